@@ -1,0 +1,112 @@
+package check_test
+
+import (
+	"fmt"
+	"math"
+	"strings"
+	"testing"
+
+	"bead/core/check"
+	"bead/core/rig"
+	"bead/core/scene"
+)
+
+func measure(t *testing.T, shape, spacing, rest string) map[string]check.Result {
+	t.Helper()
+	d, err := scene.Decode(fmt.Appendf(nil, `{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":48},
+"paths":[{"id":"p","name":"p","shape":%s}],"parts":[{"id":"a","name":"a","shape":{"box":{"side":0.2,"height":0.1,"length":0.19}}}],
+"rigs":[{"id":"r","name":"r","kind":"train","path":"p","part":"a","spacing":%s,%s}]}`, shape, spacing, rest))
+	if err != nil {
+		t.Fatal(err)
+	}
+	s, err := rig.Compile(d)
+	if err != nil {
+		t.Fatal(err)
+	}
+	out := map[string]check.Result{}
+	for _, r := range check.All(s) {
+		if math.IsNaN(r.Value) || r.Text == "" || r.Word == "" || r.Where == nil || r.Rig != "r" {
+			t.Errorf("incomplete result %+v", r)
+		}
+		out[r.ID] = r
+	}
+	return out
+}
+
+const slot = `{"slot":{"centre":[0,1,0],"length":3,"radius":0.5}}` // 6 + pi long
+
+func TestAllIsWell(t *testing.T) {
+	length := 6 + math.Pi
+	// 16 pitches in 48 frames of a 24th of a second: half a second a pitch less.
+	speed := length / 48 * 16 / 2
+	r := measure(t, slot, `{"mode":"close up","pitch":0.19}`, fmt.Sprintf(`"facing":{"mode":"loopside"},"travel":{"speed":%.17g}`, speed))
+	for _, id := range []string{"spacing", "seam", "flips", "loop"} {
+		if r[id].State != check.Inside || len(r[id].Remedies) != 0 {
+			t.Errorf("%s: %+v", id, r[id])
+		}
+	}
+	if !strings.Contains(r["loop"].Text, "16 pitches") {
+		t.Errorf("loop says %q", r["loop"].Text)
+	}
+}
+
+// The seam's error is what is left of the length, and its remedies mend it.
+func TestOpenSeam(t *testing.T) {
+	left := math.Mod(6+math.Pi, 0.19)
+	r := measure(t, slot, `{"mode":"set pitch","pitch":0.19}`, `"facing":{"mode":"loopside"},"travel":0`)["seam"]
+	if r.State != check.Outside || r.Word != "open" || math.Abs(r.Value-left) > 1e-9 {
+		t.Fatalf("seam %+v, want %g open", r, left)
+	}
+	if len(r.Remedies) != 2 {
+		t.Fatalf("remedies %+v", r.Remedies)
+	}
+	to := r.Remedies[1].Edits[0].Value.(float64)
+	mended := measure(t, fmt.Sprintf(`{"slot":{"centre":[0,1,0],"length":%.17g,"radius":0.5}}`, to),
+		`{"mode":"set pitch","pitch":0.19}`, `"facing":{"mode":"loopside"},"travel":0`)["seam"]
+	if mended.State != check.Inside {
+		t.Errorf("after %q the seam is %+v", r.Remedies[1].Label, mended)
+	}
+}
+
+func TestLoopJumpsAndIsMended(t *testing.T) {
+	for _, spacing := range []string{`{"mode":"set count","count":40}`, `{"mode":"set pitch","pitch":0.19}`} {
+		r := measure(t, slot, spacing, `"facing":{"mode":"loopside"},"travel":{"speed":0.5}`)["loop"]
+		if r.State != check.Outside || r.Word != "jumps" || len(r.Remedies) != 1 {
+			t.Fatalf("loop %+v", r)
+		}
+		speed := r.Remedies[0].Edits[0].Value.(float64)
+		r = measure(t, slot, spacing, fmt.Sprintf(`"facing":{"mode":"loopside"},"travel":{"speed":%.17g}`, speed))["loop"]
+		if r.State != check.Inside {
+			t.Errorf("%s: at the offered speed %g the loop still %s: %s", spacing, speed, r.Word, r.Text)
+		}
+	}
+	// A roll that does not come back is a jump, too.
+	r := measure(t, slot, `{"mode":"set count","count":40}`, `"travel":0,"facing":{"mode":"loopside","roll":{"keys":[{"frame":1,"value":0},{"frame":49,"value":30}]}}`)["loop"]
+	if r.State != check.Outside || !strings.Contains(r.Text, "30.0°") {
+		t.Errorf("rolling loop: %+v", r)
+	}
+}
+
+func TestFlips(t *testing.T) {
+	// A steady up on an upright ring turns over at both sides.
+	ring := `{"circle":{"centre":[0,1,0],"radius":1}}`
+	for _, n := range []int{12, 62, 1000} {
+		r := measure(t, ring, fmt.Sprintf(`{"mode":"set count","count":%d}`, n), `"facing":{"mode":"steady"},"travel":0`)["flips"]
+		if r.State != check.Outside || r.Value < 2 || r.Of != n || len(r.Remedies) != 1 || r.Remedies[0].Edits[0].Value != "loopside" {
+			t.Errorf("%d pieces: %+v", n, r)
+		}
+	}
+	// Extra turns are wished for and no flips.
+	for _, facing := range []string{`{"mode":"loopside"}`, `{"mode":"least-twist","turns":4}`, `{"mode":"least-twist"}`} {
+		if r := measure(t, ring, `{"mode":"set count","count":62}`, `"travel":0,"facing":`+facing)["flips"]; r.State != check.Inside {
+			t.Errorf("%s: %+v", facing, r)
+		}
+	}
+}
+
+func TestOpenPathHasNoSeam(t *testing.T) {
+	r := measure(t, `{"line":{"from":[0,0,0],"to":[0,0,10]}}`, `{"mode":"set count","count":5}`, `"facing":{"mode":"steady"},"travel":0`)
+	if _, has := r["seam"]; has || len(r) != 3 {
+		t.Errorf("results %v", r)
+	}
+}

@@ -1,0 +1,179 @@
+// Package motion holds values that may move over time: a constant, keys with
+// shapes between them and ends beyond them, or a constant speed. Time is counted
+// in frames; a frame may be fractional.
+package motion
+
+import (
+	"fmt"
+	"math"
+	"sort"
+)
+
+// Shape says how a value goes from a key to the next.
+type Shape string
+
+// The key shapes.
+const (
+	Straight Shape = "straight"
+	Eased    Shape = "eased" // starts and arrives at rest
+	Stepped  Shape = "stepped"
+)
+
+// Ends says what a value does before its first or after its last key.
+type Ends string
+
+// The ends.
+const (
+	Hold    Ends = "hold"
+	CarryOn Ends = "carry on" // keeps the slope that the keys have there
+	Repeat  Ends = "repeat"
+	Build   Ends = "build" // repeats, adding each round's gain
+)
+
+// Key is a value at a frame. The shape is that of the stretch after the key; the
+// empty shape is straight.
+type Key struct {
+	Frame float64 `json:"frame"`
+	Value float64 `json:"value"`
+	Shape Shape   `json:"shape,omitempty" jsonschema:"enum=straight,enum=eased,enum=stepped"`
+}
+
+// Value is a number that may move. The zero value is the constant 0.
+type Value struct {
+	Const  float64
+	Keys   []Key // not empty: the value is keyed
+	Before Ends
+	After  Ends
+	Speed  *Speed // not nil: the value runs at a constant speed
+}
+
+// Speed is a constant rate: Start at the clock's first frame, then PerSecond.
+type Speed struct {
+	PerSecond float64
+	Start     float64
+}
+
+// Clock ties frames to seconds.
+type Clock struct {
+	FPS   float64 // frames a second, greater than 0
+	First float64 // the frame at which speeds start to count
+}
+
+// Number returns a constant value.
+func Number(v float64) Value { return Value{Const: v} }
+
+// Moves reports whether the value is anything but a constant.
+func (v *Value) Moves() bool { return len(v.Keys) > 0 || v.Speed != nil }
+
+// Problem is a fault of a value at a field below it, such as "keys[2].frame".
+type Problem struct{ Field, Text string }
+
+// Check returns the faults of v: numbers that are not finite, keys out of order
+// or at one frame, unknown shapes or ends.
+func (v *Value) Check() []Problem {
+	var out []Problem
+	say := func(field, format string, args ...any) {
+		out = append(out, Problem{field, fmt.Sprintf(format, args...)})
+	}
+	finite := func(field string, x float64) {
+		if math.IsNaN(x) || math.Abs(x) > 1e9 {
+			say(field, "%g is not accepted: a number within ±1e9 is", x)
+		}
+	}
+	finite("", v.Const)
+	for i, k := range v.Keys {
+		at := fmt.Sprintf("keys[%d]", i)
+		finite(at+".frame", k.Frame)
+		finite(at+".value", k.Value)
+		if i > 0 && k.Frame <= v.Keys[i-1].Frame {
+			say(at+".frame", "frame %g does not come after the key before it (frame %g): keys stand in order, one a frame", k.Frame, v.Keys[i-1].Frame)
+		}
+		switch k.Shape {
+		case "", Straight, Eased, Stepped:
+		default:
+			say(at+".shape", "%q is not a key shape: straight, eased and stepped are", k.Shape)
+		}
+	}
+	for _, e := range []struct {
+		field string
+		ends  Ends
+	}{{"before", v.Before}, {"after", v.After}} {
+		switch e.ends {
+		case "", Hold, CarryOn, Repeat, Build:
+		default:
+			say(e.field, "%q is not an end: hold, carry on, repeat and build are", e.ends)
+		}
+	}
+	if v.Speed != nil {
+		finite("speed", v.Speed.PerSecond)
+		finite("start", v.Speed.Start)
+	}
+	return out
+}
+
+// At returns the value at a frame. It is a pure function, defined for every
+// frame, and allocates nothing.
+func (v *Value) At(frame float64, c Clock) float64 {
+	if v.Speed != nil {
+		return v.Speed.Start + v.Speed.PerSecond*(frame-c.First)/c.FPS
+	}
+	n := len(v.Keys)
+	if n == 0 {
+		return v.Const
+	}
+	first, last := &v.Keys[0], &v.Keys[n-1]
+	round := last.Frame - first.Frame
+	switch {
+	case frame < first.Frame && n > 1:
+		return v.beyond(frame, first, v.Before, 0, round)
+	case frame > last.Frame && n > 1:
+		return v.beyond(frame, last, v.After, n-2, round)
+	case frame <= first.Frame:
+		return first.Value
+	case frame >= last.Frame:
+		return last.Value
+	}
+	return v.inside(frame)
+}
+
+// beyond is the value outside the keys, by the ends there; edge is the nearest
+// key and segment the stretch next to it.
+func (v *Value) beyond(frame float64, edge *Key, ends Ends, segment int, round float64) float64 {
+	switch ends {
+	case CarryOn:
+		a, b := &v.Keys[segment], &v.Keys[segment+1]
+		if a.Shape == Straight || a.Shape == "" {
+			return edge.Value + (b.Value-a.Value)/(b.Frame-a.Frame)*(frame-edge.Frame)
+		}
+		return edge.Value // eased and stepped stretches end at rest
+	case Repeat, Build:
+		first, last := &v.Keys[0], &v.Keys[len(v.Keys)-1]
+		rounds := math.Floor((frame - first.Frame) / round)
+		x := v.inside(min(max(frame-rounds*round, first.Frame), last.Frame))
+		if ends == Build {
+			x += rounds * (last.Value - first.Value)
+		}
+		return x
+	}
+	return edge.Value
+}
+
+// inside is the value between the first and the last key.
+func (v *Value) inside(frame float64) float64 {
+	i := sort.Search(len(v.Keys), func(i int) bool { return v.Keys[i].Frame > frame })
+	if i == 0 {
+		return v.Keys[0].Value
+	}
+	if i == len(v.Keys) {
+		return v.Keys[i-1].Value
+	}
+	a, b := &v.Keys[i-1], &v.Keys[i]
+	u := (frame - a.Frame) / (b.Frame - a.Frame)
+	switch a.Shape {
+	case Stepped:
+		return a.Value
+	case Eased:
+		u = u * u * (3 - 2*u) // the cubic with level ends
+	}
+	return a.Value + (b.Value-a.Value)*u
+}

@@ -1,0 +1,150 @@
+package part
+
+import (
+	"fmt"
+	"math"
+
+	"bead/core/geom"
+)
+
+// positive returns an error that names the first size that is not within 1e-6
+// to 1e4 metres.
+func positive(names []string, sizes ...float64) error {
+	for i, v := range sizes {
+		if !(v >= 1e-6 && v <= 1e4) {
+			return &SizeError{Field: names[i], Value: v}
+		}
+	}
+	return nil
+}
+
+// SizeError names the size that a shape cannot be made with.
+type SizeError struct {
+	Field string
+	Value float64
+}
+
+func (e *SizeError) Error() string {
+	return fmt.Sprintf("%g m is not accepted: a size from 0.000001 to 10000 m is", e.Value)
+}
+
+// Box returns a box of the given side, height and length, centred on the origin.
+func Box(side, height, length float64) (*geom.Mesh, error) {
+	if err := positive([]string{"side", "height", "length"}, side, height, length); err != nil {
+		return nil, err
+	}
+	var b builder
+	b.wedge(0, 0, -height/2, side/2, length/2, height/2, side/2, length/2)
+	return &b.m, nil
+}
+
+// ShoeSize is the measure of a tread shoe in metres.
+type ShoeSize struct {
+	Length  float64 `json:"length"`  // pin to pin
+	Width   float64 `json:"width"`   // across the tread
+	Height  float64 `json:"height"`  // thickness of the plate
+	Grouser float64 `json:"grouser"` // how far the grouser stands out of the plate
+	Horn    float64 `json:"horn"`    // how far the guide horn reaches inwards
+}
+
+// Shoe returns a tread shoe: a plate whose pin line is the origin's height, with
+// a grouser across its outer side (up) and a guide horn on its inner side, and
+// hinge barrels that mesh with the neighbours' when placed one Length apart.
+// Grouser and Horn may be 0.
+func Shoe(s ShoeSize) (*geom.Mesh, error) {
+	if err := positive([]string{"length", "width", "height"}, s.Length, s.Width, s.Height); err != nil {
+		return nil, err
+	}
+	for _, v := range []struct {
+		name string
+		v    float64
+	}{{"grouser", s.Grouser}, {"horn", s.Horn}} {
+		if !(v.v >= 0 && v.v <= 1e4) {
+			return nil, &SizeError{Field: v.name, Value: v.v}
+		}
+	}
+	var b builder
+	half, w, h := s.Length/2, s.Width/2, s.Height/2
+	r := h * 0.98 // barrels stay just inside the plate's thickness
+	edge := half - 1.25*r
+	bevel := min(h*0.45, edge*0.3)
+	// The plate stops short of the barrels and has bevelled outer edges.
+	b.prism([][2]float64{
+		{-edge, -h}, {-edge, h - bevel}, {-edge + bevel, h}, {edge - bevel, h}, {edge, h - bevel}, {edge, -h},
+	}, -w, w)
+	if s.Grouser > 0 {
+		// A bar across, a third of the plate long at its foot, with sloped flanks.
+		z, foot, top := -edge*0.12, edge*0.36, edge*0.2
+		b.prism([][2]float64{
+			{z - foot, h}, {z - top, h + s.Grouser}, {z + top, h + s.Grouser}, {z + foot, h},
+		}, -w, w)
+		low := s.Grouser * 0.38
+		z2, f2 := edge*0.62, edge*0.14
+		b.prism([][2]float64{{z2 - f2, h}, {z2 - f2*0.5, h + low}, {z2 + f2*0.5, h + low}, {z2 + f2, h}}, -w, w)
+	}
+	if s.Horn > 0 {
+		b.wedge(0, 0, -h, w*0.16, edge*0.62, -h-s.Horn, w*0.06, edge*0.22)
+	}
+	// Five bays across: three barrels behind, two in front, with a clearance.
+	const bays, clear = 5, 0.06
+	bay := s.Width / bays
+	for i := range bays {
+		x0 := -w + bay*float64(i) + bay*clear
+		x1 := x0 + bay*(1-2*clear)
+		z, inner := -half, -edge
+		if i%2 == 1 {
+			z, inner = half, edge
+		}
+		b.prism(round(z, r, 12), x0, x1)
+		lo, hi := min(z, inner), max(z, inner)
+		b.prism([][2]float64{{lo, -r * 0.7}, {lo, r * 0.7}, {hi, r * 0.7}, {hi, -r * 0.7}}, x0, x1)
+	}
+	return &b.m, nil
+}
+
+// round is a circle of radius r about (z, 0) as a prism's profile.
+func round(z, r float64, n int) [][2]float64 {
+	out := make([][2]float64, n)
+	for i := range out {
+		sin, cos := math.Sincos(2*math.Pi*float64(i)/float64(n) + math.Pi/float64(n))
+		out[i] = [2]float64{z - r*cos, r * sin}
+	}
+	return out
+}
+
+// Float returns a net float: a barrel with rounded shoulders and a collar at each
+// end, turned about the forward axis and centred on the origin. length and
+// radius are its whole length and greatest radius in metres.
+func Float(length, radius float64) (*geom.Mesh, error) {
+	if err := positive([]string{"length", "radius"}, length, radius); err != nil {
+		return nil, err
+	}
+	var b builder
+	collar := length * 0.09
+	neck := radius * 0.34
+	body := length/2 - collar
+	shoulder := min(radius-neck, body*0.8)
+	var right []lathePoint
+	// From the middle to the right end: barrel, shoulder (quarter ellipse), collar.
+	bulge := radius * 0.94
+	for i := range 5 {
+		u := float64(i) / 4
+		z := u * (body - shoulder)
+		right = append(right, lathePoint{z, radius - (radius-bulge)*u*u, 2 * (radius - bulge) * u / max(body-shoulder, 1e-9), 1})
+	}
+	for i := range 9 {
+		sin, cos := math.Sincos(math.Pi / 2 * float64(i) / 8)
+		right = append(right, lathePoint{body - shoulder + shoulder*sin, neck + (bulge-neck)*cos, sin / shoulder, cos / (bulge - neck)})
+	}
+	right = append(right,
+		lathePoint{body, neck, 0, 1}, lathePoint{length / 2, neck, 0, 1},
+		lathePoint{length / 2, neck, 1, 0}, lathePoint{length / 2, 0, 1, 0})
+	outline := make([]lathePoint, 0, 2*len(right))
+	for i := len(right) - 1; i > 0; i-- {
+		p := right[i]
+		outline = append(outline, lathePoint{-p.z, p.r, -p.nz, p.nr})
+	}
+	outline = append(outline, right...)
+	b.lathe(outline, 32)
+	return &b.m, nil
+}

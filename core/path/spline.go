@@ -1,0 +1,228 @@
+package path
+
+import (
+	"math"
+
+	"bead/core/geom"
+)
+
+// Handles says how the two handles of a spline point relate.
+type Handles string
+
+// The kinds of handles.
+const (
+	Smooth   Handles = "smooth"   // both found from the neighbours: curvature is continuous
+	Aligned  Handles = "aligned"  // one direction, two lengths
+	Mirrored Handles = "mirrored" // one direction, one length
+	Free     Handles = "free"     // independent; a zero handle makes a corner
+)
+
+// Point is a spline point with its handles as offsets from it, in metres.
+type Point struct {
+	At, In, Out geom.Vec
+	Handles     Handles
+}
+
+// Resolve returns the points with the handles their kinds ask for:
+//
+//   - mirrored: In becomes -Out.
+//   - aligned: In keeps its length and turns to lie opposite Out. Where one of
+//     the two is zero the other is left as it is.
+//   - smooth: both handles from the cubic spline of continuous curvature through
+//     the points, knots spaced by the square root of the chord (E. T. Y. Lee,
+//     "Choosing nodes in parametric curve interpolation", CAD 21, 1989). Points of
+//     other kinds hold their own tangents and part the spline; at open ends the
+//     curvature is zero.
+func Resolve(pts []Point, closed bool) []Point {
+	out := append([]Point(nil), pts...)
+	smooth := 0
+	for i := range out {
+		p := &out[i]
+		switch p.Handles {
+		case Mirrored:
+			p.In = p.Out.Neg()
+		case Aligned:
+			if d := p.Out.Unit(); d != (geom.Vec{}) && p.In != (geom.Vec{}) {
+				p.In = d.Mul(-p.In.Norm())
+			}
+		case Smooth:
+			p.In, p.Out = geom.Vec{}, geom.Vec{}
+			smooth++
+		}
+	}
+	if smooth > 0 && len(out) > 1 {
+		smoothHandles(out, closed)
+	}
+	return out
+}
+
+// smoothHandles solves for the velocities m at smooth points:
+//
+//	h1 m(i-1) + 2(h0+h1) m(i) + h0 m(i+1) = 3 (h1/h0 (P(i)-P(i-1)) + h0/h1 (P(i+1)-P(i)))
+//
+// with knot steps h0 before and h1 after. The system is diagonally dominant by a
+// factor of two, so each Gauss-Seidel sweep at least quarters the error and
+// sweeps enough for full precision are cheap and need no special case for closed
+// curves.
+func smoothHandles(p []Point, closed bool) {
+	n := len(p)
+	h := make([]float64, n) // step from i to i+1
+	mean := 0.0
+	for i := range p {
+		h[i] = math.Sqrt(p[(i+1)%n].At.Sub(p[i].At).Norm())
+		mean += h[i] / float64(n)
+	}
+	for i := range h {
+		h[i] = max(h[i], 1e-6*mean, 1e-12)
+	}
+	m := make([]geom.Vec, n)
+	const sweeps = 30 // 4^-30 is below 1e-18
+	for range sweeps {
+		for i := range p {
+			if p[i].Handles != Smooth {
+				continue
+			}
+			prev, next := (i+n-1)%n, (i+1)%n
+			h0, h1 := h[prev], h[i]
+			before, after := p[i].At.Sub(p[prev].At), p[next].At.Sub(p[i].At)
+			// A neighbour of another kind offers the handle on our side as velocity.
+			mPrev, mNext := m[prev], m[next]
+			if p[prev].Handles != Smooth {
+				mPrev = p[prev].Out.Mul(3 / h0)
+			}
+			if p[next].Handles != Smooth {
+				mNext = p[next].In.Mul(-3 / h1)
+			}
+			switch {
+			case !closed && i == 0:
+				m[i] = after.Mul(3 / h1).Sub(mNext).Mul(0.5)
+			case !closed && i == n-1:
+				m[i] = before.Mul(3 / h0).Sub(mPrev).Mul(0.5)
+			default:
+				rhs := before.Mul(3*h1/h0).Mad(after, 3*h0/h1)
+				m[i] = rhs.Mad(mPrev, -h1).Mad(mNext, -h0).Mul(1 / (2 * (h0 + h1)))
+			}
+		}
+	}
+	for i := range p {
+		if p[i].Handles == Smooth {
+			p[i].In, p[i].Out = m[i].Mul(-h[(i+n-1)%n]/3), m[i].Mul(h[i]/3)
+		}
+	}
+}
+
+// Spline returns the cubic spans through resolved points. Between two points
+// whose handles on that side are both zero the span is a straight line.
+func Spline(pts []Point, closed bool) []Span {
+	n := len(pts)
+	count := n - 1
+	if closed && n > 1 {
+		count = n
+	}
+	spans := make([]Span, 0, max(count, 0))
+	for i := range count {
+		a, b := &pts[i], &pts[(i+1)%n]
+		if a.Out == (geom.Vec{}) && b.In == (geom.Vec{}) {
+			spans = append(spans, LineSpan(a.At, b.At))
+			continue
+		}
+		spans = append(spans, CubicSpan(a.At, a.At.Add(a.Out), b.At.Add(b.In), b.At))
+	}
+	return spans
+}
+
+// ToPoints returns spline points that trace the curve: exactly for lines and
+// cubics; arcs are cut so that none turns by more than 45 degrees, which keeps
+// them within 4e-6 of their radius.
+func ToPoints(spans []Span, closed bool) []Point {
+	var cubics [][4]geom.Vec
+	for i := range spans {
+		s := &spans[i]
+		switch s.Kind {
+		case Line:
+			cubics = append(cubics, [4]geom.Vec{s.P[0], s.P[0], s.P[3], s.P[3]})
+		case Cubic:
+			cubics = append(cubics, s.P)
+		case Arc:
+			n := int(math.Ceil(math.Abs(s.Sweep)/(math.Pi/4) - 1e-9))
+			for j := range max(n, 1) {
+				t0, t1 := float64(j)/float64(n), float64(j+1)/float64(n)
+				// The standard fit of a quarter turn or less: handles 4/3 tan(angle/4).
+				k := 4.0 / 3 * math.Tan(s.Sweep*(t1-t0)/4) / s.Sweep
+				a, b := s.Point(t0), s.Point(t1)
+				cubics = append(cubics, [4]geom.Vec{a, a.Mad(s.Deriv(t0), k), b.Mad(s.Deriv(t1), -k), b})
+			}
+		}
+	}
+	pts := make([]Point, 0, len(cubics)+1)
+	for i, c := range cubics {
+		p := Point{At: c[0], Out: c[1].Sub(c[0]), Handles: Free}
+		if i > 0 {
+			p.In = cubics[i-1][2].Sub(c[0])
+		}
+		pts = append(pts, p)
+	}
+	if n := len(cubics); n > 0 {
+		last := cubics[n-1]
+		if closed && last[3].Sub(cubics[0][0]).Norm() <= 1e-9*last[3].Sub(last[0]).Norm() {
+			pts[0].In = last[2].Sub(last[3])
+		} else {
+			pts = append(pts, Point{At: last[3], In: last[2].Sub(last[3]), Handles: Free})
+		}
+	}
+	for i := range pts {
+		p := &pts[i]
+		in, out := p.In.Norm(), p.Out.Norm()
+		if in > 0 && out > 0 && p.In.Mul(1/in).Add(p.Out.Mul(1/out)).Norm() < 1e-9 {
+			p.Handles = Aligned
+		}
+	}
+	return pts
+}
+
+// InsertPoint returns the points with one more at distance s of the curve that
+// Spline(pts) measures; the shape is unchanged (de Casteljau). It returns the
+// index of the new point.
+func InsertPoint(pts []Point, closed bool, s float64) ([]Point, int, error) {
+	spans := Spline(pts, closed)
+	c, err := New(spans, closed)
+	if err != nil {
+		return nil, 0, err
+	}
+	k, t := c.Locate(s)
+	// Spans without length were left out of the curve: find ours among all.
+	at := 0
+	for i := range spans {
+		if spans[i] == c.spans[k] {
+			at = i
+		}
+	}
+	n := len(pts)
+	cub := [4]geom.Vec{pts[at].At, pts[at].At.Add(pts[at].Out), pts[(at+1)%n].At.Add(pts[(at+1)%n].In), pts[(at+1)%n].At}
+	if spans[at].Kind == Line {
+		m := spans[at].Point(t)
+		cub = [4]geom.Vec{cub[0], cub[0], m, m}
+		out := insertAt(pts, at+1, Point{At: m, Handles: Free})
+		return out, at + 1, nil
+	}
+	sp := CubicSpan(cub[0], cub[1], cub[2], cub[3])
+	a, b := sp.Split(t)
+	out := insertAt(pts, at+1, Point{At: a.P[3], In: a.P[2].Sub(a.P[3]), Out: b.P[1].Sub(b.P[0]), Handles: Aligned})
+	fix := func(p *Point) {
+		if p.Handles == Smooth || p.Handles == Mirrored {
+			p.Handles = Aligned
+		}
+	}
+	prev, next := &out[at], &out[(at+2)%len(out)]
+	prev.Out, next.In = a.P[1].Sub(a.P[0]), b.P[2].Sub(b.P[3])
+	fix(prev)
+	fix(next)
+	return out, at + 1, nil
+}
+
+func insertAt(pts []Point, i int, p Point) []Point {
+	out := make([]Point, 0, len(pts)+1)
+	out = append(out, pts[:i]...)
+	out = append(out, p)
+	return append(out, pts[i:]...)
+}

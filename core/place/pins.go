@@ -1,0 +1,145 @@
+package place
+
+import (
+	"errors"
+	"math"
+
+	"bead/core/geom"
+)
+
+// Points is what pin spacing needs of a curve.
+type Points interface {
+	At(s float64) (p, tangent geom.Vec)
+	Length() float64
+	Closed() bool
+}
+
+// ErrNoPin is returned when no point of the path lies one pitch further on.
+var ErrNoPin = errors.New("the path has no point that far ahead in a straight line: a shorter pitch is needed")
+
+// NextPin returns the least distance beyond s whose point is chord metres from
+// the point at s in a straight line, within one length of the path.
+//
+// The straight distance grows at most as fast as the distance along the path, so
+// stepping on by what is missing can never pass the first such point. Near the
+// end Newton's step is taken where it is longer and stays short of the limit.
+func NextPin(c Points, s, chord float64) (float64, error) {
+	from, _ := c.At(s)
+	q, far := s+chord, s+c.Length()
+	if !c.Closed() {
+		far = c.Length()
+	}
+	const tolerance = 1e-14
+	for range 400 {
+		if q > far+tolerance*far {
+			return 0, ErrNoPin
+		}
+		p, t := c.At(q)
+		v := p.Sub(from)
+		missing := chord - v.Norm()
+		if missing <= tolerance*chord {
+			return q, nil
+		}
+		next := missing
+		// d|v|/dq = cos of the angle between v and the path; exact on a straight.
+		if slope := v.Dot(t) / v.Norm(); missing < 1e-3*chord && slope > 0.1 {
+			next = missing / slope
+		}
+		if q+next == q {
+			return q, nil
+		}
+		q += next
+	}
+	return q, nil
+}
+
+// MarchPins appends n distances to dst, the first at start, each a straight chord
+// from the one before.
+func MarchPins(dst []float64, c Points, start, chord float64, n int) ([]float64, error) {
+	s := start
+	for i := range n {
+		if i > 0 {
+			next, err := NextPin(c, s, chord)
+			if err != nil {
+				return dst, err
+			}
+			s = next
+		}
+		dst = append(dst, s)
+	}
+	return dst, nil
+}
+
+// EvenPins returns n pins at equal straight distances that close the loop of a
+// closed path (n chords) or reach from end to end of an open one (n-1 chords),
+// and the one chord that does so.
+func EvenPins(c Points, n int) (pins []float64, chord float64, err error) {
+	chords := n
+	if !c.Closed() {
+		chords = n - 1
+	}
+	if chords < 1 || (c.Closed() && n < 2) {
+		return []float64{0}, c.Length(), nil
+	}
+	// over is how far the last pin comes to lie beyond the end.
+	over := func(chord float64) float64 {
+		s := 0.0
+		for range chords {
+			next, err := NextPin(beyond{c}, s, chord)
+			if err != nil {
+				return c.Length()
+			}
+			s = next
+		}
+		return s - c.Length()
+	}
+	hi := c.Length() / float64(chords)
+	lo := hi / 2
+	for over(lo) > 0 {
+		if lo /= 2; lo < 1e-9*hi {
+			return nil, 0, ErrNoPin
+		}
+	}
+	fLo, fHi := over(lo), over(hi)
+	side := 0
+	// Illinois variant of false position (Dowell and Jarratt, BIT 11, 1971).
+	for range 200 {
+		if fHi <= 0 {
+			lo = hi
+			break
+		}
+		mid := (lo*fHi - hi*fLo) / (fHi - fLo)
+		if !(mid > lo && mid < hi) {
+			mid = (lo + hi) / 2
+		}
+		f := over(mid)
+		if math.Abs(f) <= 1e-13*c.Length() || hi-lo <= 1e-16*hi {
+			lo = mid
+			break
+		}
+		if f > 0 {
+			hi, fHi = mid, f
+			if side == 1 {
+				fLo /= 2
+			}
+			side = 1
+		} else {
+			lo, fLo = mid, f
+			if side == -1 {
+				fHi /= 2
+			}
+			side = -1
+		}
+	}
+	pins, err = MarchPins(make([]float64, 0, n), beyond{c}, 0, lo, n)
+	if err == nil && !c.Closed() {
+		pins[n-1] = c.Length()
+	}
+	return pins, lo, err
+}
+
+// beyond lets pins march past the end of an open path on its straight run-on, so
+// that an over-long chord has an answer to be compared.
+type beyond struct{ Points }
+
+func (b beyond) Closed() bool { return true }

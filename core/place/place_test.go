@@ -1,0 +1,138 @@
+package place_test
+
+import (
+	"errors"
+	"math"
+	"math/rand/v2"
+	"testing"
+
+	"bead/core/geom"
+	"bead/core/path"
+	"bead/core/place"
+)
+
+func TestSolve(t *testing.T) {
+	for _, tc := range []struct {
+		name   string
+		length float64
+		round  bool
+		spec   place.Spec
+		part   float64
+		want   place.Layout
+	}{
+		{"count on a loop has as many pitches", 12, true, place.Spec{Mode: place.SetCount, Count: 6}, 1, place.Layout{Count: 6, Pitch: 2}},
+		{"count from end to end has one fewer", 12, false, place.Spec{Mode: place.SetCount, Count: 7}, 1, place.Layout{Count: 7, Pitch: 2}},
+		{"one piece on an open path", 12, false, place.Spec{Mode: place.SetCount, Count: 1}, 1, place.Layout{Count: 1, Pitch: 12, Seam: 12}},
+		{"pitch leaves the rest open", 12, true, place.Spec{Mode: place.SetPitch, Pitch: 5}, 1, place.Layout{Count: 2, Pitch: 5, Asked: 5, Seam: 2}},
+		{"pitch on an open path has a piece at both ends", 12, false, place.Spec{Mode: place.SetPitch, Pitch: 4}, 1, place.Layout{Count: 4, Pitch: 4, Asked: 4}},
+		{"no pitch: the part's length and the gap", 12, true, place.Spec{Mode: place.SetPitch, Gap: 0.5}, 2.5, place.Layout{Count: 4, Pitch: 3, Asked: 3}},
+		{"close up goes to the nearest count", 12, true, place.Spec{Mode: place.CloseUp, Pitch: 5}, 1, place.Layout{Count: 2, Pitch: 6, Asked: 5}},
+		{"and up too", 12, true, place.Spec{Mode: place.CloseUp, Pitch: 4.5}, 1, place.Layout{Count: 3, Pitch: 4, Asked: 4.5}},
+		{"a path shorter than the pitch keeps one", 1, true, place.Spec{Mode: place.CloseUp, Pitch: 5}, 1, place.Layout{Count: 1, Pitch: 1, Asked: 5}},
+		{"slack keeps the pitch", 12, true, place.Spec{Mode: place.CloseUp, Pitch: 5, Rest: place.RestSlack}, 1, place.Layout{Count: 2, Pitch: 5, Asked: 5, Seam: 2}},
+		{"62 shoes of 190 mm close but for rounding", 62 * 0.19, true, place.Spec{Mode: place.SetPitch, Pitch: 0.19}, 1, place.Layout{Count: 62, Pitch: 0.19, Asked: 0.19}},
+	} {
+		got, err := place.Solve(tc.length, tc.round, tc.spec, tc.part)
+		if err != nil || got != tc.want {
+			t.Errorf("%s: %+v, %v; want %+v", tc.name, got, err, tc.want)
+		}
+	}
+	for _, tc := range []struct {
+		field string
+		spec  place.Spec
+	}{
+		{"count", place.Spec{Mode: place.SetCount, Count: -3}}, {"count", place.Spec{Mode: place.SetCount, Count: 1_000_000}},
+		{"pitch", place.Spec{Mode: place.SetPitch, Pitch: -1}}, {"gap", place.Spec{Mode: place.SetPitch, Pitch: 1, Gap: -2}},
+		{"pitch", place.Spec{Mode: place.CloseUp, Pitch: math.NaN()}}, {"pitch", place.Spec{Mode: place.SetPitch, Pitch: 1e-7}},
+		{"pitch", place.Spec{Mode: place.SetPitch, Pitch: 99}}, {"mode", place.Spec{Mode: "guess", Pitch: 1}},
+		{"rest", place.Spec{Mode: place.CloseUp, Pitch: 1, Rest: "thirds"}},
+	} {
+		_, err := place.Solve(12, true, tc.spec, 1)
+		var fe *place.FieldError
+		if !errors.As(err, &fe) || fe.Field != tc.field {
+			t.Errorf("%+v: error %v, want one about %s", tc.spec, err, tc.field)
+		}
+	}
+}
+
+var along, across = geom.V(0, 0, 1), geom.V(0, 1, 0)
+
+func loop(t testing.TB, spans []path.Span, closed bool) *path.Curve {
+	t.Helper()
+	c, err := path.New(spans, closed)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return c
+}
+
+// Pins on a circle of radius 1: the chord of N pins is 2 sin(pi/N); for N = 40
+// 0.1569181914556899 (worked out outside this code).
+func TestPinsOnACircle(t *testing.T) {
+	c := loop(t, path.Circle(geom.Vec{}, along, across, 1), true)
+	for n, want := range map[int]float64{3: math.Sqrt(3), 4: math.Sqrt2, 40: 0.1569181914556899, 1000: 2 * math.Sin(math.Pi/1000)} {
+		pins, chord, err := place.EvenPins(c, n)
+		if err != nil || math.Abs(chord-want) > 1e-12 {
+			t.Errorf("%d pins: chord %.16g, %v; want %.16g", n, chord, err, want)
+			continue
+		}
+		for i, s := range pins {
+			if math.Abs(s-c.Length()*float64(i)/float64(n)) > 1e-10 {
+				t.Fatalf("%d pins: pin %d at %g", n, i, s)
+			}
+		}
+	}
+}
+
+// On any path: consecutive pins lie one chord apart, no nearer point ahead does,
+// the loop closes, and after one chord each pin stands where the next one stood.
+func TestPinsOnAnyPath(t *testing.T) {
+	r := rand.New(rand.NewPCG(5, 5))
+	for trial := range 20 {
+		pts := make([]path.Point, 8)
+		for i := range pts {
+			sin, cos := math.Sincos(2 * math.Pi * float64(i) / 8)
+			k := 1 + 0.3*r.Float64()
+			pts[i] = path.Point{At: geom.V(0.1*r.NormFloat64(), k*sin, k*cos), Handles: path.Smooth}
+		}
+		closed := trial%2 == 0
+		c := loop(t, path.Spline(path.Resolve(pts, closed), closed), closed)
+		const n = 31
+		pins, chord, err := place.EvenPins(c, n)
+		if err != nil {
+			t.Fatal(err)
+		}
+		last := pins[n-1]
+		if closed {
+			if last, err = place.NextPin(c, pins[n-1], chord); err != nil {
+				t.Fatal(err)
+			}
+		}
+		if math.Abs(last-c.Length()) > 1e-9*c.Length() {
+			t.Errorf("trial %d: the last pin stands %g off the end", trial, last-c.Length())
+		}
+		for i := 1; i < n; i++ {
+			a, _ := c.At(pins[i-1])
+			b, _ := c.At(pins[i])
+			if d := b.Sub(a).Norm(); math.Abs(d-chord) > 1e-11 {
+				t.Fatalf("trial %d: pins %d and %d are %g apart, chord %g", trial, i-1, i, d, chord)
+			}
+			m, _ := c.At((pins[i-1] + pins[i]) / 2)
+			if m.Sub(a).Norm() >= chord {
+				t.Fatalf("trial %d: a nearer point ahead of pin %d is as far", trial, i-1)
+			}
+		}
+		moved, err := place.MarchPins(nil, c, pins[1], chord, n-2)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for i, s := range moved {
+			if math.Abs(s-pins[i+1]) > 1e-9*c.Length() {
+				t.Fatalf("trial %d: after one pitch pin %d stands at %g, want %g", trial, i, s, pins[i+1])
+			}
+		}
+	}
+	if _, err := place.NextPin(loop(t, path.Circle(geom.Vec{}, along, across, 1), true), 0, 2.1); !errors.Is(err, place.ErrNoPin) {
+		t.Errorf("a chord longer than the diameter: %v", err)
+	}
+}

@@ -1,0 +1,331 @@
+package scene
+
+import (
+	"fmt"
+	"math"
+	"regexp"
+
+	"bead/core/geom"
+	"bead/core/motion"
+	"bead/core/part"
+	"bead/core/path"
+)
+
+// Limits of a document.
+const (
+	MaxFrames   = 100_000
+	maxObjects  = 2_000
+	maxPoints   = 20_000
+	maxName     = 120
+	maxPosition = 1e6 // metres
+)
+
+var idForm = regexp.MustCompile(`^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$`)
+
+// checker gathers faults.
+type checker struct{ faults Faults }
+
+func (c *checker) say(address, format string, args ...any) {
+	if len(c.faults) < maxFaults {
+		c.faults = append(c.faults, Fault{address, fmt.Sprintf(format, args...)})
+	}
+}
+
+// Check returns what is wrong with the document, empty when it can be compiled
+// into pictures but for the geometry itself (a path without length, a pitch
+// that no piece fits), which compiling finds.
+func (d *Document) Check() Faults {
+	c := &checker{}
+	if d.Bead != Version {
+		c.say("bead", "version %d is not known to this program: %d is accepted", d.Bead, Version)
+	}
+	c.name("name", d.Name)
+	switch d.Units {
+	case "mm", "cm", "m", "in":
+	default:
+		c.say("units", "%q is not accepted: mm, cm, m and in are", d.Units)
+	}
+	if !(d.FPS > 0 && d.FPS <= 1000) {
+		c.say("fps", "%g frames a second is not accepted: a rate above 0 and up to 1000 is", d.FPS)
+	}
+	switch n := d.Range.Count(); {
+	case max(d.Range.First, -d.Range.First, d.Range.Last, -d.Range.Last) > 10_000_000:
+		c.say("range", "frames %d to %d: frames within ±10000000 are accepted", d.Range.First, d.Range.Last)
+	case n < 1:
+		c.say("range", "ends at frame %d before it starts at %d", d.Range.Last, d.Range.First)
+	case n > MaxFrames:
+		c.say("range", "%d frames are not accepted: up to %d are", n, MaxFrames)
+	}
+	paths := c.ids("paths", len(d.Paths), func(i int) (string, string) { return d.Paths[i].ID, d.Paths[i].Name })
+	parts := c.ids("parts", len(d.Parts), func(i int) (string, string) { return d.Parts[i].ID, d.Parts[i].Name })
+	c.ids("rigs", len(d.Rigs), func(i int) (string, string) { return d.Rigs[i].ID, d.Rigs[i].Name })
+	for i := range d.Paths {
+		c.pathShape(fmt.Sprintf("paths[%d].shape", i), &d.Paths[i].Shape)
+	}
+	for i := range d.Parts {
+		c.part(fmt.Sprintf("parts[%d]", i), &d.Parts[i])
+	}
+	for i := range d.Rigs {
+		at := fmt.Sprintf("rigs[%d]", i)
+		r := &d.Rigs[i]
+		if !paths[r.Path] {
+			c.say(at+".path", "%q is no path of this scene", r.Path)
+		}
+		if !parts[r.Part] {
+			c.say(at+".part", "%q is no part of this scene", r.Part)
+		}
+		c.rig(at, r)
+	}
+	return c.faults
+}
+
+func (c *checker) name(at, s string) {
+	if len(s) == 0 || len(s) > maxName {
+		c.say(at, "a name has from 1 to %d bytes, this one %d", maxName, len(s))
+	}
+}
+
+func (c *checker) ids(list string, n int, of func(int) (id, name string)) map[string]bool {
+	seen := make(map[string]bool, n)
+	if n > maxObjects {
+		c.say(list, "%d are not accepted: up to %d are", n, maxObjects)
+	}
+	for i := range min(n, maxObjects) {
+		id, name := of(i)
+		at := fmt.Sprintf("%s[%d]", list, i)
+		if !idForm.MatchString(id) {
+			c.say(at+".id", "%q is not an id: letters, digits, - and _ are accepted, up to 64", id)
+		} else if seen[id] {
+			c.say(at+".id", "%q is taken by another of these", id)
+		}
+		seen[id] = true
+		c.name(at+".name", name)
+	}
+	return seen
+}
+
+func (c *checker) number(at string, v, lo, hi float64) {
+	if !(v >= lo && v <= hi) {
+		c.say(at, "%g is not accepted: a number from %g to %g is", v, lo, hi)
+	}
+}
+
+func (c *checker) vec(at string, v Vec3) {
+	for i, x := range v {
+		if !(math.Abs(x) <= maxPosition) {
+			c.say(fmt.Sprintf("%s[%d]", at, i), "%g is not accepted: a number within ±%g m is", x, maxPosition)
+		}
+	}
+}
+
+func (c *checker) plane(at string, p PlaneName) {
+	if _, _, err := path.Axes(string(p)); err != nil {
+		c.say(at, "%v", err)
+	}
+}
+
+const minRadius = 1e-6
+
+func (c *checker) pathShape(at string, s *PathShape) {
+	given := 0
+	if s.Line != nil {
+		given++
+		c.vec(at+".line.from", s.Line.From)
+		c.vec(at+".line.to", s.Line.To)
+	}
+	if x := s.Circle; x != nil {
+		given++
+		c.vec(at+".circle.centre", x.Centre)
+		c.number(at+".circle.radius", x.Radius, minRadius, maxPosition)
+		c.plane(at+".circle.plane", x.Plane)
+	}
+	if x := s.Ellipse; x != nil {
+		given++
+		c.vec(at+".ellipse.centre", x.Centre)
+		c.number(at+".ellipse.along", x.Along, minRadius, maxPosition)
+		c.number(at+".ellipse.across", x.Across, minRadius, maxPosition)
+		c.plane(at+".ellipse.plane", x.Plane)
+	}
+	if x := s.Slot; x != nil {
+		given++
+		c.vec(at+".slot.centre", x.Centre)
+		c.number(at+".slot.length", x.Length, 0, maxPosition)
+		c.number(at+".slot.radius", x.Radius, minRadius, maxPosition)
+		c.plane(at+".slot.plane", x.Plane)
+	}
+	if x := s.Spline; x != nil {
+		given++
+		c.points(at+".spline.points", len(x.Points))
+		for i := range x.Points[:min(len(x.Points), maxPoints)] {
+			p := &x.Points[i]
+			pa := fmt.Sprintf("%s.spline.points[%d]", at, i)
+			c.vec(pa+".at", p.At)
+			if p.In != nil {
+				c.vec(pa+".in", *p.In)
+			}
+			if p.Out != nil {
+				c.vec(pa+".out", *p.Out)
+			}
+			switch p.Handles {
+			case path.Smooth, path.Aligned, path.Mirrored, path.Free:
+			default:
+				c.say(pa+".handles", "%q is not accepted: smooth, aligned, mirrored and free are", p.Handles)
+			}
+		}
+	}
+	if x := s.Polyline; x != nil {
+		given++
+		c.points(at+".polyline.points", len(x.Points))
+		for i := range x.Points[:min(len(x.Points), maxPoints)] {
+			c.vec(fmt.Sprintf("%s.polyline.points[%d]", at, i), x.Points[i])
+		}
+	}
+	if given != 1 {
+		c.say(at, "holds %d shapes: exactly one of line, circle, ellipse, slot, spline and polyline is accepted", given)
+	}
+}
+
+func (c *checker) points(at string, n int) {
+	if n < 2 || n > maxPoints {
+		c.say(at, "%d points are not accepted: from 2 to %d are", n, maxPoints)
+	}
+}
+
+func (c *checker) part(at string, p *Part) {
+	given := 0
+	if p.Shape.Box != nil {
+		given++
+	}
+	if p.Shape.Shoe != nil {
+		given++
+	}
+	if p.Shape.Float != nil {
+		given++
+	}
+	if given != 1 {
+		c.say(at+".shape", "holds %d shapes: exactly one of box, shoe and float is accepted", given)
+	}
+	c.vec(at+".pivot", p.Pivot)
+	if _, err := p.Forward.Vec(); err != nil {
+		c.say(at+".forward", "%v", err)
+	} else if _, err := part.NewAxes(p.Forward, p.Up, geom.Vec{}); err != nil {
+		c.say(at+".up", "%v", err)
+	}
+}
+
+func (c *checker) value(at string, v *motion.Value) {
+	for _, p := range v.Check() {
+		a := at
+		if p.Field != "" {
+			a += "." + p.Field
+		}
+		c.say(a, "%s", p.Text)
+	}
+}
+
+func (c *checker) rig(at string, r *Rig) {
+	if r.Kind != KindTrain {
+		c.say(at+".kind", "%q is not a kind of rig: train is", r.Kind)
+	}
+	if r.Seat != SeatPivot {
+		c.say(at+".seat", "%q is not a seat: pivot is", r.Seat)
+	}
+	if r.PastEnd != StraightOn && r.PastEnd != ComeRound {
+		c.say(at+".pastEnd", "%q is not accepted: straight on and come round are", r.PastEnd)
+	}
+	c.number(at+".scale", r.Scale, 1e-4, 1e4)
+	c.number(at+".spacing.pitch", r.Spacing.Pitch, 0, maxPosition)
+	c.number(at+".spacing.gap", r.Spacing.Gap, -maxPosition, maxPosition)
+	c.value(at+".spacing.offset", &r.Spacing.Offset)
+	c.value(at+".facing.roll", &r.Facing.Roll)
+	c.value(at+".travel", &r.Travel)
+	if u := r.Facing.Up; u != nil {
+		c.vec(at+".facing.up", *u)
+		if *u == (Vec3{}) {
+			c.say(at+".facing.up", "has no direction: one of its three numbers must not be 0")
+		}
+	}
+}
+
+// Points returns the spline's points with their handles resolved.
+func (s *SplineShape) Resolve() []path.Point {
+	pts := make([]path.Point, len(s.Points))
+	for i, p := range s.Points {
+		pts[i] = path.Point{At: geom.FromArray(p.At), Handles: p.Handles}
+		if p.In != nil {
+			pts[i].In = geom.FromArray(*p.In)
+		}
+		if p.Out != nil {
+			pts[i].Out = geom.FromArray(*p.Out)
+		}
+	}
+	return path.Resolve(pts, s.Closed)
+}
+
+// SplineOf is the document's form of resolved points.
+func SplineOf(pts []path.Point, closed bool) *SplineShape {
+	s := &SplineShape{Closed: closed, Points: make([]Point, len(pts))}
+	for i, p := range pts {
+		in, out := p.In.Array(), p.Out.Array()
+		s.Points[i] = Point{At: p.At.Array(), In: &in, Out: &out, Handles: p.Handles}
+		if p.Handles == path.Smooth {
+			s.Points[i].In, s.Points[i].Out = nil, nil
+		}
+	}
+	return s
+}
+
+// Spans returns the shape's spans and whether it is closed. The shape must have
+// passed Check.
+func (s *PathShape) Spans() (spans []path.Span, closed bool) {
+	axes := func(p PlaneName) (along, across geom.Vec) {
+		along, across, _ = path.Axes(string(p))
+		return along, across
+	}
+	switch {
+	case s.Line != nil:
+		return []path.Span{path.LineSpan(geom.FromArray(s.Line.From), geom.FromArray(s.Line.To))}, false
+	case s.Circle != nil:
+		along, across := axes(s.Circle.Plane)
+		return path.Circle(geom.FromArray(s.Circle.Centre), along, across, s.Circle.Radius), true
+	case s.Ellipse != nil:
+		along, across := axes(s.Ellipse.Plane)
+		return path.Ellipse(geom.FromArray(s.Ellipse.Centre), along, across, s.Ellipse.Along, s.Ellipse.Across), true
+	case s.Slot != nil:
+		along, across := axes(s.Slot.Plane)
+		return path.Slot(geom.FromArray(s.Slot.Centre), along, across, s.Slot.Length, s.Slot.Radius), true
+	case s.Spline != nil:
+		return path.Spline(s.Spline.Resolve(), s.Spline.Closed), s.Spline.Closed
+	case s.Polyline != nil:
+		pts := make([]geom.Vec, len(s.Polyline.Points))
+		for i, p := range s.Polyline.Points {
+			pts[i] = geom.FromArray(p)
+		}
+		return path.Polyline(pts, s.Polyline.Closed), s.Polyline.Closed
+	}
+	return nil, false
+}
+
+// Mesh generates the part's geometry. Errors name the size that is wrong.
+func (s *PartShape) Mesh() (*geom.Mesh, error) {
+	switch {
+	case s.Box != nil:
+		return part.Box(s.Box.Side, s.Box.Height, s.Box.Length)
+	case s.Shoe != nil:
+		return part.Shoe(*s.Shoe)
+	case s.Float != nil:
+		return part.Float(s.Float.Length, s.Float.Radius)
+	}
+	return nil, fmt.Errorf("no shape")
+}
+
+// Kind names the shape's field.
+func (s *PartShape) Kind() string {
+	switch {
+	case s.Box != nil:
+		return "box"
+	case s.Shoe != nil:
+		return "shoe"
+	}
+	return "float"
+}
