@@ -169,9 +169,7 @@ func (f *Field) reference(t geom.Vec) (up geom.Vec, sine float64) {
 	if sine == 0 {
 		return up, 0
 	}
-	up = up.Mul(1 / sine)
-	// Once more against rounding, which 1/sine magnifies.
-	return up.Sub(t.Mul(up.Dot(t))).Unit(), sine
+	return up.Mul(1 / sine), sine
 }
 
 // startUp returns a unit up at right angles to t, as near to want as possible.

@@ -184,26 +184,10 @@ func (t *Train) Travel(frame float64) float64 { return t.rig.Travel.At(frame, t.
 
 // Wrap brings a distance onto the path where the rig comes round.
 func (t *Train) Wrap(d float64) float64 {
-	if !t.ComesRound || t.Curve.Closed() {
-		return t.Curve.Wrap(d)
+	if !t.ComesRound {
+		return d
 	}
-	l := t.Curve.Length()
-	if d = math.Mod(d, l); d < 0 {
-		d += l
-	}
-	if d >= l { // -tiny + l rounds up to l
-		return 0
-	}
-	return d
-}
-
-// FrameAt returns the moving frame at a distance, with the rig's roll at a frame.
-func (t *Train) FrameAt(d, frame float64) geom.Frame {
-	f := t.Field.Frame(d)
-	if roll := t.rig.Facing.Roll.At(frame, t.clock); roll != 0 {
-		f.U = geom.RotateAbout(f.U, f.T, roll*math.Pi/180)
-	}
-	return f
+	return path.Modulo(d, t.Curve.Length())
 }
 
 func (t *Train) frame(dst *Pieces, frame float64) {
@@ -214,11 +198,14 @@ func (t *Train) frame(dst *Pieces, frame float64) {
 	}
 	dst.Distances, dst.Transforms = dst.Distances[:n], dst.Transforms[:n*Stride]
 	dst.Travel = t.Travel(frame)
-	start := t.Distance(0, frame)
+	start, length := t.Wrap(t.Distance(0, frame)), t.Curve.Length()
 	roll := t.rig.Facing.Roll.At(frame, t.clock) * math.Pi / 180
 	scale := float32(t.scale)
 	for i := range n {
-		d := t.Wrap(start + float64(i)*t.Layout.Pitch)
+		d := start + float64(i)*t.Layout.Pitch
+		if t.ComesRound && d >= length {
+			d -= length // the train is at most one length long
+		}
 		f := t.Field.Frame(d)
 		if roll != 0 {
 			f.U = geom.RotateAbout(f.U, f.T, roll)
@@ -232,10 +219,16 @@ func (t *Train) frame(dst *Pieces, frame float64) {
 	}
 }
 
+// houseAxes are the default: forward +Z, up +Y, the pivot at the origin.
+var houseAxes = part.Axes{Forward: geom.V(0, 0, 1), Up: geom.V(0, 1, 0), Side: geom.V(1, 0, 0)}
+
 // seat puts the part's pivot on the frame's place and its own axes on the
 // frame's: seat pivot.
 func (t *Train) seat(f geom.Frame) (geom.Vec, geom.Quat) {
 	a, side := &t.axes, f.Side()
+	if *a == houseAxes {
+		return f.P, geom.FromBasis(side, f.U, f.T)
+	}
 	column := func(side0, up0, forward0 float64) geom.Vec {
 		return side.Mul(side0).Mad(f.U, up0).Mad(f.T, forward0)
 	}

@@ -1,0 +1,98 @@
+package demo_test
+
+import (
+	"bytes"
+	"context"
+	"math"
+	"testing"
+
+	"bead/core/check"
+	"bead/core/rig"
+	"bead/core/scene"
+	"bead/demo"
+	"bead/formats"
+)
+
+// Every demo scene compiles, passes its own checks and bakes to every format; a
+// bake of some frames holds the same rows as the bake of all.
+func TestScenesAreRight(t *testing.T) {
+	want := map[string]struct {
+		pieces int
+		length float64 // of the first path; 0 where no closed form is at hand
+	}{"crawler": {62, 62 * 0.19}, "float-line": {48, 0}}
+	if len(demo.Names()) != len(want) {
+		t.Errorf("scenes %v", demo.Names())
+	}
+	for _, name := range demo.Names() {
+		d, err := demo.Scene(name)
+		if err != nil {
+			t.Fatal(name, err)
+		}
+		s, err := rig.Compile(d)
+		if err != nil {
+			t.Fatal(name, err)
+		}
+		for _, r := range check.All(s) {
+			if r.State == check.Outside {
+				t.Errorf("%s: %+v", name, r)
+			}
+		}
+		w := want[name]
+		if got := s.Trains[0].Layout.Count; got != w.pieces {
+			t.Errorf("%s has %d pieces, want %d", name, got, w.pieces)
+		}
+		if w.length > 0 && math.Abs(s.Paths[0].Length()-w.length) > 1e-9 {
+			t.Errorf("%s is %g m long, want %g", name, s.Paths[0].Length(), w.length)
+		}
+		for _, f := range formats.Bakeable {
+			var all, some bytes.Buffer
+			frames := 0
+			if err := formats.Bake(context.Background(), &all, s, f, d.Range, func(int) { frames++ }); err != nil || frames != d.Range.Count() {
+				t.Errorf("%s to %s: %d frames, %v", name, f, frames, err)
+			}
+			if f != "csv" {
+				continue
+			}
+			if err := formats.Bake(context.Background(), &some, s, f, scene.Range{First: 30, Last: 40}, nil); err != nil {
+				t.Fatal(err)
+			}
+			_, rows, _ := bytes.Cut(some.Bytes(), []byte("\n"))
+			if !bytes.Contains(all.Bytes(), rows) {
+				t.Errorf("%s: frames 30-40 baked alone differ from the whole bake", name)
+			}
+		}
+	}
+	if _, err := demo.Scene("../starters/tread"); err == nil {
+		t.Error("a path is accepted as a name")
+	}
+}
+
+func TestStartersCompile(t *testing.T) {
+	for _, s := range demo.Starters() {
+		if _, err := rig.Compile(s.Doc); err != nil {
+			t.Errorf("%s: %v", s.ID, err)
+		}
+	}
+}
+
+func TestBakeRefusesAndStops(t *testing.T) {
+	d, _ := demo.Scene("crawler")
+	s, _ := rig.Compile(d)
+	var buf bytes.Buffer
+	if err := formats.Bake(context.Background(), &buf, s, "doc", d.Range, nil); err == nil {
+		t.Error("an unknown format is accepted")
+	}
+	if err := formats.Bake(context.Background(), &buf, s, "glb", scene.Range{First: 9, Last: 3}, nil); err == nil {
+		t.Error("a backward range is accepted")
+	}
+	ctx, cancel := context.WithCancel(context.Background())
+	n := 0
+	err := formats.Bake(ctx, &buf, s, "glb", d.Range, func(k int) {
+		if n = k; k == 5 {
+			cancel()
+		}
+	})
+	if err == nil || n != 5 {
+		t.Errorf("a cancelled bake went on to frame %d: %v", n, err)
+	}
+}

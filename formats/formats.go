@@ -1,0 +1,131 @@
+// Package formats bakes compiled scenes to open formats and reads paths from
+// them. Each format has a package of its own below this one.
+package formats
+
+import (
+	"bufio"
+	"context"
+	"fmt"
+	"io"
+	"path/filepath"
+	"strings"
+
+	"bead/core/geom"
+	"bead/core/path"
+	"bead/core/rig"
+	"bead/core/scene"
+	"bead/formats/csvtab"
+	"bead/formats/gltf"
+	"bead/formats/obj"
+	"bead/formats/svg"
+)
+
+// Bakeable lists the formats that Bake writes, as file endings.
+var Bakeable = []string{"glb", "gltf", "csv"}
+
+// MediaTypes are the formats' registered types.
+var MediaTypes = map[string]string{"glb": "model/gltf-binary", "gltf": "model/gltf+json", "csv": "text/csv; charset=utf-8"}
+
+// FormatOf returns the format a file name asks for by its ending.
+func FormatOf(file string) (string, error) {
+	ending := strings.TrimPrefix(strings.ToLower(filepath.Ext(file)), ".")
+	for _, f := range Bakeable {
+		if f == ending {
+			return f, nil
+		}
+	}
+	return "", fmt.Errorf("%q has no ending that can be baked to: .%s are accepted", file, strings.Join(Bakeable, ", ."))
+}
+
+// maxSamples bounds what a bake may hold in memory at once, about 1.2 GB.
+const maxSamples = 30_000_000
+
+// Bake writes frames first..last of the scene. done is called after each frame,
+// from the calling goroutine, and may be nil. A cancelled context ends the bake
+// with its error. Since a frame is pure, a bake of some frames equals the same
+// frames of the whole bake bit for bit.
+func Bake(ctx context.Context, w io.Writer, s *rig.Scene, format string, frames scene.Range, done func(n int)) error {
+	if frames.Count() < 1 || frames.Count() > scene.MaxFrames {
+		return fmt.Errorf("frames %d-%d: from 1 to %d frames are accepted", frames.First, frames.Last, scene.MaxFrames)
+	}
+	pieces := 0
+	for i := range s.Trains {
+		pieces += s.Trains[i].Layout.Count
+	}
+	if samples := pieces * frames.Count(); format != "csv" && samples > maxSamples {
+		return fmt.Errorf("%d pieces in %d frames are %d samples: up to %d are baked at once; bake a range of frames at a time", pieces, frames.Count(), samples, maxSamples)
+	}
+	out := bufio.NewWriterSize(w, 1<<18)
+	add, end, err := baker(out, s, format, frames.Count())
+	if err != nil {
+		return err
+	}
+	var pic rig.Picture
+	for n := frames.First; n <= frames.Last; n++ {
+		if err := ctx.Err(); err != nil {
+			return err
+		}
+		s.Frame(&pic, n)
+		if err := add(&pic); err != nil {
+			return err
+		}
+		if done != nil {
+			done(n - frames.First + 1)
+		}
+	}
+	if err := end(); err != nil {
+		return err
+	}
+	return out.Flush()
+}
+
+func baker(w io.Writer, s *rig.Scene, format string, frames int) (add func(*rig.Picture) error, end func() error, err error) {
+	switch format {
+	case "glb", "gltf":
+		b := gltf.NewBaker(s, frames, format == "glb")
+		return func(p *rig.Picture) error { b.Frame(p); return nil }, func() error { return b.Close(w) }, nil
+	case "csv":
+		b, err := csvtab.NewBaker(w, s)
+		if err != nil {
+			return nil, nil, err
+		}
+		return b.Frame, b.Close, nil
+	}
+	return nil, nil, fmt.Errorf("%q is no format: %s are accepted", format, strings.Join(Bakeable, ", "))
+}
+
+// PathFiles lists the endings that ReadPaths accepts.
+var PathFiles = []string{"svg", "csv", "obj"}
+
+// ReadPaths reads the paths of a file by its name's ending. smooth puts a smooth
+// curve through a table's points instead of straights. Errors say where in the
+// file and what would be accepted.
+func ReadPaths(file string, data []byte, smooth bool) ([]path.Named, error) {
+	base := filepath.Base(file)
+	name := strings.TrimSuffix(base, filepath.Ext(base))
+	switch ext := strings.ToLower(filepath.Ext(base)); ext {
+	case ".svg":
+		return svg.Read(data)
+	case ".obj":
+		return obj.ReadLines(data)
+	case ".csv", ".tsv", ".txt":
+		t, err := csvtab.ReadPoints(data)
+		if err != nil {
+			return nil, err
+		}
+		if !smooth {
+			return []path.Named{{Name: name, Spans: path.Polyline(t.Points, t.Closed), Closed: t.Closed}}, nil
+		}
+		return []path.Named{{Name: name, Spans: path.Spline(path.Resolve(smoothPoints(t.Points), t.Closed), t.Closed), Closed: t.Closed}}, nil
+	default:
+		return nil, fmt.Errorf("%q is not a kind of file that holds paths: .%s are accepted", base, strings.Join(PathFiles, ", ."))
+	}
+}
+
+func smoothPoints(pts []geom.Vec) []path.Point {
+	out := make([]path.Point, len(pts))
+	for i, p := range pts {
+		out[i] = path.Point{At: p, Handles: path.Smooth}
+	}
+	return out
+}
