@@ -247,7 +247,19 @@ func (c *checker) rig(at string, r *Rig) {
 	}
 }
 
-// Points returns the spline's points with their handles resolved.
+// Accept fills in a lone shape's defaults and returns what is wrong with it as
+// Faults, nil when it is right.
+func (s *PathShape) Accept() error {
+	s.fillDefaults()
+	c := &checker{}
+	c.pathShape("shape", s)
+	if len(c.faults) > 0 {
+		return c.faults
+	}
+	return nil
+}
+
+// Resolve returns the spline's points with their handles resolved.
 func (s *SplineShape) Resolve() []path.Point {
 	pts := make([]path.Point, len(s.Points))
 	for i, p := range s.Points {

@@ -5,6 +5,8 @@
 package scene
 
 import (
+	"slices"
+
 	"bead/core/facing"
 	"bead/core/motion"
 	"bead/core/part"
@@ -192,21 +194,7 @@ func (d *Document) FillDefaults() {
 		d.Units = "mm"
 	}
 	for i := range d.Paths {
-		if s := d.Paths[i].Shape.Spline; s != nil {
-			for k := range s.Points {
-				if s.Points[k].Handles == "" {
-					s.Points[k].Handles = path.Smooth
-					if s.Points[k].In != nil || s.Points[k].Out != nil {
-						s.Points[k].Handles = path.Aligned
-					}
-				}
-			}
-		}
-		for _, p := range d.Paths[i].Shape.planes() {
-			if *p == "" {
-				*p = path.PlaneSide
-			}
-		}
+		d.Paths[i].Shape.fillDefaults()
 	}
 	for i := range d.Parts {
 		p := &d.Parts[i]
@@ -234,6 +222,26 @@ func (d *Document) FillDefaults() {
 	}
 }
 
+func (s *PathShape) fillDefaults() {
+	if s.Spline != nil {
+		for k := range s.Spline.Points {
+			p := &s.Spline.Points[k]
+			if p.Handles != "" {
+				continue
+			}
+			p.Handles = path.Smooth
+			if p.In != nil || p.Out != nil {
+				p.Handles = path.Aligned
+			}
+		}
+	}
+	for _, p := range s.planes() {
+		if *p == "" {
+			*p = path.PlaneSide
+		}
+	}
+}
+
 func (s *PathShape) planes() []*PlaneName {
 	switch {
 	case s.Circle != nil:
@@ -244,4 +252,11 @@ func (s *PathShape) planes() []*PlaneName {
 		return []*PlaneName{&s.Slot.Plane}
 	}
 	return nil
+}
+
+// Keep takes out all rigs but those named; no names keep all.
+func (d *Document) Keep(rigs []string) {
+	if len(rigs) > 0 {
+		d.Rigs = slices.DeleteFunc(d.Rigs, func(r Rig) bool { return !slices.Contains(rigs, r.ID) })
+	}
 }

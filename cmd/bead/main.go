@@ -1,0 +1,112 @@
+// Command bead is the whole program: the server with its page, and the same
+// computation for pipelines and farms.
+//
+// Results go to standard output, everything else to standard error. Exit codes:
+// 0 fine, 1 a check failed, 2 wrong use or bad input.
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"runtime/debug"
+	"strings"
+	"syscall"
+
+	"github.com/spf13/cobra"
+
+	"bead/core/rig"
+	"bead/core/scene"
+	"bead/demo"
+)
+
+// version is set by the linker for releases.
+var version = ""
+
+func main() {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	os.Exit(run(ctx, os.Args[1:], os.Stdout, os.Stderr))
+}
+
+// errChecksFailed ends the program with exit code 1, having said why.
+var errChecksFailed = errors.New("a check failed")
+
+// run is the program without its process.
+func run(ctx context.Context, args []string, stdout, stderr io.Writer) int {
+	root := &cobra.Command{
+		Use:           "bead",
+		Short:         "Rig treads, chains and lines along curves, looping and even",
+		SilenceUsage:  true,
+		SilenceErrors: true,
+	}
+	root.SetArgs(args)
+	root.SetOut(stdout)
+	root.SetErr(stderr)
+	root.AddCommand(demoCommand(), serveCommand(), bakeCommand(), checkCommand(), pathCommand(), schemaCommand(),
+		&cobra.Command{Use: "version", Short: "Print the version", Args: cobra.NoArgs, Run: func(c *cobra.Command, _ []string) {
+			fmt.Fprintln(c.OutOrStdout(), programVersion())
+		}})
+	switch err := root.ExecuteContext(ctx); {
+	case err == nil:
+		return 0
+	case errors.Is(err, errChecksFailed):
+		return 1
+	default:
+		fmt.Fprintln(stderr, "bead:", err)
+		return 2
+	}
+}
+
+func programVersion() string {
+	if version != "" {
+		return version
+	}
+	if info, ok := debug.ReadBuildInfo(); ok {
+		for _, s := range info.Settings {
+			if s.Key == "vcs.revision" && len(s.Value) >= 12 {
+				return "0.1.0+" + s.Value[:12]
+			}
+		}
+	}
+	return "0.1.0"
+}
+
+// loadScene reads SCENE: a document file or demo:NAME.
+func loadScene(name string) (*rig.Scene, error) {
+	var d *scene.Document
+	var err error
+	if demoName, ok := strings.CutPrefix(name, "demo:"); ok {
+		d, err = demo.Scene(demoName)
+	} else {
+		var data []byte
+		if data, err = os.ReadFile(name); err != nil {
+			return nil, fmt.Errorf("%w: a document file or demo:NAME is accepted", err)
+		}
+		d, err = scene.Decode(data)
+	}
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", name, err)
+	}
+	s, err := rig.Compile(d)
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", name, err)
+	}
+	return s, nil
+}
+
+// dataDir is where scenes are kept when no --data is given.
+func dataDir(kind string) (string, error) {
+	if base := os.Getenv("XDG_DATA_HOME"); base != "" {
+		return filepath.Join(base, "bead", kind), nil
+	}
+	home, err := os.UserHomeDir()
+	if err != nil {
+		return "", fmt.Errorf("%w: say with --data where scenes are to be kept", err)
+	}
+	return filepath.Join(home, ".local", "share", "bead", kind), nil
+}

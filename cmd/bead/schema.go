@@ -1,0 +1,64 @@
+package main
+
+import (
+	"encoding/json"
+	"reflect"
+
+	"github.com/invopop/jsonschema"
+	"github.com/spf13/cobra"
+
+	"bead/core/motion"
+	"bead/core/scene"
+	"bead/server"
+)
+
+// page is everything that passes between the page and the server, so that the
+// front end's types can be made from one schema.
+type page struct {
+	Document   scene.Document     `json:"document"`
+	State      server.SceneState  `json:"state"`
+	Card       server.SceneCard   `json:"card"`
+	About      server.About       `json:"about"`
+	Problem    server.Problem     `json:"problem"`
+	Live       server.LiveRequest `json:"live"`
+	Readout    server.Readout     `json:"readout"`
+	Checks     server.Checks      `json:"checks"`
+	Fault      server.Fault       `json:"fault"`
+	ReadPath   server.ReadPath    `json:"readPath"`
+	Bake       server.BakeState   `json:"bake"`
+	HistoryRow server.HistoryStep `json:"historyRow"`
+}
+
+func schemaCommand() *cobra.Command {
+	var forPage bool
+	c := &cobra.Command{Use: "schema", Short: "Print the JSON schema of scene documents", Args: cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			enc := json.NewEncoder(c.OutOrStdout())
+			enc.SetIndent("", "  ")
+			if forPage {
+				return enc.Encode(schemaOf(&page{}))
+			}
+			s := schemaOf(&scene.Document{})
+			s.ID = "urn:bead:scene:1"
+			s.Title = "Bead scene"
+			return enc.Encode(s)
+		}}
+	c.Flags().BoolVar(&forPage, "page", false, "print the schema of everything that passes between the page and the server")
+	return c
+}
+
+// schemaOf reflects a Go type. A value that may move is one of its three forms.
+func schemaOf(v any) *jsonschema.Schema {
+	r := &jsonschema.Reflector{Anonymous: true, AllowAdditionalProperties: false}
+	plain := &jsonschema.Reflector{Anonymous: true, DoNotReference: true}
+	r.Mapper = func(t reflect.Type) *jsonschema.Schema {
+		if t != reflect.TypeFor[motion.Value]() {
+			return nil
+		}
+		keyed, running := plain.Reflect(&motion.Keyed{}), plain.Reflect(&motion.Running{})
+		keyed.Version, running.Version = "", ""
+		keyed.Title, running.Title = "Keyed", "Running"
+		return &jsonschema.Schema{OneOf: []*jsonschema.Schema{{Type: "number"}, keyed, running}}
+	}
+	return r.Reflect(v)
+}

@@ -1,0 +1,120 @@
+package main
+
+import (
+	"context"
+	"crypto/rand"
+	"fmt"
+	"log/slog"
+	"net"
+	"os"
+
+	"github.com/spf13/cobra"
+
+	"bead/demo"
+	"bead/server"
+	"bead/store"
+	"bead/web"
+)
+
+const defaultListen = "127.0.0.1:7411"
+
+func serveFlags(c *cobra.Command, listen, data, key *string, verbose *bool) {
+	c.Flags().StringVar(listen, "listen", defaultListen, "address to listen on; beyond loopback an access key is asked for")
+	c.Flags().StringVar(data, "data", "", "directory that keeps the scenes (default ~/.local/share/bead)")
+	c.Flags().StringVar(key, "key", "", "access key that visitors must give (made up beyond loopback)")
+	c.Flags().BoolVarP(verbose, "verbose", "v", false, "log every request")
+}
+
+func serveCommand() *cobra.Command {
+	var listen, data, key string
+	var verbose bool
+	c := &cobra.Command{Use: "serve", Short: "Serve the page and its scenes", Args: cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			return serve(c, "scenes", listen, data, key, verbose, nil)
+		}}
+	serveFlags(c, &listen, &data, &key, &verbose)
+	return c
+}
+
+func demoCommand() *cobra.Command {
+	var listen, data, key string
+	var verbose, list bool
+	c := &cobra.Command{Use: "demo", Short: "Serve the page with the kelp station's scenes", Args: cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			if list {
+				for _, n := range demo.Names() {
+					fmt.Fprintln(c.OutOrStdout(), n)
+				}
+				return nil
+			}
+			return serve(c, "demo", listen, data, key, verbose, addDemoScenes)
+		}}
+	serveFlags(c, &listen, &data, &key, &verbose)
+	c.Flags().BoolVar(&list, "list", false, "print the demo scenes' names, one a line, and stop")
+	return c
+}
+
+// addDemoScenes puts the demo scenes into an empty store.
+func addDemoScenes(ctx context.Context, st *store.Store) error {
+	have, err := st.List(ctx)
+	if err != nil || len(have) > 0 {
+		return err
+	}
+	names := demo.Names()
+	for i := len(names) - 1; i >= 0; i-- { // the last made is listed first
+		d, err := demo.Scene(names[i])
+		if err != nil {
+			return err
+		}
+		if _, err := st.Create(ctx, d, "made"); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func serve(c *cobra.Command, kind, listen, data, key string, verbose bool, prepare func(context.Context, *store.Store) error) error {
+	ctx := c.Context()
+	if data == "" {
+		var err error
+		if data, err = dataDir(kind); err != nil {
+			return err
+		}
+	}
+	if err := os.MkdirAll(data, 0o700); err != nil {
+		return err
+	}
+	st, err := store.Open(ctx, data)
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+	if prepare != nil {
+		if err := prepare(ctx, st); err != nil {
+			return err
+		}
+	}
+	l, err := net.Listen("tcp", listen)
+	if err != nil {
+		return fmt.Errorf("%w: choose another address with --listen", err)
+	}
+	host, _, _ := net.SplitHostPort(listen)
+	if ip := net.ParseIP(host); key == "" && host != "localhost" && (ip == nil || !ip.IsLoopback()) {
+		key = rand.Text()
+	}
+	level := slog.LevelInfo
+	if verbose {
+		level = slog.LevelDebug
+	}
+	srv := server.New(server.Config{
+		Store: st, Page: web.Page(), Version: programVersion(), AccessKey: key,
+		Log: slog.New(slog.NewTextHandler(c.ErrOrStderr(), &slog.HandlerOptions{Level: level})),
+	})
+	address := "http://" + l.Addr().String() + "/"
+	if key != "" {
+		address += "?key=" + key
+	}
+	fmt.Fprintf(c.ErrOrStderr(), "Bead keeps its scenes in %s\n", data)
+	fmt.Fprintf(c.OutOrStdout(), "Bead is at %s\n", address)
+	return srv.Run(ctx, l)
+}

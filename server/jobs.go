@@ -1,0 +1,213 @@
+package server
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"os"
+	"sync"
+	"time"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"bead/core/rig"
+	"bead/core/scene"
+	"bead/formats"
+)
+
+// BakeState is how far a bake has come.
+type BakeState struct {
+	ID     string  `json:"id"`
+	Done   int     `json:"done"`  // frames
+	Total  int     `json:"total"` // frames
+	State  string  `json:"state"` // running, finished, failed
+	Left   float64 `json:"left"`  // seconds, estimated
+	Bytes  int64   `json:"bytes"`
+	Detail string  `json:"detail,omitempty"`
+}
+
+// jobs runs bakes one at a time, each into a file of its own that is deleted
+// when it has been kept for a while.
+type jobs struct {
+	mu   sync.Mutex
+	all  map[string]*job
+	slot chan struct{}
+	ctx  context.Context
+	stop context.CancelFunc
+	wait sync.WaitGroup
+}
+
+type job struct {
+	state  BakeState
+	cancel context.CancelFunc
+	file   *os.File
+	kind   string
+	name   string
+	begun  time.Time
+}
+
+// keepFor is how long a finished bake waits to be fetched.
+const keepFor = 15 * time.Minute
+
+func newJobs() *jobs {
+	j := &jobs{all: map[string]*job{}, slot: make(chan struct{}, 1)}
+	j.ctx, j.stop = context.WithCancel(context.Background())
+	return j
+}
+
+// close cancels what runs and deletes what is kept.
+func (j *jobs) close() {
+	j.stop()
+	j.wait.Wait()
+	j.mu.Lock()
+	defer j.mu.Unlock()
+	for id := range j.all {
+		j.drop(id)
+	}
+}
+
+// drop forgets a job and deletes its file. The caller holds mu.
+func (j *jobs) drop(id string) {
+	if x := j.all[id]; x != nil {
+		x.file.Close()
+		os.Remove(x.file.Name())
+		delete(j.all, id)
+	}
+}
+
+func (j *jobs) start(s *rig.Scene, kind string, frames scene.Range) (BakeState, error) {
+	file, err := os.CreateTemp("", "bead-bake-*."+kind)
+	if err != nil {
+		return BakeState{}, err
+	}
+	ctx, cancel := context.WithCancel(j.ctx)
+	x := &job{state: BakeState{ID: uuid.NewString(), Total: frames.Count(), State: "running"},
+		cancel: cancel, file: file, kind: kind, name: s.Doc.Name, begun: time.Now()}
+	j.mu.Lock()
+	j.all[x.state.ID] = x
+	j.mu.Unlock()
+	j.wait.Go(func() {
+		defer cancel()
+		select {
+		case j.slot <- struct{}{}:
+			defer func() { <-j.slot }()
+		case <-ctx.Done():
+		}
+		err := ctx.Err()
+		if err == nil {
+			err = formats.Bake(ctx, file, s, kind, frames, func(n int) { j.progress(x, n) })
+		}
+		j.finish(x, err)
+	})
+	return x.state, nil
+}
+
+func (j *jobs) progress(x *job, done int) {
+	j.mu.Lock()
+	defer j.mu.Unlock()
+	x.state.Done = done
+	x.state.Left = time.Since(x.begun).Seconds() / float64(done) * float64(x.state.Total-done)
+}
+
+func (j *jobs) finish(x *job, err error) {
+	j.mu.Lock()
+	defer j.mu.Unlock()
+	x.state.State, x.state.Left = "finished", 0
+	if info, e := x.file.Stat(); err == nil && e == nil {
+		x.state.Bytes = info.Size()
+	} else if err != nil {
+		x.state.State, x.state.Detail = "failed", err.Error()
+	}
+	id := x.state.ID
+	time.AfterFunc(keepFor, func() {
+		j.mu.Lock()
+		defer j.mu.Unlock()
+		j.drop(id)
+	})
+}
+
+func (j *jobs) get(id string) (BakeState, *job) {
+	j.mu.Lock()
+	defer j.mu.Unlock()
+	if x := j.all[id]; x != nil {
+		return x.state, x
+	}
+	return BakeState{}, nil
+}
+
+func (s *Server) startBake(c *gin.Context) {
+	var req struct {
+		Doc    json.RawMessage `json:"doc"`
+		Format string          `json:"format"`
+		First  int             `json:"first"`
+		Last   int             `json:"last"`
+		Rigs   []string        `json:"rigs"` // ids; empty for all
+	}
+	if !body(c, &req) {
+		return
+	}
+	doc, err := scene.Decode(req.Doc)
+	if err == nil {
+		doc.Keep(req.Rigs)
+	}
+	var compiled *rig.Scene
+	if err == nil {
+		compiled, err = rig.Compile(doc)
+	}
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	if _, known := formats.MediaTypes[req.Format]; !known {
+		fail(c, http.StatusBadRequest, "format", fmt.Sprintf("%q is no format to bake to: %v are.", req.Format, formats.Bakeable), nil)
+		return
+	}
+	frames := scene.Range{First: req.First, Last: req.Last}
+	if n := frames.Count(); n < 1 || n > scene.MaxFrames {
+		fail(c, http.StatusBadRequest, "range", fmt.Sprintf("Frames %d-%d: from 1 to %d frames are accepted.", req.First, req.Last, scene.MaxFrames), nil)
+		return
+	}
+	state, err := s.jobs.start(compiled, req.Format, frames)
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	c.JSON(http.StatusAccepted, state)
+}
+
+func (s *Server) job(c *gin.Context) (BakeState, *job) {
+	state, x := s.jobs.get(c.Param("job"))
+	if x == nil {
+		fail(c, http.StatusNotFound, "bake", "This bake is gone. Bake again.", nil)
+	}
+	return state, x
+}
+
+func (s *Server) bakeState(c *gin.Context) {
+	if state, x := s.job(c); x != nil {
+		c.JSON(http.StatusOK, state)
+	}
+}
+
+func (s *Server) cancelBake(c *gin.Context) {
+	if _, x := s.job(c); x != nil {
+		x.cancel()
+		c.Status(http.StatusNoContent)
+	}
+}
+
+func (s *Server) bakeFile(c *gin.Context) {
+	state, x := s.job(c)
+	if x == nil {
+		return
+	}
+	if state.State != "finished" {
+		fail(c, http.StatusConflict, "bake", "This bake is not finished.", nil)
+		return
+	}
+	c.Header("Content-Disposition", attachment(x.name, x.kind))
+	c.Header("Content-Type", formats.MediaTypes[x.kind])
+	http.ServeFile(c.Writer, c.Request, x.file.Name())
+}

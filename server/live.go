@@ -1,0 +1,266 @@
+package server
+
+import (
+	"context"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"net/http"
+	"sync"
+
+	"github.com/coder/websocket"
+	"github.com/gin-gonic/gin"
+
+	"bead/core/check"
+	"bead/core/rig"
+	"bead/core/scene"
+)
+
+// LiveRequest is what the page sends on the live channel: an edit with its
+// document, or, without one, a frame to look at.
+type LiveRequest struct {
+	Seq   uint32          `json:"seq"`
+	Frame int             `json:"frame"`
+	Doc   json.RawMessage `json:"doc,omitempty"`
+	// Fill asks for checks and all frames of the range after the answer; without it
+	// only the frame comes, as while something is being dragged.
+	Fill bool `json:"fill"`
+}
+
+// fillBudget bounds the bytes of frames sent ahead for one edit; frames beyond
+// it come when they are looked at.
+const fillBudget = 96 << 20
+
+// chordShare is the chord error of drawn paths, relative to their length.
+const chordShare = 2e-5
+
+func (s *Server) live(c *gin.Context) {
+	if _, err := s.cfg.Store.Get(c, c.Param("id")); err != nil {
+		s.failWith(c, err)
+		return
+	}
+	conn, err := websocket.Accept(c.Writer, c.Request, nil) // checks the origin once more
+	if err != nil {
+		return // Accept has answered
+	}
+	conn.SetReadLimit(maxBody)
+	ctx, cancel := context.WithCancel(c.Request.Context())
+	defer cancel()
+	defer context.AfterFunc(s.ctx, cancel)()
+	ch := &liveChannel{conn: conn, mail: newMailbox(), sent: map[string]bool{}}
+	go func() {
+		defer cancel()
+		ch.read(ctx)
+	}()
+	if err := ch.serve(ctx); err != nil && ctx.Err() == nil {
+		s.cfg.Log.Warn("live channel", "err", err)
+	}
+	if s.ctx.Err() != nil {
+		conn.Close(websocket.StatusGoingAway, "the server is stopping")
+		return
+	}
+	conn.Close(websocket.StatusNormalClosure, "")
+}
+
+// mailbox keeps the newest edit and the newest look of what has come in.
+type mailbox struct {
+	mu     sync.Mutex
+	edit   *LiveRequest
+	look   *LiveRequest
+	signal chan struct{}
+}
+
+func newMailbox() *mailbox { return &mailbox{signal: make(chan struct{}, 1)} }
+
+func (m *mailbox) put(r *LiveRequest) {
+	m.mu.Lock()
+	if r.Doc != nil {
+		m.edit, m.look = r, nil
+	} else {
+		m.look = r
+	}
+	m.mu.Unlock()
+	select {
+	case m.signal <- struct{}{}:
+	default:
+	}
+}
+
+func (m *mailbox) take() (edit, look *LiveRequest) {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	edit, look = m.edit, m.look
+	m.edit, m.look = nil, nil
+	return
+}
+
+func (m *mailbox) editWaits() bool {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	return m.edit != nil
+}
+
+// liveChannel is one connection. Its reader fills the mailbox, its server
+// answers from it, so that a newer edit overtakes the filling of an older one.
+type liveChannel struct {
+	conn  *websocket.Conn
+	mail  *mailbox
+	sent  map[string]bool // meshes that the page has
+	msg   message
+	pic   rig.Picture
+	scene *rig.Scene
+	seq   uint32
+	fill  []int // frames still to send, nearest last
+	has   map[int]bool
+	bytes int
+}
+
+func (l *liveChannel) read(ctx context.Context) {
+	for {
+		kind, data, err := l.conn.Read(ctx)
+		if err != nil {
+			return
+		}
+		var r LiveRequest
+		if kind != websocket.MessageText || json.Unmarshal(data, &r) != nil {
+			l.conn.Close(websocket.StatusUnsupportedData, "JSON text is accepted")
+			return
+		}
+		l.mail.put(&r)
+	}
+}
+
+func (l *liveChannel) serve(ctx context.Context) error {
+	for {
+		edit, look := l.mail.take()
+		if err := l.answer(ctx, edit, look); err != nil {
+			return err
+		}
+		if edit != nil || look != nil {
+			continue
+		}
+		if len(l.fill) > 0 && l.bytes < fillBudget {
+			if err := l.fillNext(ctx); err != nil {
+				return err
+			}
+			continue
+		}
+		select {
+		case <-ctx.Done():
+			return nil
+		case <-l.mail.signal:
+		}
+	}
+}
+
+func (l *liveChannel) answer(ctx context.Context, edit, look *LiveRequest) error {
+	if edit != nil {
+		if err := l.edit(ctx, edit); err != nil {
+			return err
+		}
+	}
+	if look != nil && l.scene != nil && look.Seq == l.seq && !l.has[look.Frame] {
+		return l.frame(ctx, look.Frame)
+	}
+	return nil
+}
+
+// edit compiles the document and answers with the frame looked at, then checks.
+func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
+	l.fill = l.fill[:0]
+	doc, err := scene.Decode(r.Doc)
+	var compiled *rig.Scene
+	if err == nil {
+		compiled, err = rig.Compile(doc)
+	}
+	if err != nil {
+		var faults scene.Faults
+		errors.As(err, &faults)
+		l.msg.start(kindFault, r.Seq, r.Frame)
+		if err := l.msg.json(tagJSON, Fault{err.Error(), faults}); err != nil {
+			return err
+		}
+		return l.send(ctx)
+	}
+	l.scene, l.seq, l.bytes = compiled, r.Seq, 0
+	l.has = map[int]bool{r.Frame: true}
+	l.msg.start(kindScene, r.Seq, r.Frame)
+	out := Readout{Readout: compiled.Readout()}
+	for i := range compiled.Parts {
+		p := &compiled.Parts[i]
+		name := hex.EncodeToString(p.Hash[:8])
+		out.Meshes = append(out.Meshes, name)
+		if !l.sent[name] {
+			l.sent[name] = true
+			l.msg.mesh(name, p)
+		}
+	}
+	if err := l.msg.json(tagReadout, out); err != nil {
+		return err
+	}
+	for i, c := range compiled.Paths {
+		points, distances := rig.Polyline(c, chordShare*c.Length())
+		l.msg.path(i, points, distances)
+	}
+	compiled.Frame(&l.pic, r.Frame)
+	l.msg.pieces(&l.pic)
+	if err := l.send(ctx); err != nil || !r.Fill || l.mail.editWaits() {
+		return err
+	}
+	l.msg.start(kindChecks, r.Seq, r.Frame)
+	if err := l.msg.json(tagJSON, Checks{check.All(compiled)}); err != nil {
+		return err
+	}
+	l.fill = outward(l.fill, r.Frame, doc.Range)
+	return l.send(ctx)
+}
+
+// outward lists the range's frames other than from, the nearest last, the one
+// ahead before the one behind.
+func outward(dst []int, from int, r scene.Range) []int {
+	for d := max(r.Last-from, from-r.First, 0); d > 0; d-- {
+		if n := from - d; n >= r.First && n <= r.Last {
+			dst = append(dst, n)
+		}
+		if n := from + d; n >= r.First && n <= r.Last {
+			dst = append(dst, n)
+		}
+	}
+	return dst
+}
+
+func (l *liveChannel) fillNext(ctx context.Context) error {
+	n := l.fill[len(l.fill)-1]
+	l.fill = l.fill[:len(l.fill)-1]
+	if !l.has[n] {
+		if err := l.frame(ctx, n); err != nil {
+			return err
+		}
+	}
+	if len(l.fill) == 0 || l.bytes >= fillBudget {
+		l.msg.start(kindFilled, l.seq, n)
+		return l.send(ctx)
+	}
+	return nil
+}
+
+func (l *liveChannel) frame(ctx context.Context, n int) error {
+	l.scene.Frame(&l.pic, n)
+	l.msg.start(kindFrame, l.seq, n)
+	l.msg.pieces(&l.pic)
+	l.bytes += len(l.msg.b)
+	if l.bytes < fillBudget {
+		l.has[n] = true
+	}
+	return l.send(ctx)
+}
+
+func (l *liveChannel) send(ctx context.Context) error {
+	return l.conn.Write(ctx, websocket.MessageBinary, l.msg.b)
+}
+
+// readAll reads a request's body up to a limit.
+func readAll(c *gin.Context, limit int64) ([]byte, error) {
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, limit)
+	return c.GetRawData()
+}

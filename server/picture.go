@@ -1,0 +1,183 @@
+package server
+
+import (
+	"fmt"
+	"math"
+	"net/http"
+	"sort"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"bead/core/geom"
+	"bead/core/rig"
+)
+
+// Cards show a scene's first frame as a small drawing: the pieces' boxes as flat
+// shapes, far ones first, and the paths as lines.
+const (
+	cardWidth, cardHeight = 320.0, 180.0
+	cardMargin            = 22.0
+	cardPieces            = 600 // beyond that only every n-th piece is drawn
+)
+
+type cardColours struct{ ground, contour, piece, edge, first, path string }
+
+var cardThemes = map[string]cardColours{
+	"light": {"#EFEBE1", "#DDD6C6", "#AEB6B8", "#5B686E", "#D9572B", "#2E7466"},
+	"dark":  {"#16222A", "#22323B", "#4A585E", "#93A0A5", "#E8734A", "#5FB3A1"},
+}
+
+func (s *Server) picture(c *gin.Context) {
+	sc, err := s.cfg.Store.Get(c, c.Param("id"))
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	compiled, err := rig.Compile(sc.Doc)
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	colours, known := cardThemes[c.Query("theme")]
+	if !known {
+		colours = cardThemes["light"]
+	}
+	// The address holds the revision, so a picture never changes.
+	c.Header("Cache-Control", "private, max-age=86400")
+	c.Data(http.StatusOK, "image/svg+xml", drawCard(compiled, colours))
+}
+
+// corner projects a point as the corner view looks at it: x and y on the card
+// (y down) and depth towards the eye.
+func corner(p geom.Vec) (x, y, depth float64) {
+	const turn, tilt = 0.72, 0.42 // radians
+	st, ct := math.Sincos(turn)
+	sx, sz := p.X*ct-p.Z*st, p.X*st+p.Z*ct
+	sp, cp := math.Sincos(tilt)
+	return sx, -(p.Y*cp - sz*sp), sz*cp + p.Y*sp
+}
+
+type cardShape struct {
+	depth float64
+	pts   [][2]float64
+	first bool
+}
+
+func drawCard(s *rig.Scene, k cardColours) []byte {
+	var pic rig.Picture
+	s.Frame(&pic, s.Doc.Range.First)
+	var shapes []cardShape
+	for i := range pic.Rigs {
+		part := &s.Parts[s.Trains[i].Part]
+		every := len(pic.Rigs[i].Distances)/cardPieces + 1
+		for n := 0; n < len(pic.Rigs[i].Distances); n += every {
+			shapes = append(shapes, pieceShape(pic.Rigs[i].Transforms[n*rig.Stride:], part.Bounds, n == 0))
+		}
+	}
+	sort.SliceStable(shapes, func(a, b int) bool { return shapes[a].depth < shapes[b].depth })
+	var lines [][][2]float64
+	for _, c := range s.Paths {
+		pts, _ := rig.Polyline(c, c.Length()*1e-3)
+		line := make([][2]float64, 0, len(pts)/3)
+		for i := 0; i < len(pts); i += 3 {
+			x, y, _ := corner(geom.V(float64(pts[i]), float64(pts[i+1]), float64(pts[i+2])))
+			line = append(line, [2]float64{x, y})
+		}
+		lines = append(lines, line)
+	}
+	fit := fitCard(shapes, lines)
+	var b strings.Builder
+	fmt.Fprintf(&b, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %g %g"><rect width="100%%" height="100%%" fill="%s"/>`, cardWidth, cardHeight, k.ground)
+	for i := range 4 { // depth contours of the chart
+		fmt.Fprintf(&b, `<ellipse cx="%g" cy="%g" rx="%d" ry="%d" fill="none" stroke="%s"/>`, cardWidth*0.56, cardHeight*0.7, 60+48*i, 20+18*i, k.contour)
+	}
+	trace := func(pts [][2]float64) {
+		for _, p := range pts {
+			x, y := fit(p)
+			fmt.Fprintf(&b, "%.1f,%.1f ", x, y)
+		}
+	}
+	for _, l := range lines {
+		fmt.Fprintf(&b, `<polyline fill="none" stroke="%s" stroke-width="1.6" stroke-linejoin="round" points="`, k.path)
+		trace(l)
+		b.WriteString(`"/>`)
+	}
+	for _, sh := range shapes {
+		fill := k.piece
+		if sh.first {
+			fill = k.first
+		}
+		fmt.Fprintf(&b, `<polygon fill="%s" stroke="%s" stroke-width="0.5" stroke-linejoin="round" points="`, fill, k.edge)
+		trace(sh.pts)
+		b.WriteString(`"/>`)
+	}
+	b.WriteString(`</svg>`)
+	return []byte(b.String())
+}
+
+// pieceShape is the outline of a piece's box.
+func pieceShape(t []float32, box geom.Box, first bool) cardShape {
+	q := geom.Quat{X: float64(t[3]), Y: float64(t[4]), Z: float64(t[5]), W: float64(t[6])}
+	at := geom.V(float64(t[0]), float64(t[1]), float64(t[2]))
+	sh := cardShape{first: first}
+	for i := range 8 {
+		p := box.Min
+		if i&1 > 0 {
+			p.X = box.Max.X
+		}
+		if i&2 > 0 {
+			p.Y = box.Max.Y
+		}
+		if i&4 > 0 {
+			p.Z = box.Max.Z
+		}
+		x, y, d := corner(at.Add(q.Apply(p.Mul(float64(t[7])))))
+		sh.pts = append(sh.pts, [2]float64{x, y})
+		sh.depth += d / 8
+	}
+	sh.pts = convexHull(sh.pts)
+	return sh
+}
+
+// convexHull by Andrew's monotone chain (Inf. Proc. Letters 9(5), 1979).
+func convexHull(p [][2]float64) [][2]float64 {
+	sort.Slice(p, func(a, b int) bool { return p[a][0] < p[b][0] || p[a][0] == p[b][0] && p[a][1] < p[b][1] })
+	half := func(from, to, step int) [][2]float64 {
+		var h [][2]float64
+		for i := from; i != to; i += step {
+			for len(h) > 1 {
+				a, b := h[len(h)-2], h[len(h)-1]
+				if (b[0]-a[0])*(p[i][1]-a[1])-(b[1]-a[1])*(p[i][0]-a[0]) > 0 {
+					break
+				}
+				h = h[:len(h)-1]
+			}
+			h = append(h, p[i])
+		}
+		return h[:len(h)-1]
+	}
+	return append(half(0, len(p), 1), half(len(p)-1, -1, -1)...)
+}
+
+// fitCard maps projected points into the card's margins.
+func fitCard(shapes []cardShape, lines [][][2]float64) func([2]float64) (x, y float64) {
+	lo, hi := [2]float64{math.Inf(1), math.Inf(1)}, [2]float64{math.Inf(-1), math.Inf(-1)}
+	grow := func(pts [][2]float64) {
+		for _, p := range pts {
+			for i := range 2 {
+				lo[i], hi[i] = min(lo[i], p[i]), max(hi[i], p[i])
+			}
+		}
+	}
+	for _, s := range shapes {
+		grow(s.pts)
+	}
+	for _, l := range lines {
+		grow(l)
+	}
+	k := min((cardWidth-2*cardMargin)/max(hi[0]-lo[0], 1e-9), (cardHeight-2*cardMargin)/max(hi[1]-lo[1], 1e-9))
+	return func(p [2]float64) (float64, float64) {
+		return cardWidth/2 + k*(p[0]-(lo[0]+hi[0])/2), cardHeight/2 + k*(p[1]-(lo[1]+hi[1])/2)
+	}
+}

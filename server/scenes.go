@@ -1,0 +1,353 @@
+package server
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"bead/core/path"
+	"bead/core/rig"
+	"bead/core/scene"
+	"bead/demo"
+	"bead/formats"
+	"bead/store"
+)
+
+// SceneState is a scene with what the page needs to edit it.
+type SceneState struct {
+	ID       string          `json:"id"`
+	Revision int64           `json:"revision"`
+	Touched  time.Time       `json:"touched"`
+	Undo     string          `json:"undo"` // label of the step undo takes back, or empty
+	Redo     string          `json:"redo"`
+	Doc      *scene.Document `json:"doc"`
+}
+
+// SceneCard is a scene on the scenes page.
+type SceneCard struct {
+	ID       string    `json:"id"`
+	Name     string    `json:"name"`
+	Revision int64     `json:"revision"`
+	Touched  time.Time `json:"touched"`
+	Rigs     []string  `json:"rigs"`
+	Frames   int       `json:"frames"`
+}
+
+// About is what the page asks first.
+type About struct {
+	Version  string         `json:"version"`
+	Starters []demo.Starter `json:"starters"`
+	Bakes    []string       `json:"bakes"`
+	Imports  []string       `json:"imports"`
+}
+
+func stateOf(s store.Scene) SceneState {
+	return SceneState{ID: s.ID, Revision: s.Revision, Touched: s.Touched, Undo: s.Undo, Redo: s.Redo, Doc: s.Doc}
+}
+
+func (s *Server) about(c *gin.Context) {
+	c.JSON(http.StatusOK, About{s.cfg.Version, demo.Starters(), formats.Bakeable, formats.PathFiles})
+}
+
+func (s *Server) listScenes(c *gin.Context) {
+	list, err := s.cfg.Store.List(c)
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	cards := make([]SceneCard, len(list))
+	for i, sc := range list {
+		cards[i] = SceneCard{ID: sc.ID, Name: sc.Doc.Name, Revision: sc.Revision, Touched: sc.Touched, Rigs: []string{}, Frames: sc.Doc.Range.Count()}
+		for _, r := range sc.Doc.Rigs {
+			cards[i].Rigs = append(cards[i].Rigs, r.Name)
+		}
+	}
+	c.JSON(http.StatusOK, cards)
+}
+
+// body reads the request's JSON into v and reports whether it could.
+func body(c *gin.Context, v any) bool {
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, maxBody)
+	dec := json.NewDecoder(c.Request.Body)
+	dec.DisallowUnknownFields()
+	if err := dec.Decode(v); err != nil {
+		fail(c, http.StatusBadRequest, "request", "The request could not be read: "+err.Error(), nil)
+		return false
+	}
+	return true
+}
+
+// accept decodes a document and compiles it, so that nothing is stored that
+// could not be shown.
+func accept(data []byte) (*scene.Document, error) {
+	d, err := scene.Decode(data)
+	if err != nil {
+		return nil, err
+	}
+	if _, err := rig.Compile(d); err != nil {
+		return nil, err
+	}
+	return d, nil
+}
+
+func (s *Server) createScene(c *gin.Context) {
+	var req struct {
+		Starter string          `json:"starter"`
+		Doc     json.RawMessage `json:"doc"`
+	}
+	if !body(c, &req) {
+		return
+	}
+	var d *scene.Document
+	if req.Doc != nil {
+		var err error
+		if d, err = accept(req.Doc); err != nil {
+			s.failWith(c, err)
+			return
+		}
+	} else {
+		for _, st := range demo.Starters() {
+			if st.ID == req.Starter {
+				d = st.Doc
+			}
+		}
+		if d == nil {
+			fail(c, http.StatusBadRequest, "starter", fmt.Sprintf("There is no starter %q.", req.Starter), nil)
+			return
+		}
+	}
+	sc, err := s.cfg.Store.Create(c, d, "made")
+	s.answer(c, http.StatusCreated, sc, err)
+}
+
+func (s *Server) answer(c *gin.Context, status int, sc store.Scene, err error) {
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	c.JSON(status, stateOf(sc))
+}
+
+func (s *Server) getScene(c *gin.Context) {
+	sc, err := s.cfg.Store.Get(c, c.Param("id"))
+	s.answer(c, http.StatusOK, sc, err)
+}
+
+func (s *Server) saveScene(c *gin.Context) {
+	var req struct {
+		Revision int64           `json:"revision"`
+		Label    string          `json:"label"`
+		Doc      json.RawMessage `json:"doc"`
+	}
+	if !body(c, &req) {
+		return
+	}
+	d, err := accept(req.Doc)
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	if req.Label == "" || len(req.Label) > 200 {
+		req.Label = "edit"
+	}
+	sc, err := s.cfg.Store.Save(c, c.Param("id"), req.Revision, d, req.Label)
+	s.answer(c, http.StatusOK, sc, err)
+}
+
+func (s *Server) deleteScene(c *gin.Context) {
+	if err := s.cfg.Store.Delete(c, c.Param("id")); err != nil {
+		s.failWith(c, err)
+		return
+	}
+	c.Status(http.StatusNoContent)
+}
+
+func (s *Server) copyScene(c *gin.Context) {
+	sc, err := s.cfg.Store.Get(c, c.Param("id"))
+	if err == nil {
+		if name := sc.Doc.Name + " copy"; len(name) <= 120 {
+			sc.Doc.Name = name
+		}
+		sc, err = s.cfg.Store.Create(c, sc.Doc, "copied")
+	}
+	s.answer(c, http.StatusCreated, sc, err)
+}
+
+// atRevision is the body of requests that change a scene without a document.
+type atRevision struct {
+	Revision int64 `json:"revision"`
+}
+
+func (s *Server) undoScene(c *gin.Context) {
+	var req atRevision
+	if body(c, &req) {
+		sc, err := s.cfg.Store.Undo(c, c.Param("id"), req.Revision)
+		s.answer(c, http.StatusOK, sc, err)
+	}
+}
+
+func (s *Server) redoScene(c *gin.Context) {
+	var req atRevision
+	if body(c, &req) {
+		sc, err := s.cfg.Store.Redo(c, c.Param("id"), req.Revision)
+		s.answer(c, http.StatusOK, sc, err)
+	}
+}
+
+func (s *Server) goToStep(c *gin.Context) {
+	var req atRevision
+	seq, err := strconv.ParseInt(c.Param("seq"), 10, 64)
+	if err != nil {
+		fail(c, http.StatusBadRequest, "request", "A step is named by its number.", nil)
+		return
+	}
+	if body(c, &req) {
+		sc, err := s.cfg.Store.GoTo(c, c.Param("id"), req.Revision, seq)
+		s.answer(c, http.StatusOK, sc, err)
+	}
+}
+
+// HistoryStep is a step of a scene's history.
+type HistoryStep struct {
+	Seq     int64     `json:"seq"`
+	Label   string    `json:"label"`
+	Made    time.Time `json:"made"`
+	Current bool      `json:"current"`
+}
+
+func (s *Server) history(c *gin.Context) {
+	steps, err := s.cfg.Store.History(c, c.Param("id"))
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	out := make([]HistoryStep, len(steps))
+	for i, st := range steps {
+		out[i] = HistoryStep(st)
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+// document sends the scene as a file.
+func (s *Server) document(c *gin.Context) {
+	sc, err := s.cfg.Store.Get(c, c.Param("id"))
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	text, err := sc.Doc.Encode()
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	c.Header("Content-Disposition", attachment(sc.Doc.Name, "bead.json"))
+	c.Data(http.StatusOK, "application/json", text)
+}
+
+// attachment is a Content-Disposition with a file name made from a scene's name.
+func attachment(name, ending string) string {
+	clean := strings.Map(func(r rune) rune {
+		switch {
+		case r >= 'a' && r <= 'z', r >= 'A' && r <= 'Z', r >= '0' && r <= '9', r == '-', r == '_':
+			return r
+		}
+		return '-'
+	}, name)
+	return fmt.Sprintf(`attachment; filename="%s.%s"`, strings.Trim(clean, "-"), ending)
+}
+
+// ReadPath is a path read from a file, in the document's form.
+type ReadPath struct {
+	Name   string          `json:"name"`
+	Length float64         `json:"length"`
+	Shape  scene.PathShape `json:"shape"`
+}
+
+// readPaths turns an uploaded file into path shapes; it changes no scene.
+func (s *Server) readPaths(c *gin.Context) {
+	data, err := readAll(c, maxImport)
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	named, err := formats.ReadPaths(c.Query("file"), data, c.Query("smooth") == "true")
+	if err != nil {
+		fail(c, http.StatusUnprocessableEntity, "file", err.Error(), nil)
+		return
+	}
+	out := []ReadPath{}
+	for _, n := range named {
+		curve, err := path.New(n.Spans, n.Closed)
+		if err != nil {
+			fail(c, http.StatusUnprocessableEntity, "file", fmt.Sprintf("%s: %v", n.Name, err), nil)
+			return
+		}
+		p := ReadPath{Name: n.Name, Length: curve.Length()}
+		p.Shape.Spline = scene.SplineOf(path.ToPoints(curve.Spans(), n.Closed), n.Closed)
+		out = append(out, p)
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+// shapeRequest names a shape to be worked on.
+type shapeRequest struct {
+	Shape    scene.PathShape `json:"shape"`
+	Distance float64         `json:"distance"`
+}
+
+// shape reads the request of toPoints and insertPoint.
+func (s *Server) shape(c *gin.Context) (req shapeRequest, ok bool) {
+	if !body(c, &req) {
+		return req, false
+	}
+	if err := req.Shape.Accept(); err != nil {
+		s.failWith(c, err)
+		return req, false
+	}
+	return req, true
+}
+
+// toPoints turns a generated shape into a spline that can be pulled about.
+func (s *Server) toPoints(c *gin.Context) {
+	req, ok := s.shape(c)
+	if !ok {
+		return
+	}
+	spans, closed := req.Shape.Spans()
+	curve, err := path.New(spans, closed)
+	if err != nil {
+		fail(c, http.StatusUnprocessableEntity, "shape", err.Error(), nil)
+		return
+	}
+	shape := scene.PathShape{Spline: scene.SplineOf(path.ToPoints(curve.Spans(), closed), closed)}
+	after, err := path.New(path.Spline(shape.Spline.Resolve(), closed), closed)
+	if err != nil {
+		fail(c, http.StatusUnprocessableEntity, "shape", err.Error(), nil)
+		return
+	}
+	c.JSON(http.StatusOK, ReadPath{Length: after.Length(), Shape: shape})
+}
+
+// insertPoint puts a point on a spline without changing its shape.
+func (s *Server) insertPoint(c *gin.Context) {
+	req, ok := s.shape(c)
+	if !ok {
+		return
+	}
+	if req.Shape.Spline == nil {
+		fail(c, http.StatusUnprocessableEntity, "shape", "Only a spline takes more points: turn this path into points first.", nil)
+		return
+	}
+	closed := req.Shape.Spline.Closed
+	pts, _, err := path.InsertPoint(req.Shape.Spline.Resolve(), closed, req.Distance)
+	if err != nil {
+		fail(c, http.StatusUnprocessableEntity, "shape", err.Error(), nil)
+		return
+	}
+	c.JSON(http.StatusOK, ReadPath{Shape: scene.PathShape{Spline: scene.SplineOf(pts, closed)}})
+}

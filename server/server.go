@@ -1,0 +1,236 @@
+// Package server is Bead's HTTP face: scenes and their history, the live channel,
+// imports, bakes, and the page itself. Handlers decode, call and encode; what is
+// right or wrong about a scene is decided in core.
+package server
+
+import (
+	"context"
+	"crypto/subtle"
+	"io/fs"
+	"log/slog"
+	"net"
+	"net/http"
+	"net/url"
+	"strings"
+	"time"
+
+	"github.com/gin-contrib/gzip"
+	"github.com/gin-contrib/requestid"
+	"github.com/gin-gonic/gin"
+
+	"bead/store"
+)
+
+// Config is what a server needs.
+type Config struct {
+	Store   *store.Store
+	Page    fs.FS // the built front end; index.html is missing when it was not built
+	Version string
+	// AccessKey must be given by every visitor when it is not empty.
+	AccessKey string
+	// Hosts are the names this server answers to besides the loopback ones, without
+	// ports. Empty with an access key means any.
+	Hosts []string
+	Log   *slog.Logger
+}
+
+// Limits of requests.
+const (
+	maxBody       = 9 << 20  // a document of scene.MaxBytes in its envelope
+	maxImport     = 64 << 20 // a file of paths
+	headerTimeout = 10 * time.Second
+)
+
+// Server answers requests until Close.
+type Server struct {
+	cfg    Config
+	engine *gin.Engine
+	jobs   *jobs
+	stop   context.CancelFunc
+	ctx    context.Context // ends the live channels, which Shutdown does not
+}
+
+// New returns a server ready to handle requests.
+func New(cfg Config) *Server {
+	gin.SetMode(gin.ReleaseMode)
+	s := &Server{cfg: cfg, engine: gin.New(), jobs: newJobs()}
+	s.ctx, s.stop = context.WithCancel(context.Background())
+	s.engine.ContextWithFallback = true
+	s.engine.Use(requestid.New(), s.logged, s.recovered, s.guarded, gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{"/live$", "/file$"})))
+	s.routes()
+	return s
+}
+
+// Handler returns the server as an http.Handler.
+func (s *Server) Handler() http.Handler { return s.engine }
+
+// Close ends live channels and running bakes.
+func (s *Server) Close() {
+	s.stop()
+	s.jobs.close()
+}
+
+// Run serves on the listener until ctx is done, then finishes what is under way.
+func (s *Server) Run(ctx context.Context, l net.Listener) error {
+	hs := &http.Server{Handler: s.engine, ReadHeaderTimeout: headerTimeout}
+	hs.RegisterOnShutdown(s.Close)
+	done := make(chan error, 1)
+	go func() { done <- hs.Serve(l) }()
+	select {
+	case err := <-done:
+		return err
+	case <-ctx.Done():
+	}
+	wait, cancel := context.WithTimeout(context.WithoutCancel(ctx), 10*time.Second)
+	defer cancel()
+	return hs.Shutdown(wait)
+}
+
+func (s *Server) routes() {
+	api := s.engine.Group("/api")
+	api.GET("/about", s.about)
+	api.GET("/scenes", s.listScenes)
+	api.POST("/scenes", s.createScene)
+	api.GET("/scenes/:id", s.getScene)
+	api.PUT("/scenes/:id", s.saveScene)
+	api.DELETE("/scenes/:id", s.deleteScene)
+	api.POST("/scenes/:id/copy", s.copyScene)
+	api.POST("/scenes/:id/undo", s.undoScene)
+	api.POST("/scenes/:id/redo", s.redoScene)
+	api.GET("/scenes/:id/history", s.history)
+	api.POST("/scenes/:id/history/:seq", s.goToStep)
+	api.GET("/scenes/:id/picture.svg", s.picture)
+	api.GET("/scenes/:id/document", s.document)
+	api.GET("/scenes/:id/live", s.live)
+	api.POST("/paths/read", s.readPaths)
+	api.POST("/paths/points", s.toPoints)
+	api.POST("/paths/insert", s.insertPoint)
+	api.POST("/bakes", s.startBake)
+	api.GET("/bakes/:job", s.bakeState)
+	api.DELETE("/bakes/:job", s.cancelBake)
+	api.GET("/bakes/:job/file", s.bakeFile)
+	s.engine.NoRoute(s.static)
+}
+
+func (s *Server) logged(c *gin.Context) {
+	start := time.Now()
+	c.Next()
+	s.cfg.Log.Debug("request", "method", c.Request.Method, "path", c.Request.URL.Path,
+		"status", c.Writer.Status(), "took", time.Since(start), "id", requestid.Get(c))
+}
+
+func (s *Server) recovered(c *gin.Context) {
+	defer func() {
+		if r := recover(); r != nil {
+			s.cfg.Log.Error("panic", "path", c.Request.URL.Path, "id", requestid.Get(c), "value", r)
+			fail(c, http.StatusInternalServerError, "internal", "Bead made a mistake here. Nothing was changed; the request id names it in the log.", nil)
+		}
+	}()
+	c.Next()
+}
+
+// cookieName holds the access key of a visitor who came with it once.
+const cookieName = "bead_key"
+
+// guarded turns away what a page elsewhere might send: requests by another name
+// than ours (DNS rebinding), from another origin, or without the access key.
+func (s *Server) guarded(c *gin.Context) {
+	if !s.hostAllowed(c.Request.Host) {
+		fail(c, http.StatusForbidden, "host", "This server does not answer to that name. Open it by the address it printed.", nil)
+		return
+	}
+	if origin := c.GetHeader("Origin"); origin != "" {
+		u, err := url.Parse(origin)
+		if err != nil || !strings.EqualFold(u.Host, c.Request.Host) {
+			fail(c, http.StatusForbidden, "origin", "Requests from other pages are not accepted.", nil)
+			return
+		}
+	}
+	if site := c.GetHeader("Sec-Fetch-Site"); site == "cross-site" && strings.HasPrefix(c.Request.URL.Path, "/api/") {
+		fail(c, http.StatusForbidden, "origin", "Requests from other pages are not accepted.", nil)
+		return
+	}
+	h := c.Writer.Header()
+	h.Set("X-Content-Type-Options", "nosniff")
+	h.Set("Referrer-Policy", "no-referrer")
+	h.Set("X-Frame-Options", "DENY")
+	if s.cfg.AccessKey != "" && !s.admitted(c) {
+		return
+	}
+	c.Next()
+}
+
+func (s *Server) hostAllowed(hostport string) bool {
+	host := hostport
+	if h, _, err := net.SplitHostPort(hostport); err == nil {
+		host = h
+	}
+	host = strings.Trim(host, "[]")
+	if host == "localhost" {
+		return true
+	}
+	if ip := net.ParseIP(host); ip != nil && ip.IsLoopback() {
+		return true
+	}
+	if s.cfg.AccessKey != "" && len(s.cfg.Hosts) == 0 {
+		return true
+	}
+	for _, h := range s.cfg.Hosts {
+		if strings.EqualFold(h, host) {
+			return true
+		}
+	}
+	return false
+}
+
+func (s *Server) admitted(c *gin.Context) bool {
+	same := func(key string) bool { return subtle.ConstantTimeCompare([]byte(key), []byte(s.cfg.AccessKey)) == 1 }
+	if bearer, ok := strings.CutPrefix(c.GetHeader("Authorization"), "Bearer "); ok && same(bearer) {
+		return true
+	}
+	if cookie, err := c.Cookie(cookieName); err == nil && same(cookie) {
+		return true
+	}
+	if c.Request.Method == http.MethodGet && same(c.Query("key")) {
+		http.SetCookie(c.Writer, &http.Cookie{Name: cookieName, Value: s.cfg.AccessKey, Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode})
+		if !strings.HasPrefix(c.Request.URL.Path, "/api/") {
+			c.Redirect(http.StatusSeeOther, c.Request.URL.Path) // out of the address bar
+			c.Abort()
+			return false
+		}
+		return true
+	}
+	fail(c, http.StatusUnauthorized, "key", "This Bead asks for its access key: open the address it printed when it started, with ?key=.", nil)
+	return false
+}
+
+const notBuilt = `<!doctype html><meta charset="utf-8"><title>Bead</title>
+<body style="font:16px/1.5 sans-serif;max-width:38em;margin:4em auto;padding:0 1em;color:#1B2A33;background:#F6F3EC">
+<h1>Bead is running, its page is not built</h1>
+<p>The front end is made with Node: run <code>make build</code> (or <code>cd web &amp;&amp; npm ci &amp;&amp; npm run build</code>),
+then build the program again with <code>go build ./cmd/bead</code>. The command line and <code>/api</code> work without it.</p>`
+
+// static serves the page's files; any other address is the page itself, which
+// reads the address.
+func (s *Server) static(c *gin.Context) {
+	if strings.HasPrefix(c.Request.URL.Path, "/api/") || c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead {
+		fail(c, http.StatusNotFound, "route", "There is nothing at this address.", nil)
+		return
+	}
+	name := strings.TrimPrefix(c.Request.URL.Path, "/")
+	if f, err := fs.Stat(s.cfg.Page, name); err == nil && !f.IsDir() && name != "index.html" {
+		if strings.HasPrefix(name, "assets/") { // named by their content
+			c.Header("Cache-Control", "public, max-age=31536000, immutable")
+		}
+		c.FileFromFS(name, http.FS(s.cfg.Page))
+		return
+	}
+	page, err := fs.ReadFile(s.cfg.Page, "index.html")
+	if err != nil {
+		c.Data(http.StatusOK, "text/html; charset=utf-8", []byte(notBuilt))
+		return
+	}
+	c.Header("Cache-Control", "no-cache")
+	c.Header("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; worker-src 'self' blob:; connect-src 'self' blob: data:; base-uri 'none'; form-action 'none'; frame-ancestors 'none'")
+	c.Data(http.StatusOK, "text/html; charset=utf-8", page)
+}

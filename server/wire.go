@@ -1,0 +1,135 @@
+package server
+
+import (
+	"encoding/binary"
+	"encoding/json"
+	"math"
+
+	"bead/core/check"
+	"bead/core/rig"
+	"bead/core/scene"
+)
+
+// The live channel's binary messages (docs/protocol.md): a header of 24 bytes,
+// then sections of a tag, a length and a payload padded to 8 bytes, all
+// little-endian.
+const (
+	wireMagic = 0x44414542 // "BEAD"
+
+	kindScene  = 1 // the answer to an edit: readout, paths, meshes and the frame looked at
+	kindFrame  = 2
+	kindChecks = 3
+	kindFault  = 4
+	kindFilled = 5 // every frame that will come has come
+
+	tagReadout = 0x44414552 // "READ": JSON
+	tagPath    = 0x48544150 // "PATH"
+	tagMesh    = 0x4853454D // "MESH"
+	tagPieces  = 0x43454950 // "PIEC"
+	tagJSON    = 0x4E4F534A // "JSON"
+)
+
+// Checks is the JSON of a kindChecks message.
+type Checks struct {
+	Results []check.Result `json:"results"`
+}
+
+// Fault is the JSON of a kindFault message.
+type Fault struct {
+	Detail string        `json:"detail"`
+	Faults []scene.Fault `json:"faults"`
+}
+
+// Readout is the JSON of a tagReadout section.
+type Readout struct {
+	rig.Readout
+	// Meshes names the mesh of each part, in the order of the parts; a mesh comes
+	// once a connection.
+	Meshes []string `json:"meshes"`
+}
+
+// message is a binary message being written. Its memory is used again.
+type message struct{ b []byte }
+
+func (m *message) start(kind uint16, seq uint32, frame int) {
+	m.b = m.b[:0]
+	m.b = binary.LittleEndian.AppendUint32(m.b, wireMagic)
+	m.b = binary.LittleEndian.AppendUint16(m.b, 1) // version of the protocol
+	m.b = binary.LittleEndian.AppendUint16(m.b, kind)
+	m.b = binary.LittleEndian.AppendUint32(m.b, seq)
+	m.b = binary.LittleEndian.AppendUint32(m.b, uint32(int32(frame)))
+	m.b = binary.LittleEndian.AppendUint64(m.b, 0)
+}
+
+// section appends a section whose payload fn writes.
+func (m *message) section(tag uint32, fn func()) {
+	m.u32(tag)
+	at := len(m.b)
+	m.u32(0)
+	fn()
+	binary.LittleEndian.PutUint32(m.b[at:], uint32(len(m.b)-at-4))
+	for len(m.b)%8 != 0 {
+		m.b = append(m.b, 0)
+	}
+}
+
+func (m *message) u32(v uint32) { m.b = binary.LittleEndian.AppendUint32(m.b, v) }
+
+func (m *message) f64(v float64) {
+	m.b = binary.LittleEndian.AppendUint64(m.b, math.Float64bits(v))
+}
+
+func (m *message) f32s(v []float32) {
+	for _, x := range v {
+		m.b = binary.LittleEndian.AppendUint32(m.b, math.Float32bits(x))
+	}
+}
+
+func (m *message) json(tag uint32, v any) error {
+	text, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	m.section(tag, func() { m.b = append(m.b, text...) })
+	return nil
+}
+
+// pieces appends a picture, one section a rig.
+func (m *message) pieces(p *rig.Picture) {
+	for i := range p.Rigs {
+		r := &p.Rigs[i]
+		m.section(tagPieces, func() {
+			m.u32(uint32(i))
+			m.u32(uint32(len(r.Distances)))
+			m.f64(r.Travel)
+			for _, d := range r.Distances {
+				m.f64(d)
+			}
+			m.f32s(r.Transforms)
+		})
+	}
+}
+
+// path appends the drawing of path i.
+func (m *message) path(i int, points, distances []float32) {
+	m.section(tagPath, func() {
+		m.u32(uint32(i))
+		m.u32(uint32(len(distances)))
+		m.f32s(points)
+		m.f32s(distances)
+	})
+}
+
+// mesh appends a part's mesh under its name of 16 characters.
+func (m *message) mesh(name string, p *rig.Part) {
+	m.section(tagMesh, func() {
+		m.b = append(m.b, name...)
+		m.u32(uint32(len(p.Mesh.Positions) / 3))
+		m.u32(uint32(len(p.Mesh.Indices)))
+		m.f32s(p.Mesh.Positions)
+		m.f32s(p.Mesh.Normals)
+		for _, k := range p.Mesh.Indices {
+			m.u32(k)
+		}
+	})
+}
