@@ -177,7 +177,7 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 		var faults scene.Faults
 		errors.As(err, &faults)
 		l.msg.start(kindFault, r.Seq, r.Frame)
-		if err := l.msg.json(tagJSON, Fault{err.Error(), faults}); err != nil {
+		if err := l.msg.json(tagJSON, Refusal{err.Error(), faults}); err != nil {
 			return err
 		}
 		return l.send(ctx)

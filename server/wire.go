@@ -34,8 +34,8 @@ type Checks struct {
 	Results []check.Result `json:"results"`
 }
 
-// Fault is the JSON of a kindFault message.
-type Fault struct {
+// Refusal is the JSON of a kindFault message: why a document has no picture.
+type Refusal struct {
 	Detail string        `json:"detail"`
 	Faults []scene.Fault `json:"faults"`
 }

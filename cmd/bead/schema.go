@@ -23,7 +23,7 @@ type page struct {
 	Live       server.LiveRequest `json:"live"`
 	Readout    server.Readout     `json:"readout"`
 	Checks     server.Checks      `json:"checks"`
-	Fault      server.Fault       `json:"fault"`
+	Refusal    server.Refusal     `json:"refusal"`
 	ReadPath   server.ReadPath    `json:"readPath"`
 	Bake       server.BakeState   `json:"bake"`
 	HistoryRow server.HistoryStep `json:"historyRow"`
@@ -36,7 +36,9 @@ func schemaCommand() *cobra.Command {
 			enc := json.NewEncoder(c.OutOrStdout())
 			enc.SetIndent("", "  ")
 			if forPage {
-				return enc.Encode(schemaOf(&page{}))
+				s := schemaOf(&page{})
+				relax(s)
+				return enc.Encode(s)
 			}
 			s := schemaOf(&scene.Document{})
 			s.ID = "urn:bead:scene:1"
@@ -61,4 +63,31 @@ func schemaOf(v any) *jsonschema.Schema {
 		return &jsonschema.Schema{OneOf: []*jsonschema.Schema{{Type: "number"}, keyed, running}}
 	}
 	return r.Reflect(v)
+}
+
+// relax takes out of the page's schema what TypeScript's types would only be in
+// the way of: "exactly one of" and least lengths of lists. Tuples stay.
+func relax(s *jsonschema.Schema) {
+	for _, d := range s.Definitions {
+		if d.Properties == nil {
+			continue
+		}
+		d.OneOf = nil
+		for p := d.Properties.Oldest(); p != nil; p = p.Next() {
+			relaxList(p.Value)
+			for _, form := range p.Value.OneOf {
+				if form.Properties != nil {
+					for q := form.Properties.Oldest(); q != nil; q = q.Next() {
+						relaxList(q.Value)
+					}
+				}
+			}
+		}
+	}
+}
+
+func relaxList(s *jsonschema.Schema) {
+	if s.MaxItems == nil {
+		s.MinItems = nil
+	}
 }

@@ -28,6 +28,8 @@ type PathReadout struct {
 	TightestDistance float64 `json:"tightestDistance"`
 	// OffPlane is how far the path strays from its best-fit plane.
 	OffPlane float64 `json:"offPlane"`
+	// Normal is that plane's unit normal.
+	Normal scene.Vec3 `json:"normal"`
 	// Curvature is signed and evenly sampled from start to end: positive turns
 	// with the loop, negative against it.
 	Curvature []float64 `json:"curvature"`
@@ -115,7 +117,7 @@ func (s *Scene) Readout() Readout {
 func readPath(id string, c *path.Curve, shape *scene.PathShape) PathReadout {
 	b, pl := c.Bounds(), c.Plane()
 	r := PathReadout{ID: id, Length: c.Length(), Closed: c.Closed(), Spans: len(c.Spans()),
-		Min: b.Min.Array(), Max: b.Max.Array(), OffPlane: pl.Off, Curvature: make([]float64, curvatureSamples+1)}
+		Min: b.Min.Array(), Max: b.Max.Array(), OffPlane: pl.Off, Normal: pl.Normal.Array(), Curvature: make([]float64, curvatureSamples+1)}
 	tightest := 0.0
 	for i := range r.Curvature {
 		s := c.Length() * float64(i) / curvatureSamples

@@ -1,0 +1,71 @@
+import { queryOptions } from '@tanstack/react-query'
+import type {
+  About,
+  BakeState,
+  Document,
+  HistoryStep,
+  PathShape,
+  Problem,
+  ReadPath,
+  SceneCard,
+  SceneState,
+} from './page.generated'
+
+/** A request that did not go well, with the server's words. */
+export class RequestError extends Error {
+  constructor(readonly problem: Partial<Problem> & { detail: string; status: number }) {
+    super(problem.detail)
+  }
+}
+
+async function request<T>(path: string, init?: RequestInit): Promise<T> {
+  let response: Response
+  try {
+    response = await fetch('/api' + path, init)
+  } catch {
+    throw new RequestError({ status: 0, code: 'offline', detail: 'Bead’s server does not answer. Your work is kept here until it does.' })
+  }
+  if (!response.ok) {
+    const problem = (await response.json().catch(() => ({}))) as Partial<Problem>
+    throw new RequestError({ detail: `The server answered with ${response.status}.`, ...problem, status: response.status })
+  }
+  return (response.status === 204 ? undefined : await response.json()) as T
+}
+
+const send = <T>(method: string, path: string, body?: unknown) =>
+  request<T>(path, {
+    method,
+    headers: { 'Content-Type': 'application/json' },
+    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+  })
+
+export const aboutQuery = queryOptions({ queryKey: ['about'], queryFn: () => request<About>('/about'), staleTime: Infinity })
+export const scenesQuery = queryOptions({ queryKey: ['scenes'], queryFn: () => request<SceneCard[]>('/scenes') })
+export const historyQuery = (id: string, revision: number) =>
+  queryOptions({ queryKey: ['history', id, revision], queryFn: () => request<HistoryStep[]>(`/scenes/${id}/history`) })
+
+export const getScene = (id: string) => request<SceneState>(`/scenes/${id}`)
+export const createScene = (from: { starter: string } | { doc: unknown }) => send<SceneState>('POST', '/scenes', from)
+export const saveScene = (id: string, revision: number, label: string, doc: Document) =>
+  send<SceneState>('PUT', `/scenes/${id}`, { revision, label, doc })
+export const copyScene = (id: string) => send<SceneState>('POST', `/scenes/${id}/copy`)
+export const deleteScene = (id: string) => send<void>('DELETE', `/scenes/${id}`)
+export const undoScene = (id: string, revision: number) => send<SceneState>('POST', `/scenes/${id}/undo`, { revision })
+export const redoScene = (id: string, revision: number) => send<SceneState>('POST', `/scenes/${id}/redo`, { revision })
+export const goToStep = (id: string, revision: number, seq: number) =>
+  send<SceneState>('POST', `/scenes/${id}/history/${seq}`, { revision })
+
+export const readPathFile = (file: File, smooth: boolean) =>
+  request<ReadPath[]>(`/paths/read?file=${encodeURIComponent(file.name)}&smooth=${smooth}`, { method: 'POST', body: file })
+export const toPoints = (shape: PathShape) => send<ReadPath>('POST', '/paths/points', { shape, distance: 0 })
+export const insertPoint = (shape: PathShape, distance: number) =>
+  send<ReadPath>('POST', '/paths/insert', { shape, distance })
+
+export const startBake = (doc: Document, format: string, first: number, last: number, rigs: string[]) =>
+  send<BakeState>('POST', '/bakes', { doc, format, first, last, rigs })
+export const bakeState = (id: string) => request<BakeState>(`/bakes/${id}`)
+export const cancelBake = (id: string) => send<void>('DELETE', `/bakes/${id}`)
+export const bakeFileUrl = (id: string) => `/api/bakes/${id}/file`
+export const pictureUrl = (id: string, revision: number, theme: string) =>
+  `/api/scenes/${id}/picture.svg?revision=${revision}&theme=${theme}`
+export const documentUrl = (id: string) => `/api/scenes/${id}/document`

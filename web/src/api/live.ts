@@ -1,0 +1,81 @@
+import { readMessage, type Message } from '../core/wire'
+import type { Document } from './page.generated'
+
+/**
+ * The live channel: sends edits, hands back answers. While an answer is out only
+ * the newest edit waits, so dragging never queues up; after a break the channel
+ * comes back by itself and sends the newest edit again.
+ */
+export class LiveChannel {
+  private socket: WebSocket | null = null
+  private seq = 0
+  private waiting = false
+  private queued: { doc: Document; frame: number; fill: boolean } | null = null
+  private newest: { doc: Document; frame: number; fill: boolean } | null = null
+  private closed = false
+  private retry = 250
+
+  constructor(
+    private readonly scene: string,
+    private readonly onMessage: (m: Message) => void,
+    private readonly onState: (open: boolean) => void,
+  ) {
+    this.open()
+  }
+
+  private open() {
+    const url = new URL(`/api/scenes/${this.scene}/live`, location.href)
+    url.protocol = url.protocol.replace('http', 'ws')
+    const socket = new WebSocket(url)
+    socket.binaryType = 'arraybuffer'
+    this.socket = socket
+    socket.onopen = () => {
+      this.retry = 250
+      this.waiting = false
+      this.onState(true)
+      const again = this.queued ?? this.newest
+      if (again) this.edit(again.doc, again.frame, again.fill || this.newest!.fill)
+    }
+    socket.onmessage = (e) => {
+      const m = readMessage(e.data as ArrayBuffer)
+      if (m.kind === 'scene' || m.kind === 'fault') this.waiting = false
+      // An answer to an older edit is not shown for a newer one.
+      if (m.seq === this.seq) this.onMessage(m)
+      if (!this.waiting && this.queued) {
+        const q = this.queued
+        this.queued = null
+        this.edit(q.doc, q.frame, q.fill)
+      }
+    }
+    socket.onclose = () => {
+      if (this.socket !== socket || this.closed) return
+      this.onState(false)
+      setTimeout(() => !this.closed && this.open(), this.retry)
+      this.retry = Math.min(this.retry * 2, 4000)
+    }
+  }
+
+  /** Sends a document; fill asks for checks and the other frames as well. */
+  edit(doc: Document, frame: number, fill: boolean) {
+    this.newest = { doc, frame, fill }
+    if (this.waiting || this.socket?.readyState !== WebSocket.OPEN) {
+      this.queued = this.newest
+      return
+    }
+    this.waiting = true
+    this.seq++
+    this.socket.send(JSON.stringify({ seq: this.seq, frame, fill, doc }))
+  }
+
+  /** Asks for a frame that has not come yet. */
+  look(frame: number) {
+    if (this.socket?.readyState === WebSocket.OPEN && !this.waiting) {
+      this.socket.send(JSON.stringify({ seq: this.seq, frame, fill: false }))
+    }
+  }
+
+  close() {
+    this.closed = true
+    this.socket?.close()
+  }
+}

@@ -1,0 +1,110 @@
+import { OrbitControls } from '@react-three/drei'
+import { useFrame, useThree } from '@react-three/fiber'
+import { useEffect, useRef } from 'react'
+import { Box3, PerspectiveCamera, Vector3 } from 'three'
+import type { OrbitControls as Controls } from 'three-stdlib'
+import { useView, type ViewName } from '../stores/prefs'
+
+/** The side from which each ready view looks; forward (+z) runs to the left in Corner and Side. */
+const directions: Record<Exclude<ViewName, 'free'>, Vector3> = {
+  corner: new Vector3(1, 0.52, 0.62).normalize(),
+  side: new Vector3(1, 0, 0),
+  ahead: new Vector3(0, 0, 1),
+  // A hair off the pole, so that left and right stay what they are in Side.
+  above: new Vector3(1e-4, 1, 0).normalize(),
+}
+
+const moveSeconds = 0.28
+const reduced = () => window.matchMedia('(prefers-reduced-motion: reduce)').matches
+
+interface Move {
+  fromEye: Vector3
+  fromTarget: Vector3
+  toEye: Vector3
+  toTarget: Vector3
+  passed: number
+}
+
+/** Orbit, pan and zoom by hand, and the four ready views that fit the scene. */
+export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
+  const controls = useRef<Controls>(null)
+  const camera = useThree((s) => s.camera) as PerspectiveCamera
+  const size = useThree((s) => s.size)
+  const invalidate = useThree((s) => s.invalidate)
+  const view = useView((v) => v.view)
+  const presses = useView((v) => v.presses)
+  const pulling = useView((v) => v.pulling)
+  const move = useRef<Move | null>(null)
+  const placed = useRef(false)
+  const latest = useRef(bounds)
+  useEffect(() => {
+    latest.current = bounds
+  }, [bounds])
+
+  useEffect(() => {
+    const c = controls.current
+    if (!c || view === 'free' || !ready) return
+    const target = latest.current.getCenter(new Vector3())
+    const dir = directions[view]
+    const eye = target.clone().addScaledVector(dir, fitDistance(latest.current, dir, camera.fov, size.width / size.height))
+    if (!placed.current || reduced()) {
+      placed.current = true
+      camera.position.copy(eye)
+      c.target.copy(target)
+      c.update()
+      invalidate()
+      return
+    }
+    move.current = { fromEye: camera.position.clone(), fromTarget: c.target.clone(), toEye: eye, toTarget: target, passed: 0 }
+    invalidate()
+    // Fitting again is asked for by a press, not by every edit or resize.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [view, presses, ready])
+
+  useFrame((_, delta) => {
+    const m = move.current
+    const c = controls.current
+    if (!m || !c) return
+    m.passed = Math.min(m.passed + Math.min(delta, 0.05) / moveSeconds, 1)
+    const k = m.passed * m.passed * (3 - 2 * m.passed)
+    // Turn about the target rather than cut through the scene.
+    c.target.lerpVectors(m.fromTarget, m.toTarget, k)
+    const a = m.fromEye.clone().sub(m.fromTarget)
+    const b = m.toEye.clone().sub(m.toTarget)
+    const reach = a.length() + (b.length() - a.length()) * k
+    camera.position.copy(c.target).addScaledVector(a.normalize().lerp(b.normalize(), k).normalize(), reach)
+    c.update()
+    if (m.passed >= 1) move.current = null
+    invalidate()
+  })
+
+  return (
+    <OrbitControls
+      ref={controls}
+      makeDefault
+      enabled={!pulling}
+      enableDamping={false}
+      minDistance={0.02}
+      maxDistance={2000}
+      onStart={() => {
+        move.current = null
+      }}
+      onEnd={() => useView.getState().freed()}
+    />
+  )
+}
+
+function fitDistance(box: Box3, dir: Vector3, fov: number, aspect: number): number {
+  const right = new Vector3(0, 1, 0).cross(dir).normalize()
+  if (right.lengthSq() === 0) right.set(0, 0, -1)
+  const up = dir.clone().cross(right)
+  const tan = Math.tan((fov * Math.PI) / 360)
+  const centre = box.getCenter(new Vector3())
+  let far = 0
+  for (let i = 0; i < 8; i++) {
+    const p = new Vector3(i & 1 ? box.max.x : box.min.x, i & 2 ? box.max.y : box.min.y, i & 4 ? box.max.z : box.min.z).sub(centre)
+    const need = Math.max(Math.abs(p.dot(up)) / tan, Math.abs(p.dot(right)) / (tan * aspect)) + p.dot(dir)
+    far = Math.max(far, need)
+  }
+  return Math.max(far * 1.12, 0.2)
+}

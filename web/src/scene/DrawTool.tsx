@@ -1,0 +1,111 @@
+import { Line } from '@react-three/drei'
+import { useThree } from '@react-three/fiber'
+import { useEffect, useMemo, useState } from 'react'
+import { Plane, Vector3 } from 'three'
+import { addPath } from '../core/value'
+import { useBench } from '../stores/bench'
+import { useView, type ViewName } from '../stores/prefs'
+import type { Roles } from '../ui/theme'
+import { onPlane } from './pointing'
+
+type Vec3 = [number, number, number]
+
+/** The plane that is drawn in: a square-on view's own, else the ground. */
+export function drawPlane(view: ViewName): { plane: Plane; name: string } {
+  if (view === 'side') return { plane: new Plane(new Vector3(1, 0, 0), 0), name: 'the side plane' }
+  if (view === 'ahead') return { plane: new Plane(new Vector3(0, 0, 1), 0), name: 'the ahead plane' }
+  return { plane: new Plane(new Vector3(0, 1, 0), 0), name: 'the ground' }
+}
+
+/** Ends drawing and keeps the path; fewer than two points are thrown away. */
+export function finishDrawing(closed: boolean) {
+  const { tool, edit } = useBench.getState()
+  if (tool.kind !== 'draw') return
+  useBench.setState({ tool: { kind: 'none' } })
+  if (tool.points.length < (closed ? 3 : 2)) return
+  let id = ''
+  edit(closed ? 'draw a closed path' : 'draw a path', (d) => {
+    id = addPath(d, closed ? 'Loop' : 'Curve', {
+      spline: { ...(closed ? { closed } : {}), points: tool.points.map((at) => ({ at, handles: 'smooth' })) },
+    })
+    const rig = d.rigs.find((r) => r.id === tool.forRig)
+    if (rig) rig.path = id
+  })
+  if (!tool.forRig) useBench.getState().select({ kind: 'path', id })
+}
+
+/** Points are set by clicking; the first one again closes the path. */
+export function DrawTool({ roles, size }: { roles: Roles; size: number }) {
+  const tool = useBench((b) => b.tool)
+  const view = useView((v) => v.view)
+  const camera = useThree((s) => s.camera)
+  const element = useThree((s) => s.gl.domElement)
+  const invalidate = useThree((s) => s.invalidate)
+  const [cursor, setCursor] = useState<Vec3 | null>(null)
+  const drawing = tool.kind === 'draw'
+  const plane = useMemo(() => drawPlane(view).plane, [view])
+
+  useEffect(() => {
+    if (!drawing) return
+    element.style.cursor = 'crosshair'
+    let pressed: { x: number; y: number } | null = null
+    const place = (e: PointerEvent) => onPlane(camera, element, e.clientX, e.clientY, plane)
+    const pixels = (p: Vec3, e: PointerEvent) => {
+      const v = new Vector3(...p).project(camera)
+      const box = element.getBoundingClientRect()
+      return Math.hypot(((v.x + 1) / 2) * box.width + box.left - e.clientX, ((1 - v.y) / 2) * box.height + box.top - e.clientY)
+    }
+    const down = (e: PointerEvent) => {
+      if (e.button === 0) pressed = { x: e.clientX, y: e.clientY }
+    }
+    const move = (e: PointerEvent) => {
+      const hit = place(e)
+      setCursor(hit && hit.length() < 1e4 ? hit.toArray() : null)
+      invalidate()
+    }
+    const up = (e: PointerEvent) => {
+      if (!pressed || Math.hypot(e.clientX - pressed.x, e.clientY - pressed.y) > 4) {
+        pressed = null
+        return // it was an orbit
+      }
+      pressed = null
+      const { tool } = useBench.getState()
+      if (tool.kind !== 'draw') return
+      if (tool.points.length >= 3 && pixels(tool.points[0]!, e) < 12) {
+        finishDrawing(true)
+        return
+      }
+      const hit = place(e)
+      if (!hit || hit.length() > 1e4) return
+      const last = tool.points.at(-1)
+      if (last && pixels(last, e) < 3) return
+      const round = (x: number) => Math.round(x * 1e4) / 1e4 || 0
+      useBench.setState({ tool: { ...tool, points: [...tool.points, hit.toArray().map(round) as Vec3] } })
+      invalidate()
+    }
+    element.addEventListener('pointerdown', down)
+    element.addEventListener('pointermove', move)
+    element.addEventListener('pointerup', up)
+    return () => {
+      element.style.cursor = ''
+      element.removeEventListener('pointerdown', down)
+      element.removeEventListener('pointermove', move)
+      element.removeEventListener('pointerup', up)
+    }
+  }, [drawing, camera, element, plane, invalidate])
+
+  if (tool.kind !== 'draw') return null
+  const pts = tool.points
+  const line: Vec3[] = cursor ? [...pts, cursor] : pts
+  return (
+    <>
+      {line.length > 1 && <Line points={line} color={roles.kelp} lineWidth={2} depthTest={false} renderOrder={5} />}
+      {pts.map((p, i) => (
+        <mesh key={i} position={p} renderOrder={6}>
+          <sphereGeometry args={[size * (i === 0 ? 0.014 : 0.009), 16, 12]} />
+          <meshBasicMaterial color={i === 0 ? roles.orange : roles.kelp} depthTest={false} transparent />
+        </mesh>
+      ))}
+    </>
+  )
+}

@@ -1,0 +1,190 @@
+import { Html, Line } from '@react-three/drei'
+import { useThree } from '@react-three/fiber'
+import { useMemo } from 'react'
+import { Quaternion, Vector3 } from 'three'
+import type { PathLine } from '../core/wire'
+import { showWithUnit, type LengthUnit } from '../core/units'
+import { chosenPath, chosenRig, useBench } from '../stores/bench'
+import { useClock } from '../stores/clock'
+import type { Roles } from '../ui/theme'
+import { mono } from '../ui/theme'
+
+/** Position and direction on a drawn path at a distance, for marks only. */
+export function onLine(line: PathLine, distance: number): { at: Vector3; along: Vector3 } {
+  const n = line.distances.length
+  let lo = 0
+  let hi = n - 1
+  while (hi - lo > 1) {
+    const mid = (lo + hi) >> 1
+    if (line.distances[mid]! <= distance) lo = mid
+    else hi = mid
+  }
+  const a = new Vector3().fromArray(line.points, 3 * lo)
+  const b = new Vector3().fromArray(line.points, 3 * hi)
+  const span = line.distances[hi]! - line.distances[lo]!
+  const t = span > 0 ? (distance - line.distances[lo]!) / span : 0
+  return { at: a.clone().lerp(b, t), along: b.sub(a).normalize() }
+}
+
+const up = new Vector3(0, 1, 0)
+
+export function Tag({ at, colour, children, roles, shift }: { at: Vector3; colour: string; children: React.ReactNode; roles: Roles; shift?: string }) {
+  return (
+    <Html position={at} zIndexRange={[5, 0]} style={{ pointerEvents: 'none' }}>
+      <div
+        style={{
+          transform: shift ?? 'translate(-50%, -150%)',
+          font: `500 11px/16px 'IBM Plex Sans', sans-serif`,
+          color: colour,
+          whiteSpace: 'nowrap',
+          // A halo, so that it reads over pieces without a box round it.
+          textShadow: [-1.5, 0, 1.5]
+            .flatMap((x) => [-1.5, 0, 1.5].map((y) => `${x}px ${y}px 1.5px ${roles.viewTop}`))
+            .join(','),
+        }}
+      >
+        {children}
+      </div>
+    </Html>
+  )
+}
+
+/** All paths as threads; the chosen one with its direction, start mark and travel. */
+export function PathMarks({ roles, size }: { roles: Roles; size: number }) {
+  const answer = useBench((b) => b.answer)
+  const chosen = useBench(chosenPathIndex)
+  if (!answer) return null
+  return (
+    <>
+      {answer.paths.map((line, i) => (
+        <Thread key={answer.doc.paths[i]?.id ?? i} line={line} chosen={i === chosen} roles={roles} size={size} index={i} />
+      ))}
+    </>
+  )
+}
+
+function chosenPathIndex(b: Parameters<typeof chosenPath>[0]) {
+  return chosenPath(b)?.index ?? -1
+}
+
+function Thread({ line, chosen, roles, size, index }: { line: PathLine; chosen: boolean; roles: Roles; size: number; index: number }) {
+  const points = useMemo(() => {
+    const out: [number, number, number][] = []
+    for (let i = 0; i < line.points.length; i += 3) out.push([line.points[i]!, line.points[i + 1]!, line.points[i + 2]!])
+    return out
+  }, [line])
+  const select = useBench((b) => b.select)
+  const id = useBench((b) => b.answer?.doc.paths[index]?.id)
+  const info = useBench((b) => b.answer?.readout.paths[index])
+  const arrows = useMemo(() => {
+    const length = line.distances[line.distances.length - 1]!
+    return Array.from({ length: 8 }, (_, i) => onLine(line, ((i + 0.5) / 8) * length))
+  }, [line])
+  return (
+    <>
+      <Line
+        points={points}
+        color={chosen ? roles.kelp : roles.slate}
+        lineWidth={chosen ? 2 : 1.2}
+        transparent
+        opacity={chosen ? 1 : 0.55}
+        depthTest={!chosen}
+        renderOrder={chosen ? 3 : 0}
+        onClick={(e) => {
+          if (chosen || !id || e.delta > 3 || useBench.getState().tool.kind !== 'none') return
+          e.stopPropagation()
+          select({ kind: 'path', id })
+        }}
+      />
+      {chosen &&
+        arrows.map((a, i) => (
+          <mesh key={i} position={a.at} quaternion={new Quaternion().setFromUnitVectors(up, a.along)} renderOrder={4}>
+            <coneGeometry args={[size * 0.008, size * 0.024, 12]} />
+            <meshBasicMaterial color={roles.kelp} depthTest={false} transparent />
+          </mesh>
+        ))}
+      {chosen && info && <StartAndTravel line={line} roles={roles} size={size} length={info.length} closed={info.closed} />}
+    </>
+  )
+}
+
+/** The flag at distance 0 and the way from there to piece 1, in orange. */
+function StartAndTravel({ line, roles, size, length, closed }: { line: PathLine; roles: Roles; size: number; length: number; closed: boolean }) {
+  const units = (useBench((b) => b.doc?.units) ?? 'mm') as LengthUnit
+  const rig = useBench((b) => chosenRig(b)?.index ?? -1)
+  const frame = useClock((c) => c.frame)
+  useClock((c) => c.came)
+  const pieces = useBench((b) => b.frames.get(frame)?.find((p) => p.rig === rig))
+  const start = useMemo(() => onLine(line, 0), [line])
+  const lift = new Vector3(0, size * 0.16, 0)
+  const first = pieces?.distances[0]
+  const way = useMemo(() => {
+    if (first === undefined || pieces === undefined) return null
+    const to = Math.min(Math.max(first, 0), length)
+    if (to < length * 1e-4) return null
+    const offset = new Vector3(0, size * 0.075, 0)
+    const pts: Vector3[] = []
+    for (let i = 0; i <= 64; i++) pts.push(onLine(line, (to * i) / 64).at.add(offset))
+    return pts
+  }, [first, pieces, line, length, size])
+  const at = first === undefined ? null : onLine(line, Math.min(Math.max(first, 0), length)).at
+  return (
+    <>
+      <Line points={[start.at, start.at.clone().add(lift)]} color={roles.kelp} lineWidth={1.5} depthTest={false} renderOrder={5} />
+      <Line
+        points={[
+          start.at.clone().add(lift),
+          start.at.clone().add(lift).addScaledVector(start.along, size * 0.045).add(new Vector3(0, -size * 0.014, 0)),
+          start.at.clone().add(lift).add(new Vector3(0, -size * 0.028, 0)),
+        ]}
+        color={roles.kelp}
+        lineWidth={2.5}
+        depthTest={false}
+        renderOrder={5}
+      />
+      <mesh position={start.at} renderOrder={6}>
+        <sphereGeometry args={[size * 0.009, 16, 12]} />
+        <meshBasicMaterial color={roles.kelp} depthTest={false} transparent />
+      </mesh>
+      <Tag at={start.at.clone().add(lift)} colour={roles.kelpText} roles={roles} shift="translate(6px, -80%)">
+        {closed ? 'start 0 m' : 'start 0 m'}
+      </Tag>
+      {way && at && (
+        <>
+          <Line points={way} color={roles.orange} lineWidth={1.6} depthTest={false} renderOrder={5} />
+          <Line points={[way[way.length - 1]!, at]} color={roles.orange} lineWidth={1.6} depthTest={false} renderOrder={5} />
+          <Tag at={way[32]!} colour={roles.orangeText} roles={roles} shift="translate(-50%, -130%)">
+            <span>
+              travel <span style={{ fontFamily: mono }}>{showWithUnit(pieces!.travel, 'distance', units)}</span>
+            </span>
+          </Tag>
+          <Tag at={way[way.length - 1]!} colour={roles.orangeText} roles={roles} shift="translate(-50%, -130%)">
+            piece 1
+          </Tag>
+        </>
+      )}
+    </>
+  )
+}
+
+/** Rings the place where the shown check is worst. */
+export function CheckMark({ roles, size }: { roles: Roles; size: number }) {
+  const shown = useBench((b) => b.shownCheck)
+  const rig = useBench((b) => chosenRig(b)?.rig.id)
+  const result = useBench((b) => b.checks.find((c) => c.id === shown && c.rig === rig))
+  const camera = useThree((s) => s.camera)
+  if (!result?.where || result.state === 'inside') return null
+  const at = new Vector3(...result.where.position)
+  const colour = result.state === 'outside' ? roles.red : roles.amber
+  return (
+    <>
+      <mesh position={at} quaternion={camera.quaternion} renderOrder={8}>
+        <torusGeometry args={[size * 0.03, size * 0.0035, 8, 40]} />
+        <meshBasicMaterial color={colour} depthTest={false} transparent />
+      </mesh>
+      <Tag at={at} colour={result.state === 'outside' ? roles.redText : roles.amberText} roles={roles} shift="translate(-50%, 130%)">
+        piece {result.where.piece}, {result.word}
+      </Tag>
+    </>
+  )
+}

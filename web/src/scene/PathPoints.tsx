@@ -1,0 +1,147 @@
+import { Line } from '@react-three/drei'
+import { useThree, type ThreeEvent } from '@react-three/fiber'
+import { useState } from 'react'
+import { Plane, Vector3 } from 'three'
+import type { Document, Point } from '../api/page.generated'
+import { chosenPath, useBench } from '../stores/bench'
+import { useView } from '../stores/prefs'
+import type { Roles } from '../ui/theme'
+import { follow, onPlane, pullPlane } from './pointing'
+
+type Vec3 = [number, number, number]
+const sub = (a: Vector3, b: Vec3): Vec3 => [a.x - b[0], a.y - b[1], a.z - b[2]]
+
+/** Puts a handle where it was pulled to, in the way its point's kind asks for. */
+function pullHandle(p: Point, side: 'in' | 'out', to: Vec3, resolved: { in: Vec3; out: Vec3 }) {
+  if (p.handles === 'smooth') {
+    p.handles = 'aligned'
+    p.in = resolved.in
+    p.out = resolved.out
+  }
+  if (side === 'out' || p.handles === 'free') {
+    p[side] = to
+    if (side === 'out' && p.handles === 'aligned') p.in ??= resolved.in
+    return
+  }
+  // The document leads with the out handle: the in handle's direction turns it.
+  const reach = Math.hypot(...to)
+  const other = p.handles === 'mirrored' ? reach : Math.hypot(...resolved.out)
+  p.in = to
+  if (reach > 0) p.out = to.map((x) => (-x / reach) * other) as Vec3
+}
+
+/** The points and handles of the chosen spline or polyline, to be pulled. */
+export function PathPoints({ roles, size }: { roles: Roles; size: number }) {
+  const index = useBench((b) => chosenPath(b)?.index ?? -1)
+  const shape = useBench((b) => chosenPath(b)?.path.shape)
+  const shown = useBench((b) => b.selected?.kind === 'path' || b.openStep === 'path')
+  const resolved = useBench((b) => b.answer?.readout.paths[index]?.points)
+  const normal = useBench((b) => {
+    const info = b.answer?.readout.paths[index]
+    return info && info.offPlane < 1e-6 * info.length ? info.normal : null
+  })
+  const point = useBench((b) => b.point)
+  const camera = useThree((s) => s.camera)
+  const element = useThree((s) => s.gl.domElement)
+  const [hover, setHover] = useState('')
+  const tool = useBench((b) => b.tool.kind)
+  if (!shape || !shown || tool !== 'none') return null
+  const points: { at: Vec3; in?: Vec3; out?: Vec3 }[] = shape.spline
+    ? (resolved?.length === shape.spline.points.length ? resolved : [])
+    : (shape.polyline?.points.map((at) => ({ at })) ?? [])
+
+  function pull(e: ThreeEvent<PointerEvent>, i: number, what: 'at' | 'in' | 'out') {
+    if (e.button !== 0) return
+    e.stopPropagation()
+    const bench = useBench.getState()
+    const from = points[i]![what]!
+    const anchor = points[i]!.at
+    const start = new Vector3(...from)
+    const plane = pullPlane(camera, start, normal ? new Vector3(...normal) : null)
+    // Held with Shift a point goes straight up or down.
+    const eye = camera.getWorldDirection(new Vector3()).setY(0).normalize()
+    const upright = new Plane().setFromNormalAndCoplanarPoint(eye, start)
+    const grabbed = onPlane(camera, element, e.nativeEvent.clientX, e.nativeEvent.clientY, plane) ?? start
+    const grabbedUp = onPlane(camera, element, e.nativeEvent.clientX, e.nativeEvent.clientY, upright) ?? start
+    const offset = start.clone().sub(grabbed)
+    const resolvedHandles = shape!.spline
+      ? { in: sub(new Vector3(...points[i]!.in!), anchor), out: sub(new Vector3(...points[i]!.out!), anchor) }
+      : null
+    useBench.setState({ point: i })
+    useView.getState().setPulling(true)
+    let moved = false
+    follow(
+      (ev) => {
+        let to: Vector3 | null
+        if (ev.shiftKey) {
+          const hit = onPlane(camera, element, ev.clientX, ev.clientY, upright)
+          to = hit && start.clone().setY(start.y + hit.y - grabbedUp.y)
+        } else {
+          to = onPlane(camera, element, ev.clientX, ev.clientY, plane)?.add(offset) ?? null
+        }
+        if (!to || to.length() > 1e5) return
+        moved = true
+        const at = to
+        bench.preview((d: Document) => {
+          const s = d.paths[index]!.shape
+          if (s.polyline) s.polyline.points[i] = at.toArray()
+          else if (what === 'at') s.spline!.points[i]!.at = at.toArray()
+          else pullHandle(s.spline!.points[i]!, what, sub(at, anchor), resolvedHandles!)
+        })
+      },
+      (kept) => {
+        useView.getState().setPulling(false)
+        if (!moved) return
+        if (kept) useBench.getState().commit(what === 'at' ? `move point ${i + 1}` : `pull handle of point ${i + 1}`)
+        else useBench.getState().cancel()
+      },
+    )
+  }
+
+  const knob = (key: string, at: Vec3, radius: number, fill: string, i: number, what: 'at' | 'in' | 'out') => (
+    <mesh
+      key={key}
+      position={at}
+      renderOrder={9}
+      onPointerDown={(e) => pull(e, i, what)}
+      onPointerOver={(e) => {
+        e.stopPropagation()
+        setHover(key)
+        element.style.cursor = 'grab'
+      }}
+      onPointerOut={() => {
+        setHover('')
+        element.style.cursor = ''
+      }}
+      userData={{ knob: key }}
+    >
+      <sphereGeometry args={[radius * (hover === key ? 1.35 : 1), 20, 14]} />
+      <meshBasicMaterial color={fill} depthTest={false} transparent />
+    </mesh>
+  )
+  const closed = shape.spline?.closed ?? false
+  return (
+    <>
+      {points.map((p, i) => {
+        const ends = { in: !closed && i === 0, out: !closed && i === points.length - 1 }
+        return (
+          <group key={i}>
+            {knob(`ring${i}`, p.at, size * 0.0135, roles.kelp, i, 'at')}
+            {knob(`p${i}`, p.at, size * 0.0095, point === i ? roles.orange : roles.raised, i, 'at')}
+            {point === i &&
+              (['in', 'out'] as const).map((side) => {
+                const h = p[side]
+                if (!h || ends[side]) return null
+                return (
+                  <group key={side}>
+                    <Line points={[p.at, h]} color={roles.slate} lineWidth={1} depthTest={false} renderOrder={8} />
+                    {knob(`${side}${i}`, h, size * 0.009, roles.slate, i, side)}
+                  </group>
+                )
+              })}
+          </group>
+        )
+      })}
+    </>
+  )
+}

@@ -1,0 +1,306 @@
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import { useTheme } from '@mui/material/styles'
+import { Canvas, useFrame, useThree } from '@react-three/fiber'
+import { useEffect, useMemo, useRef } from 'react'
+import { Box3, Vector3, type DirectionalLight } from 'three'
+import type { OrbitControls as Controls } from 'three-stdlib'
+import { useBench } from '../stores/bench'
+import { useView, type ViewName } from '../stores/prefs'
+import type { Roles } from '../ui/theme'
+import { mono } from '../ui/theme'
+import { AboveIcon, AheadIcon, CornerIcon, SideIcon } from '../ui/icons'
+import { CameraRig } from './CameraRig'
+import { drawPlane, DrawTool, finishDrawing } from './DrawTool'
+import { Ground } from './Ground'
+import { CheckMark, PathMarks } from './PathMarks'
+import { PathPoints } from './PathPoints'
+import { Pieces } from './Pieces'
+
+const views: [Exclude<ViewName, 'free'>, string, typeof CornerIcon][] = [
+  ['corner', 'Corner', CornerIcon],
+  ['side', 'Side', SideIcon],
+  ['ahead', 'Ahead', AheadIcon],
+  ['above', 'Above', AboveIcon],
+]
+
+/** The box of the whole scene with room for its pieces, metres. */
+function useBounds(): Box3 {
+  const readout = useBench((b) => b.answer?.readout)
+  return useMemo(() => {
+    const box = new Box3()
+    for (const p of readout?.paths ?? []) {
+      box.expandByPoint(new Vector3(...p.min))
+      box.expandByPoint(new Vector3(...p.max))
+    }
+    if (box.isEmpty()) return new Box3(new Vector3(-2, 0, -2), new Vector3(2, 1, 2))
+    const margin = Math.max(0, ...(readout?.parts ?? []).map((p) => Math.max(...p.max.map((m, i) => (m - p.min[i]!) / 2))))
+    return box.expandByScalar(Math.min(margin, box.getSize(new Vector3()).length() / 4))
+  }, [readout])
+}
+
+/** The view: the scene in 3-D, its ready views, scale bar and compass. */
+export function View() {
+  const { roles, palette } = useTheme()
+  const bounds = useBounds()
+  const size = Math.max(bounds.getSize(new Vector3()).length(), 0.5)
+  const rigs = useBench((b) => b.answer?.readout.rigs.length ?? 0)
+  const ready = useBench((b) => !!b.answer)
+  const id = useBench((b) => b.id)
+  const view = useView((v) => v.view)
+  const look = useView((v) => v.look)
+  const tool = useBench((b) => b.tool)
+  const overlay = useRef<HTMLDivElement>(null)
+  const centre = useMemo<[number, number]>(() => {
+    const c = bounds.getCenter(new Vector3())
+    return [c.x, c.z]
+  }, [bounds])
+
+  useEffect(() => {
+    const canvas = overlay.current?.parentElement?.querySelector('canvas')
+    canvas?.setAttribute('aria-label', 'The scene in 3-D. Drag to orbit, right-drag to pan, scroll to zoom; drag a piece to pull it along its path.')
+    canvas?.setAttribute('role', 'img')
+  })
+
+  return (
+    <Box
+      sx={{
+        position: 'relative',
+        width: '100%',
+        height: '100%',
+        minHeight: 0,
+        overflow: 'hidden',
+        background: `linear-gradient(${roles.viewTop}, ${roles.viewBottom})`,
+        touchAction: 'none',
+      }}
+      data-testid="view"
+    >
+      <Canvas key={id} frameloop="demand" shadows="percentage" dpr={[1, 2]} camera={{ fov: 32, near: 0.01, far: 5000, position: [6, 4, 6] }} gl={{ antialias: true, alpha: true, preserveDrawingBuffer: true }}>
+        <Lights roles={roles} bounds={bounds} dark={palette.mode === 'dark'} />
+        <Ground roles={roles} centre={centre} reach={Math.max(size * 0.62, 1)} dark={palette.mode === 'dark'} />
+        {Array.from({ length: rigs }, (_, i) => (
+          <Pieces key={i} rig={i} roles={roles} />
+        ))}
+        <PathMarks roles={roles} size={size} />
+        <PathPoints roles={roles} size={size} />
+        <CheckMark roles={roles} size={size} />
+        <DrawTool roles={roles} size={size} />
+        <CameraRig bounds={bounds} ready={ready} />
+        <Instruments overlay={overlay} size={size} />
+      </Canvas>
+
+      <Box role="toolbar" aria-label="Ready views" sx={{ position: 'absolute', left: 16, top: 12, display: 'flex', gap: 0.5 }}>
+        {views.map(([name, label, Icon], i) => (
+          <Button
+            key={name}
+            onClick={() => look(name)}
+            aria-pressed={view === name}
+            title={`${label} (${i + 1})`}
+            startIcon={<Icon />}
+            sx={{
+              height: 28,
+              px: 1,
+              color: view === name ? roles.kelpText : roles.secondary,
+              background: view === name ? roles.tint : 'transparent',
+              fontWeight: view === name ? 600 : 500,
+              '& .MuiButton-startIcon': { mr: 0.75 },
+            }}
+          >
+            {label}
+          </Button>
+        ))}
+      </Box>
+
+      {tool.kind === 'draw' && <DrawHelp view={view} count={tool.points.length} roles={roles} />}
+
+      <div ref={overlay} style={{ position: 'absolute', inset: 0, pointerEvents: 'none' }}>
+        <ScaleBar roles={roles} />
+        <Compass roles={roles} />
+      </div>
+      <EmptyScene roles={roles} />
+    </Box>
+  )
+}
+
+function Lights({ roles, bounds, dark }: { roles: Roles; bounds: Box3; dark: boolean }) {
+  const light = useRef<DirectionalLight>(null)
+  const c = bounds.getCenter(new Vector3())
+  const r = Math.max(bounds.getSize(new Vector3()).length() * 0.6, 1)
+  useEffect(() => {
+    const l = light.current
+    if (!l) return
+    l.target.position.copy(c)
+    l.target.updateMatrixWorld()
+    const cam = l.shadow.camera
+    cam.left = cam.bottom = -r
+    cam.right = cam.top = r
+    cam.near = 0.1
+    cam.far = r * 6
+    cam.updateProjectionMatrix()
+  })
+  return (
+    <>
+      <hemisphereLight args={[dark ? '#cfe0e6' : '#ffffff', dark ? '#26343b' : roles.sunken, dark ? 1.5 : 1.9]} />
+      <directionalLight
+        ref={light}
+        castShadow
+        position={[c.x + r * 1.1, c.y + r * 2.4, c.z + r * 0.7]}
+        intensity={dark ? 1.5 : 1.9}
+        shadow-mapSize={[1024, 1024]}
+        shadow-bias={-0.0006}
+        shadow-normalBias={0.012}
+      />
+      <directionalLight position={[c.x - r * 2, c.y + r * 0.6, c.z - r * 1.5]} intensity={dark ? 0.35 : 0.4} />
+    </>
+  )
+}
+
+const units: [number, string, number][] = [
+  [1000, 'km', 0.001],
+  [1, 'm', 1],
+  [0.01, 'cm', 100],
+  [0, 'mm', 1000],
+]
+
+/** Moves the scale bar and the compass with the camera, without React. */
+function Instruments({ overlay, size }: { overlay: React.RefObject<HTMLDivElement | null>; size: number }) {
+  const last = useRef('')
+  const invalidate = useThree((s) => s.invalidate)
+  useEffect(() => {
+    last.current = ''
+    invalidate()
+  }, [size, invalidate])
+  useFrame(({ camera, size: px, controls }) => {
+    const root = overlay.current
+    if (!root || !controls) return
+    const key = camera.matrixWorld.elements.map((x) => x.toFixed(4)).join() + px.height
+    if (key === last.current) return
+    last.current = key
+    const target = (controls as Controls).target
+    const fov = 'fov' in camera ? (camera.fov as number) : 32
+    const metresPerPixel = (2 * camera.position.distanceTo(target) * Math.tan((fov * Math.PI) / 360)) / px.height
+    const wish = metresPerPixel * 150
+    const power = 10 ** Math.floor(Math.log10(wish))
+    const length = [1, 2, 5, 10].map((k) => k * power).filter((x) => x <= wish).at(-1) ?? power
+    const unit = units.find(([least]) => length >= least)!
+    const bar = root.querySelector<HTMLElement>('[data-bar]')!
+    bar.style.width = `${length / metresPerPixel}px`
+    const say = (x: number) => String(Math.round(x * unit[2] * 1e4) / 1e4)
+    root.querySelector('[data-half]')!.textContent = say(length / 2)
+    root.querySelector('[data-full]')!.textContent = `${say(length)} ${unit[1]}`
+    const inverse = camera.matrixWorldInverse
+    for (const [name, axis] of [['x', new Vector3(1, 0, 0)], ['y', new Vector3(0, 1, 0)], ['z', new Vector3(0, 0, 1)]] as const) {
+      const v = axis.transformDirection(inverse)
+      const arm = root.querySelector(`[data-arm="${name}"]`)!
+      arm.setAttribute('x2', String(36 + v.x * 22))
+      arm.setAttribute('y2', String(32 - v.y * 22))
+      const tip = root.querySelector(`[data-tip="${name}"]`)!
+      tip.setAttribute('x', String(36 + v.x * 30))
+      tip.setAttribute('y', String(35.5 - v.y * 30))
+    }
+    // The dial lies on the ground: an ellipse as flat as the ground looks.
+    const tilt = Math.abs(new Vector3(0, 1, 0).transformDirection(inverse).z)
+    root.querySelector('[data-dial]')!.setAttribute('ry', String(Math.max(25 * tilt, 0.5)))
+  })
+  return null
+}
+
+function ScaleBar({ roles }: { roles: Roles }) {
+  return (
+    <div data-bar style={{ position: 'absolute', left: 20, bottom: 24, width: 150, color: roles.secondary, font: `11px/14px ${mono}` }}>
+      <div style={{ position: 'relative', height: 16 }}>
+        <span style={{ position: 'absolute', left: 0 }}>0</span>
+        <span data-half style={{ position: 'absolute', left: '50%', transform: 'translateX(-50%)' }} />
+        <span data-full style={{ position: 'absolute', left: '100%', transform: 'translateX(-8px)', whiteSpace: 'nowrap' }} />
+      </div>
+      <div style={{ height: 4, border: `1px solid ${roles.secondary}`, background: `linear-gradient(90deg, ${roles.secondary} 50%, transparent 50%)` }} />
+    </div>
+  )
+}
+
+function Compass({ roles }: { roles: Roles }) {
+  const axes = [
+    ['x', '#C4473A'],
+    ['y', '#3F8F4E'],
+    ['z', '#3A6FB5'],
+  ]
+  return (
+    <svg width="76" height="68" style={{ position: 'absolute', right: 14, bottom: 14 }} aria-hidden>
+      <ellipse data-dial cx="36" cy="32" rx="25" ry="12" fill="none" stroke={roles.border} strokeDasharray="1.5 2.5" />
+      {axes.map(([name, colour]) => (
+        <g key={name}>
+          <line data-arm={name} x1="36" y1="32" x2="36" y2="32" stroke={colour} strokeWidth="1.6" strokeLinecap="round" />
+          <text data-tip={name} textAnchor="middle" fontSize="11" fontFamily="IBM Plex Mono" fill={roles.secondary}>
+            {name}
+          </text>
+        </g>
+      ))}
+    </svg>
+  )
+}
+
+function DrawHelp({ view, count, roles }: { view: ViewName; count: number; roles: Roles }) {
+  return (
+    <Box
+      role="status"
+      sx={{
+        position: 'absolute',
+        left: 0,
+        right: 0,
+        mx: 'auto',
+        bottom: 20,
+        width: 'fit-content',
+        display: 'flex',
+        alignItems: 'center',
+        gap: 1,
+        px: 1.5,
+        py: 0.75,
+        borderRadius: '6px',
+        background: roles.raised,
+        border: `1px solid ${roles.rule}`,
+        fontSize: 12,
+      }}
+    >
+      <span>
+        {count === 0
+          ? `Click in ${drawPlane(view).name} to set the first point.`
+          : count < 3
+            ? `Drawing in ${drawPlane(view).name}: click to go on.`
+            : 'Click the first point to close the path.'}
+      </span>
+      <Button disabled={count < 3} onClick={() => finishDrawing(true)}>
+        Close path
+      </Button>
+      <Button disabled={count < 2} onClick={() => finishDrawing(false)}>
+        Leave open
+      </Button>
+      <Button color="inherit" onClick={() => useBench.setState({ tool: { kind: 'none' } })}>
+        Cancel
+      </Button>
+    </Box>
+  )
+}
+
+/** What to press first when there is no path yet. */
+function EmptyScene({ roles }: { roles: Roles }) {
+  const empty = useBench((b) => b.doc !== null && b.doc.paths.length === 0 && b.tool.kind === 'none')
+  if (!empty) return null
+  return (
+    <Box sx={{ position: 'absolute', inset: 0, display: 'grid', placeItems: 'center', pointerEvents: 'none' }}>
+      <Box sx={{ width: 360, textAlign: 'center', pointerEvents: 'auto' }}>
+        <Box component="h2" sx={{ typography: 'h2', m: 0, mb: 0.5 }}>
+          Everything here rides on a path
+        </Box>
+        <Box sx={{ color: roles.secondary, mb: 1.5 }}>
+          Draw one on the ground or in a square-on view, or add a slot, circle or line from the rack. Pieces come next.
+        </Box>
+        <Button
+          variant="contained"
+          onClick={() => useBench.setState({ tool: { kind: 'draw', points: [], forRig: null } })}
+        >
+          Draw a path
+        </Button>
+      </Box>
+    </Box>
+  )
+}

@@ -1,0 +1,39 @@
+import { create } from 'zustand'
+import { persist } from 'zustand/middleware'
+
+/** What this person likes, kept in this browser. */
+interface Prefs {
+  dark: boolean | null
+  toggleDark: (now: boolean) => void
+}
+
+export const usePrefs = create<Prefs>()(
+  persist((set) => ({ dark: null, toggleDark: (now) => set({ dark: !now }) }), { name: 'bead-prefs' }),
+)
+
+/** How the view looks at the scene; free is after orbiting by hand. */
+export type ViewName = 'corner' | 'side' | 'ahead' | 'above' | 'free'
+
+interface ViewStore {
+  view: ViewName
+  /** Counts presses, so that pressing a view again fits it again. */
+  presses: number
+  look: (view: ViewName) => void
+  freed: () => void
+  hoveredPiece: number | null
+  hoverPiece: (piece: number | null) => void
+  /** Something in the view is being pulled: orbiting waits. */
+  pulling: boolean
+  setPulling: (pulling: boolean) => void
+}
+
+export const useView = create<ViewStore>()((set) => ({
+  view: 'corner',
+  presses: 0,
+  look: (view) => set((s) => ({ view, presses: s.presses + 1 })),
+  freed: () => set((s) => (s.view === 'free' ? s : { view: 'free' })),
+  hoveredPiece: null,
+  hoverPiece: (hoveredPiece) => set((s) => (s.hoveredPiece === hoveredPiece ? s : { hoveredPiece })),
+  pulling: false,
+  setPulling: (pulling) => set({ pulling }),
+}))

@@ -1,0 +1,117 @@
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import CircularProgress from '@mui/material/CircularProgress'
+import Snackbar from '@mui/material/Snackbar'
+import { useTheme } from '@mui/material/styles'
+import { useEffect, useState } from 'react'
+import { Link, useParams } from 'react-router'
+import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels'
+import { View } from '../scene/View'
+import { useBench } from '../stores/bench'
+import { ConflictDialog } from './ConflictDialog'
+import { GaugeRail } from './GaugeRail'
+import { LengthStrip } from './LengthStrip'
+import { Rack } from './Rack'
+import { Recipe } from './Recipe'
+import { useShortcuts } from './shortcuts'
+import { ShortcutSheet } from './ShortcutSheet'
+import { TimeStrip } from './TimeStrip'
+import { TopBar } from './TopBar'
+
+/** The one page that does the work. */
+export function Bench() {
+  const { id = '' } = useParams()
+  const open = useBench((b) => b.open)
+  const close = useBench((b) => b.close)
+  const doc = useBench((b) => b.doc)
+  const notice = useBench((b) => b.notice)
+  const say = useBench((b) => b.say)
+  const [failed, setFailed] = useState('')
+  const [sheet, setSheet] = useState(false)
+  const { roles } = useTheme()
+  useShortcuts(() => setSheet((s) => !s))
+
+  useEffect(() => {
+    open(id).catch((e: unknown) => setFailed(e instanceof Error ? e.message : String(e)))
+    return close
+  }, [id, open, close])
+
+  useEffect(() => {
+    document.title = doc ? `${doc.name} · Bead` : 'Bead'
+  }, [doc])
+
+  const across = useDefaultLayout({ id: 'bench-across', storage: localStorage })
+  const down = useDefaultLayout({ id: 'bench-down', storage: localStorage })
+
+  if (failed) {
+    return (
+      <Box sx={{ height: '100%', display: 'grid', placeItems: 'center', background: roles.paper }}>
+        <Box sx={{ textAlign: 'center' }}>
+          <Box sx={{ typography: 'h2', mb: 1 }}>{failed}</Box>
+          <Button component={Link} to="/" variant="contained">
+            To the scenes
+          </Button>
+        </Box>
+      </Box>
+    )
+  }
+  if (!doc) {
+    return (
+      <Box sx={{ height: '100%', display: 'grid', placeItems: 'center', background: roles.paper }}>
+        <CircularProgress size={28} aria-label="Opening the scene" />
+      </Box>
+    )
+  }
+  return (
+    <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', background: roles.paper, overflow: 'hidden' }}>
+      <TopBar onHelp={() => setSheet(true)} />
+      <Group orientation="horizontal" style={{ flex: 1, minHeight: 0 }} {...across}>
+        <Panel id="left" defaultSize={304} minSize={260} maxSize={460} groupResizeBehavior="preserve-pixel-size">
+          <Box component="aside" sx={{ height: '100%', display: 'flex', flexDirection: 'column', minHeight: 0 }}>
+            <Rack />
+            <Recipe />
+          </Box>
+        </Panel>
+        <Edge upright />
+        <Panel id="right" minSize={480}>
+          <Group orientation="vertical" style={{ height: '100%' }} {...down}>
+            <Panel id="view" minSize={160}>
+              <Box sx={{ height: '100%', display: 'grid', gridTemplateColumns: '1fr 132px', minHeight: 0 }}>
+                <View />
+                <GaugeRail />
+              </Box>
+            </Panel>
+            <Edge />
+            <Panel id="length" defaultSize={160} minSize={158} maxSize={162} groupResizeBehavior="preserve-pixel-size">
+              <LengthStrip />
+            </Panel>
+            <Edge />
+            <Panel id="time" defaultSize={96} minSize={96} maxSize={98} groupResizeBehavior="preserve-pixel-size">
+              <TimeStrip />
+            </Panel>
+          </Group>
+        </Panel>
+      </Group>
+      <ShortcutSheet open={sheet} onClose={() => setSheet(false)} />
+      <ConflictDialog />
+      <Snackbar
+        open={!!notice}
+        onClose={(_, why) => why !== 'clickaway' && say('')}
+        autoHideDuration={12000}
+        message={notice}
+        action={
+          <Button color="inherit" onClick={() => say('')}>
+            Close
+          </Button>
+        }
+      />
+    </Box>
+  )
+}
+
+function Edge({ upright }: { upright?: boolean }) {
+  const { roles } = useTheme()
+  return (
+    <Separator style={{ [upright ? 'width' : 'height']: 1, background: roles.rule, outlineOffset: 1 }} aria-label={upright ? 'Width of the recipe' : 'Height of the strips'} />
+  )
+}

@@ -1,0 +1,164 @@
+import Add from '@mui/icons-material/Add'
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import Divider from '@mui/material/Divider'
+import ListSubheader from '@mui/material/ListSubheader'
+import Menu from '@mui/material/Menu'
+import MenuItem from '@mui/material/MenuItem'
+import { useTheme } from '@mui/material/styles'
+import { useRef, useState } from 'react'
+import type { Document, Part, PartShape, Path, PathShape } from '../api/page.generated'
+import { addPath, freeId, freeName, shapeKind } from '../core/value'
+import { useBench, type Kind } from '../stores/bench'
+import { BoxIcon, CurveIcon, FloatIcon, LoopIcon, ShoeIcon, TrainIcon } from './icons'
+import { useImport } from './ImportPaths'
+
+const newPaths: [string, PathShape][] = [
+  ['Slot', { slot: { centre: [0, 0.5, 0], length: 2, radius: 0.4, plane: 'side' } }],
+  ['Circle', { circle: { centre: [0, 0.6, 0], radius: 0.6, plane: 'side' } }],
+  ['Ellipse', { ellipse: { centre: [0, 0.6, 0], along: 1.2, across: 0.6, plane: 'side' } }],
+  ['Line', { line: { from: [0, 0.1, -2], to: [0, 0.1, 2] } }],
+  ['Spline', { spline: { points: [{ at: [0, 0.3, -2] }, { at: [0.8, 0.3, -0.6] }, { at: [-0.8, 0.3, 0.6] }, { at: [0, 0.3, 2] }].map((p) => ({ ...p, at: p.at as [number, number, number], handles: 'smooth' as const })) } }],
+]
+
+const newParts: [string, PartShape][] = [
+  ['Shoe', { shoe: { length: 0.19, width: 0.52, height: 0.044, grouser: 0.036, horn: 0.07 } }],
+  ['Box', { box: { side: 0.2, height: 0.05, length: 0.15 } }],
+  ['Float', { float: { length: 0.24, radius: 0.085 } }],
+]
+
+/** Adds a part under a free id and name and returns its id. */
+function addPart(d: Document, name: string, shape: PartShape): string {
+  const part: Part = { id: freeId(d.parts, name), name: freeName(d.parts, name), shape, forward: '+z', up: '+y' }
+  d.parts.push(part)
+  return part.id
+}
+
+/** Adds a train on a path and returns its id; a part is made if there is none. */
+export function addTrain(d: Document, path: Path): string {
+  const shape = path.shape
+  const closed = !!(shape.circle ?? shape.ellipse ?? shape.slot ?? shape.spline?.closed ?? shape.polyline?.closed)
+  const part = d.parts[0]?.id ?? addPart(d, ...(newParts[closed ? 0 : 2] as [string, PartShape]))
+  const id = freeId(d.rigs, path.name + ' train')
+  d.rigs.push({
+    id,
+    name: freeName(d.rigs, `${path.name} train`),
+    kind: 'train',
+    path: path.id,
+    part,
+    seat: 'pivot',
+    spacing: { mode: 'close up' },
+    facing: { mode: closed ? 'loopside' : 'steady' },
+    travel: 0,
+  })
+  return id
+}
+
+/** What the scene holds, and what can be added to it. */
+export function Rack() {
+  const { roles } = useTheme()
+  const doc = useBench((b) => b.doc)
+  const selected = useBench((b) => b.selected)
+  const select = useBench((b) => b.select)
+  const edit = useBench((b) => b.edit)
+  const [menu, setMenu] = useState<HTMLElement | null>(null)
+  const { input, choose } = useImport()
+  const add = useRef<HTMLButtonElement>(null)
+  if (!doc) return null
+
+  const made = (kind: Kind, label: string, make: (d: Document) => string) => {
+    setMenu(null)
+    let id = ''
+    edit(label, (d) => void (id = make(d)))
+    select({ kind, id })
+    useBench.setState({ openStep: kind === 'rig' ? 'spacing' : 'path' })
+  }
+  const onPath = doc.paths.find((p) => p.id === (selected?.kind === 'path' ? selected.id : '')) ?? doc.paths.at(-1)
+  const rows: [string, Kind, { id: string; name: string; icon: React.ReactNode }[]][] = [
+    ['Paths', 'path', doc.paths.map((p) => ({ ...p, icon: ['slot', 'circle', 'ellipse'].includes(shapeKind(p.shape)) ? <LoopIcon /> : <CurveIcon /> }))],
+    ['Parts', 'part', doc.parts.map((p) => ({ ...p, icon: p.shape.shoe ? <ShoeIcon /> : p.shape.box ? <BoxIcon /> : <FloatIcon /> }))],
+    ['Rigs', 'rig', doc.rigs.map((r) => ({ ...r, icon: <TrainIcon /> }))],
+  ]
+  return (
+    <Box component="section" aria-label="Rack" sx={{ px: 2, pt: 1, pb: 1.25, borderBottom: `1px solid ${roles.rule}`, flexShrink: 0, maxHeight: '34%', overflow: 'auto' }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', height: 24, mb: 0.25 }}>
+        <Box component="h2" sx={{ typography: 'h3', m: 0, flex: 1 }}>
+          Rack
+        </Box>
+        <Button ref={add} startIcon={<Add sx={{ fontSize: '16px !important' }} />} onClick={(e) => setMenu(e.currentTarget)} sx={{ minHeight: 24, px: 0.75, color: roles.kelpText, '& .MuiButton-startIcon': { mr: 0.25 } }}>
+          Add
+        </Button>
+      </Box>
+      {rows.map(([label, kind, items]) => (
+        <Box key={label} sx={{ display: 'grid', gridTemplateColumns: '52px 1fr', alignItems: 'start', minHeight: 28 }}>
+          <Box sx={{ color: roles.secondary, lineHeight: '28px' }}>{label}</Box>
+          <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 0.25 }}>
+            {items.length === 0 && <Box sx={{ lineHeight: '28px', color: roles.secondary, px: 1, fontStyle: 'italic' }}>none yet</Box>}
+            {items.map((it) => {
+              const on = selected?.kind === kind && selected.id === it.id
+              return (
+                <Button
+                  key={it.id}
+                  startIcon={it.icon}
+                  aria-pressed={on}
+                  onClick={() => select({ kind, id: it.id })}
+                  sx={{
+                    minHeight: 26,
+                    my: '1px',
+                    px: 0.75,
+                    maxWidth: 216,
+                    color: on ? roles.kelpText : roles.ink,
+                    fontWeight: on ? 600 : 400,
+                    background: on ? roles.tint : 'transparent',
+                    '& .MuiButton-startIcon': { mr: 0.6, ml: 0, color: on ? roles.kelpText : roles.slate },
+                  }}
+                >
+                  <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+                    {it.name}
+                  </Box>
+                </Button>
+              )
+            })}
+          </Box>
+        </Box>
+      ))}
+      <Menu anchorEl={menu} open={!!menu} onClose={() => setMenu(null)} slotProps={{ list: { dense: true } }}>
+        <ListSubheader sx={{ lineHeight: '26px', fontSize: 11 }}>Path</ListSubheader>
+        <MenuItem
+          onClick={() => {
+            setMenu(null)
+            useBench.setState({ tool: { kind: 'draw', points: [], forRig: null } })
+          }}
+        >
+          Draw by clicking
+        </MenuItem>
+        {newPaths.map(([name, shape]) => (
+          <MenuItem key={name} onClick={() => made('path', `add a ${name.toLowerCase()}`, (d) => addPath(d, name, shape))}>
+            {name}
+          </MenuItem>
+        ))}
+        <MenuItem
+          onClick={() => {
+            setMenu(null)
+            choose()
+          }}
+        >
+          From a file: SVG, CSV, OBJ lines
+        </MenuItem>
+        <Divider />
+        <ListSubheader sx={{ lineHeight: '26px', fontSize: 11 }}>Part</ListSubheader>
+        {newParts.map(([name, shape]) => (
+          <MenuItem key={name} onClick={() => made('part', `add a ${name.toLowerCase()}`, (d) => addPart(d, name, shape))}>
+            {name}
+          </MenuItem>
+        ))}
+        <Divider />
+        <ListSubheader sx={{ lineHeight: '26px', fontSize: 11 }}>Rig</ListSubheader>
+        <MenuItem disabled={!onPath} onClick={() => made('rig', 'add a train', (d) => addTrain(d, d.paths.find((p) => p.id === onPath!.id)!))}>
+          {onPath ? `Train on ${onPath.name}` : 'Train (make a path first)'}
+        </MenuItem>
+      </Menu>
+      {input}
+    </Box>
+  )
+}

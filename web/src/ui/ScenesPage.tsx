@@ -1,0 +1,230 @@
+import Contrast from '@mui/icons-material/Contrast'
+import MoreHoriz from '@mui/icons-material/MoreHoriz'
+import Alert from '@mui/material/Alert'
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import Dialog from '@mui/material/Dialog'
+import DialogActions from '@mui/material/DialogActions'
+import DialogTitle from '@mui/material/DialogTitle'
+import IconButton from '@mui/material/IconButton'
+import Menu from '@mui/material/Menu'
+import MenuItem from '@mui/material/MenuItem'
+import { useTheme } from '@mui/material/styles'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useRef, useState } from 'react'
+import { Link, useNavigate } from 'react-router'
+import { aboutQuery, copyScene, createScene, deleteScene, documentUrl, pictureUrl, readPathFile, scenesQuery } from '../api/client'
+import type { SceneCard } from '../api/page.generated'
+import { addPath } from '../core/value'
+import { usePrefs } from '../stores/prefs'
+import type { Document } from '../api/page.generated'
+import { CurveIcon, LoopIcon, Mark, TrainIcon } from './icons'
+
+const starterIcons: Record<string, React.ReactNode> = { tread: <LoopIcon />, row: <TrainIcon />, empty: <CurveIcon /> }
+
+/** Scenes as cards, starters by job, and files dropped anywhere. */
+export function ScenesPage() {
+  const { roles, palette } = useTheme()
+  const navigate = useNavigate()
+  const client = useQueryClient()
+  const scenes = useQuery(scenesQuery)
+  const about = useQuery(aboutQuery)
+  const [error, setError] = useState('')
+  const [over, setOver] = useState(false)
+  const [doomed, setDoomed] = useState<SceneCard | null>(null)
+  const pick = useRef<HTMLInputElement>(null)
+  const say = (e: unknown) => setError(e instanceof Error ? e.message : String(e))
+  const renew = () => client.invalidateQueries({ queryKey: ['scenes'] })
+  const start = useMutation({ mutationFn: createScene, onSuccess: (s) => navigate(`/scenes/${s.id}`), onError: say })
+  const copy = useMutation({ mutationFn: copyScene, onSuccess: renew, onError: say })
+  const drop = useMutation({ mutationFn: deleteScene, onSuccess: renew, onError: say })
+
+  useEffect(() => {
+    document.title = 'Scenes · Bead'
+  }, [])
+
+  /** A scene document opens as a new scene; a file of paths as a scene that holds them. */
+  async function take(file: File) {
+    setError('')
+    try {
+      if (/\.json$/i.test(file.name)) {
+        let doc: unknown
+        try {
+          doc = JSON.parse(await file.text())
+        } catch (e) {
+          throw new Error(`${file.name} is not JSON: ${e instanceof Error ? e.message : ''}`)
+        }
+        start.mutate({ doc })
+        return
+      }
+      const paths = await readPathFile(file, false)
+      const box = paths.flatMap((p) => p.shape.spline!.points.map((q) => q.at))
+      const reach = Math.max(...box.map((p) => Math.hypot(...p)), 1e-9)
+      // Numbers in the hundreds are hundredths or pixels: bring the whole to a few metres.
+      const scale = reach > 50 ? 0.01 : 1
+      const flat = /\.svg$/i.test(file.name)
+      const lay = (v: [number, number, number]): [number, number, number] => (flat ? [v[0] * scale, v[2] * scale, v[1] * scale] : [v[0] * scale, v[1] * scale, v[2] * scale])
+      const doc: Document = { bead: 1, name: file.name.replace(/\.[^.]+$/, '').slice(0, 60) || 'Imported', fps: 24, range: { first: 1, last: 96 }, paths: [], parts: [], rigs: [] }
+      for (const p of paths.slice(0, 200)) {
+        const spline = p.shape.spline!
+        addPath(doc, p.name.slice(0, 60) || 'Path', {
+          spline: { ...spline, points: spline.points.map((q) => ({ ...q, at: lay(q.at), ...(q.in ? { in: lay(q.in) } : {}), ...(q.out ? { out: lay(q.out) } : {}) })) },
+        })
+      }
+      start.mutate({ doc })
+    } catch (e) {
+      setError(`${file.name}: ${e instanceof Error ? e.message : String(e)}`)
+    }
+  }
+
+  return (
+    <Box
+      sx={{ height: '100%', overflow: 'auto', background: roles.paper }}
+      onDragOver={(e) => {
+        e.preventDefault()
+        setOver(true)
+      }}
+      onDragLeave={(e) => e.currentTarget === e.target && setOver(false)}
+      onDrop={(e) => {
+        e.preventDefault()
+        setOver(false)
+        const file = e.dataTransfer.files[0]
+        if (file) void take(file)
+      }}
+    >
+      <Box component="header" sx={{ height: 44, display: 'flex', alignItems: 'center', gap: 0.75, px: 3, borderBottom: `1px solid ${roles.rule}` }}>
+        <Mark />
+        <Box component="h1" sx={{ typography: 'h1', m: 0, flex: 1 }}>
+          Bead
+        </Box>
+        <Box sx={{ fontSize: 11, color: roles.secondary, mr: 1 }}>{about.data?.version}</Box>
+        <IconButton aria-label={palette.mode === 'dark' ? 'Light theme' : 'Dark theme'} sx={{ width: 32, height: 32 }} onClick={() => usePrefs.getState().toggleDark(palette.mode === 'dark')}>
+          <Contrast sx={{ fontSize: 18 }} />
+        </IconButton>
+      </Box>
+      <Box component="main" sx={{ maxWidth: 1120, mx: 'auto', px: 3, py: 3 }}>
+        <Box component="h2" sx={{ typography: 'h2', mt: 0, mb: 1.5 }}>
+          Begin with a job
+        </Box>
+        <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, mb: 4 }}>
+          {about.data?.starters.map((s) => (
+            <Button
+              key={s.id}
+              variant="outlined"
+              color="inherit"
+              disabled={start.isPending}
+              onClick={() => start.mutate({ starter: s.id })}
+              sx={{ width: 252, justifyContent: 'flex-start', textAlign: 'left', p: 1.5, gap: 1.5, borderColor: roles.border, background: roles.raised, '&:hover': { borderColor: roles.kelp, background: roles.tint } }}
+            >
+              <Box sx={{ color: roles.kelp, display: 'flex', '& svg': { fontSize: 26 } }}>{starterIcons[s.id]}</Box>
+              <Box>
+                <Box sx={{ typography: 'h3' }}>{s.name}</Box>
+                <Box sx={{ color: roles.secondary, fontWeight: 400 }}>{s.text}</Box>
+              </Box>
+            </Button>
+          ))}
+          <Button
+            variant="outlined"
+            color="inherit"
+            onClick={() => pick.current?.click()}
+            sx={{ width: 252, p: 1.5, border: `1px dashed ${roles.border}`, color: roles.secondary, justifyContent: 'flex-start', textAlign: 'left', fontWeight: 400 }}
+          >
+            Drop a file anywhere, or choose one: a scene document, or paths as SVG, CSV or OBJ lines
+          </Button>
+          <input
+            ref={pick}
+            hidden
+            type="file"
+            accept=".json,.svg,.csv,.tsv,.txt,.obj"
+            data-testid="scene-file"
+            onChange={(e) => {
+              const file = e.target.files?.[0]
+              e.target.value = ''
+              if (file) void take(file)
+            }}
+          />
+        </Box>
+        {error && (
+          <Alert severity="error" onClose={() => setError('')} sx={{ mb: 2 }}>
+            {error}
+          </Alert>
+        )}
+        <Box component="h2" sx={{ typography: 'h2', m: 0, mb: 1.5 }}>
+          Scenes
+        </Box>
+        {scenes.isError && (
+          <Alert severity="error" action={<Button onClick={() => void scenes.refetch()}>Try again</Button>}>
+            {scenes.error.message}
+          </Alert>
+        )}
+        {scenes.data?.length === 0 && <Box sx={{ color: roles.secondary }}>No scene yet. Press one of the jobs above to begin.</Box>}
+        <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(252px, 1fr))', gap: 2 }}>
+          {scenes.data?.map((s) => (
+            <Card key={s.id} card={s} theme={palette.mode} onCopy={() => copy.mutate(s.id)} onDelete={() => setDoomed(s)} />
+          ))}
+        </Box>
+      </Box>
+      {over && (
+        <Box sx={{ position: 'fixed', inset: 8, border: `2px dashed ${roles.kelp}`, borderRadius: '6px', background: roles.tint, opacity: 0.9, display: 'grid', placeItems: 'center', pointerEvents: 'none', typography: 'h2' }}>
+          Let go to import
+        </Box>
+      )}
+      <Dialog open={!!doomed} onClose={() => setDoomed(null)}>
+        <DialogTitle sx={{ typography: 'h2' }}>Delete “{doomed?.name}” and its history?</DialogTitle>
+        <DialogActions>
+          <Button color="inherit" onClick={() => setDoomed(null)}>
+            Keep it
+          </Button>
+          <Button
+            color="error"
+            variant="contained"
+            onClick={() => {
+              if (doomed) drop.mutate(doomed.id)
+              setDoomed(null)
+            }}
+          >
+            Delete
+          </Button>
+        </DialogActions>
+      </Dialog>
+    </Box>
+  )
+}
+
+function Card({ card, theme, onCopy, onDelete }: { card: SceneCard; theme: string; onCopy: () => void; onDelete: () => void }) {
+  const { roles } = useTheme()
+  const [menu, setMenu] = useState<HTMLElement | null>(null)
+  return (
+    <Box component="li" sx={{ position: 'relative', border: `1px solid ${roles.rule}`, borderRadius: '6px', overflow: 'hidden', background: roles.raised, '&:hover': { borderColor: roles.kelp } }}>
+      <Box component={Link} to={`/scenes/${card.id}`} sx={{ display: 'block', color: 'inherit', textDecoration: 'none' }}>
+        <Box component="img" src={pictureUrl(card.id, card.revision, theme)} alt="" sx={{ display: 'block', width: '100%', aspectRatio: '16 / 9', background: roles.sunken }} />
+        <Box sx={{ px: 1.5, py: 1.25, pr: 5 }}>
+          <Box sx={{ typography: 'h3', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{card.name}</Box>
+          <Box sx={{ color: roles.secondary, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{card.rigs.join(', ') || 'No rig yet'}</Box>
+          <Box sx={{ color: roles.secondary, fontSize: 11, mt: 0.25 }}>
+            {card.frames} frames · {when(card.touched)}
+          </Box>
+        </Box>
+      </Box>
+      <IconButton aria-label={`More for ${card.name}`} onClick={(e) => setMenu(e.currentTarget)} sx={{ position: 'absolute', right: 6, bottom: 30, width: 28, height: 28 }}>
+        <MoreHoriz sx={{ fontSize: 18 }} />
+      </IconButton>
+      <Menu anchorEl={menu} open={!!menu} onClose={() => setMenu(null)} onClick={() => setMenu(null)}>
+        <MenuItem onClick={onCopy}>Copy</MenuItem>
+        <MenuItem component="a" href={documentUrl(card.id)} download>
+          Save the document
+        </MenuItem>
+        <MenuItem onClick={onDelete}>Delete</MenuItem>
+      </Menu>
+    </Box>
+  )
+}
+
+function when(iso: string): string {
+  const then = new Date(iso)
+  const minutes = (Date.now() - then.getTime()) / 60000
+  if (minutes < 1) return 'touched just now'
+  if (minutes < 60) return `touched ${Math.round(minutes)} min ago`
+  if (minutes < 60 * 20) return `touched ${Math.round(minutes / 60)} h ago`
+  return `touched ${then.toLocaleDateString()}`
+}

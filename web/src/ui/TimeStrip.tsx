@@ -1,0 +1,308 @@
+import ChevronLeft from '@mui/icons-material/ArrowLeft'
+import ChevronRight from '@mui/icons-material/ArrowRight'
+import Pause from '@mui/icons-material/Pause'
+import PlayArrow from '@mui/icons-material/PlayArrow'
+import SkipNext from '@mui/icons-material/SkipNext'
+import SkipPrevious from '@mui/icons-material/SkipPrevious'
+import Box from '@mui/material/Box'
+import IconButton from '@mui/material/IconButton'
+import MenuItem from '@mui/material/MenuItem'
+import Select from '@mui/material/Select'
+import { useTheme } from '@mui/material/styles'
+import { scaleLinear } from 'd3-scale'
+import { useRef, useState } from 'react'
+import { isKeyed, withKey, withoutKey, type Ends } from '../core/value'
+import { follow } from '../scene/pointing'
+import { chosenRig, useBench } from '../stores/bench'
+import { useClock } from '../stores/clock'
+import { KeyBead } from './KeyBead'
+import { gutter, useWidth } from './measure'
+import { NumberField } from './NumberField'
+import { mono } from './theme'
+
+const y = { brace: 9, keys: 24, axis: 36, text: 52 }
+
+/** Play, scrub, range, keys and the loop. */
+export function TimeStrip() {
+  const { roles } = useTheme()
+  const playing = useClock((c) => c.playing)
+  const frame = useClock((c) => c.frame)
+  const clock = useClock.getState()
+  const doc = useBench((b) => b.doc)
+  const edit = useBench((b) => b.edit)
+  const chosen = useBench((b) => chosenRig(b)?.rig)
+  const index = useBench((b) => chosenRig(b)?.index ?? -1)
+  const travel = useBench((b) => b.frames.get(frame)?.find((p) => p.rig === index)?.travel)
+  useClock((c) => c.came)
+  const lastTravel = useRef(0)
+  if (travel !== undefined) lastTravel.current = travel
+  if (!doc) return null
+  const shownTravel = travel ?? lastTravel.current
+  const small = { width: 28, height: 28 }
+  const value = chosen?.travel
+  return (
+    <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', overflow: 'hidden' }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, px: 2, height: 40, flexShrink: 0, whiteSpace: 'nowrap' }}>
+        <IconButton aria-label="First frame" title="First frame (Home)" sx={small} onClick={() => clock.goTo(doc.range.first)}>
+          <SkipPrevious sx={{ fontSize: 18 }} />
+        </IconButton>
+        <IconButton aria-label="One frame back" title="One frame back (←)" sx={small} onClick={() => clock.step(-1)}>
+          <ChevronLeft sx={{ fontSize: 22 }} />
+        </IconButton>
+        <IconButton
+          aria-label={playing ? 'Pause' : 'Play'}
+          title="Play or pause (Space)"
+          onClick={() => clock.toggle()}
+          sx={{ ...small, borderRadius: '50%', background: roles.ink, color: roles.paper, '&:hover': { background: roles.kelp } }}
+        >
+          {playing ? <Pause sx={{ fontSize: 18 }} /> : <PlayArrow sx={{ fontSize: 20 }} />}
+        </IconButton>
+        <IconButton aria-label="One frame on" title="One frame on (→)" sx={small} onClick={() => clock.step(1)}>
+          <ChevronRight sx={{ fontSize: 22 }} />
+        </IconButton>
+        <IconButton aria-label="Last frame" title="Last frame (End)" sx={small} onClick={() => clock.goTo(doc.range.last)}>
+          <SkipNext sx={{ fontSize: 18 }} />
+        </IconButton>
+        <Rule />
+        <span>Frame</span>
+        <NumberField label="Frame" hideLabel value={frame} quantity="frame" width={58} colour={roles.orangeText} min={doc.range.first} max={doc.range.last} onCommit={(v) => clock.goTo(v)} />
+        <Box component="span" sx={{ color: roles.secondary, ml: 0.5 }}>
+          of
+        </Box>
+        <NumberField
+          label="First frame of the range"
+          hideLabel
+          value={doc.range.first}
+          quantity="count"
+          width={56}
+          max={doc.range.last}
+          onCommit={(v) => edit('set the first frame', (d) => void (d.range.first = v))}
+        />
+        –
+        <NumberField
+          label="Last frame of the range"
+          hideLabel
+          value={doc.range.last}
+          quantity="count"
+          width={56}
+          min={doc.range.first}
+          onCommit={(v) => edit('set the last frame', (d) => void (d.range.last = v))}
+        />
+        <Rule />
+        <NumberField
+          label="Frames a second"
+          hideLabel
+          value={doc.fps}
+          quantity="plain"
+          unit="fps"
+          width={74}
+          min={0.001}
+          max={1000}
+          onCommit={(v) => edit('set the frame rate', (d) => void (d.fps = v))}
+        />
+        <Box sx={{ flex: 1 }} />
+        {chosen && value !== undefined && (
+          <>
+            <Box component="span" sx={{ color: roles.secondary, overflow: 'hidden', textOverflow: 'ellipsis' }}>
+              {chosen.name} travel
+            </Box>
+            <NumberField
+              label="Travel at this frame"
+              hideLabel
+              value={shownTravel}
+              quantity="distance"
+              width={96}
+              colour={roles.orangeText}
+              computed={typeof value === 'object' && 'speed' in value}
+              onPreview={(v) =>
+                useBench.getState().preview((d) => void (d.rigs[index]!.travel = isKeyed(value) ? withKey(value, frame, v) : v))
+              }
+              onCommit={(v) =>
+                edit(isKeyed(value) ? 'key travel' : 'set travel', (d) => {
+                  d.rigs[index]!.travel = isKeyed(value) ? withKey(value, frame, v) : v
+                })
+              }
+            />
+            <KeyBead
+              value={value}
+              frame={frame}
+              label="travel"
+              onChange={(v, label) => edit(label, (d) => void (d.rigs[index]!.travel = v))}
+              present={shownTravel}
+              withText
+            />
+            {isKeyed(value) && (
+              <EndsSelect
+                ends={value.after ?? 'hold'}
+                onChange={(after) => edit(`${after} after the last key`, (d) => void (d.rigs[index]!.travel = { ...value, after }))}
+              />
+            )}
+          </>
+        )}
+      </Box>
+      <Frames />
+    </Box>
+  )
+}
+
+function Rule() {
+  const { roles } = useTheme()
+  return <Box sx={{ width: '1px', height: 16, mx: 1, background: roles.border, flexShrink: 0 }} />
+}
+
+export function EndsSelect({ ends, onChange, label = 'After the last key' }: { ends: Ends; onChange: (e: Ends) => void; label?: string }) {
+  const { roles } = useTheme()
+  return (
+    <Select<Ends>
+      variant="outlined"
+      value={ends}
+      onChange={(e) => onChange(e.target.value)}
+      inputProps={{ 'aria-label': label }}
+      sx={{ height: 26, fontSize: 12, '& .MuiSelect-select': { py: 0, pl: 1 }, '& fieldset': { borderColor: roles.border } }}
+    >
+      {(['hold', 'carry on', 'repeat', 'build'] as const).map((e) => (
+        <MenuItem key={e} value={e}>
+          {e}
+        </MenuItem>
+      ))}
+    </Select>
+  )
+}
+
+/** The ruler of frames with the play head, the keys of travel and the loop brace. */
+function Frames() {
+  const { roles } = useTheme()
+  const [ref, width] = useWidth<HTMLDivElement>()
+  const first = useBench((b) => b.doc?.range.first ?? 1)
+  const last = useBench((b) => b.doc?.range.last ?? 96)
+  const frame = useClock((c) => c.frame)
+  const rig = useBench((b) => chosenRig(b)?.rig)
+  const index = useBench((b) => chosenRig(b)?.index ?? -1)
+  const loop = useBench((b) => b.checks.find((c) => c.id === 'loop' && c.rig === rig?.id))
+  const info = useBench((b) => b.answer?.readout.rigs[index])
+  const svg = useRef<SVGSVGElement>(null)
+  const [dragged, setDragged] = useState<{ from: number; to: number } | null>(null)
+  const x = scaleLinear([first, Math.max(last, first + 1)], [gutter + 4, width - 24])
+  const toFrame = (clientX: number) => Math.round(x.invert(clientX - svg.current!.getBoundingClientRect().left))
+  const keys = isKeyed(rig?.travel) ? rig.travel.keys : []
+  const count = last - first + 1
+  const wish = (count * 60) / (width - gutter)
+  const step = [1, 2, 4, 6, 12, 24, 48, 96, 120, 240, 480, 960, 2400, 4800, 9600, 24000].find((s) => s >= wish) ?? 48000
+  const marks: number[] = [first]
+  for (let f = Math.ceil((first + 1) / step) * step; f <= last; f += step) if (x(f) - x(first) > 26) marks.push(f)
+  const meets = loop?.state !== 'outside'
+  const pitches = info && info.pitch > 0 ? Math.round((info.travelRange[1] - info.travelRange[0]) / info.pitch) : 0
+  const braceText = !loop
+    ? `${count} f`
+    : meets
+      ? `${count} f${pitches ? ` · ${Math.abs(pitches)} ${Math.abs(pitches) === 1 ? 'pitch' : 'pitches'}` : ''} · loop meets`
+      : `${count} f · loop jumps`
+  const braceColour = meets ? roles.kelp : roles.red
+  const braceInk = meets ? roles.kelpText : roles.redText
+  const mid = (x(first) + x(last)) / 2
+  const half = braceText.length * 3.3 + 8
+
+  function scrub(e: React.PointerEvent) {
+    if (e.button !== 0) return
+    e.preventDefault()
+    const clock = useClock.getState()
+    clock.pause()
+    clock.goTo(toFrame(e.clientX))
+    follow((ev) => clock.goTo(toFrame(ev.clientX)), () => undefined)
+  }
+
+  function dragKey(e: React.PointerEvent, from: number) {
+    if (e.button !== 0) return
+    e.stopPropagation()
+    e.preventDefault()
+    const start = e.clientX
+    let to = from
+    follow(
+      (ev) => {
+        if (Math.abs(ev.clientX - start) < 3 && to === from) return
+        to = toFrame(ev.clientX)
+        if (keys.some((k) => k.frame === to && k.frame !== from)) return
+        setDragged({ from, to })
+      },
+      (kept) => {
+        setDragged(null)
+        if (to === from) {
+          useClock.getState().goTo(from)
+          return
+        }
+        if (!kept || keys.some((k) => k.frame === to)) return
+        useBench.getState().edit(`move a key to frame ${to}`, (d) => {
+          const v = d.rigs[index]!.travel
+          if (!isKeyed(v)) return
+          for (const k of v.keys) if (k.frame === from) k.frame = to
+          v.keys.sort((a, b) => a.frame - b.frame)
+        })
+      },
+    )
+  }
+
+  return (
+    <Box ref={ref} sx={{ flex: 1, minHeight: 0 }}>
+      <svg
+        ref={svg}
+        width={width}
+        height={56}
+        style={{ display: 'block', font: `11px/16px 'IBM Plex Sans', sans-serif`, touchAction: 'none', userSelect: 'none' }}
+        onPointerDown={(e) => e.clientX - svg.current!.getBoundingClientRect().left > gutter - 10 && scrub(e)}
+        data-testid="frames"
+      >
+        <text x={16} y={y.keys + 4} fill={roles.secondary}>keys</text>
+        <text x={16} y={y.text} fill={roles.secondary}>frames</text>
+        <path d={`M${x(first)} ${y.brace + 6}v-4q0 -2 2 -2H${mid - half}M${mid + half} ${y.brace}H${x(last) - 2}q2 0 2 2v4`} fill="none" stroke={braceColour} strokeWidth="1.4" />
+        <text x={mid} y={y.brace + 4} textAnchor="middle" fontWeight="500" fill={braceInk}>
+          {braceText}
+        </text>
+        <line x1={x(first)} x2={x(last)} y1={y.keys} y2={y.keys} stroke={roles.rule} />
+        <line x1={x(first)} x2={x(last)} y1={y.axis} y2={y.axis} stroke={roles.secondary} />
+        {count <= 400 && <path d={Array.from({ length: count }, (_, i) => `M${x(first + i).toFixed(1)} ${y.axis}v3`).join('')} stroke={roles.secondary} strokeWidth="0.7" />}
+        {marks.map((f) => (
+          <g key={f}>
+            <line x1={x(f)} x2={x(f)} y1={y.axis} y2={y.axis + 5} stroke={roles.secondary} />
+            <text x={x(f)} y={y.text} textAnchor="middle" fontFamily={mono} fill={roles.secondary}>
+              {f}
+            </text>
+          </g>
+        ))}
+        <line x1={x(frame)} x2={x(frame)} y1={2} y2={y.axis + 6} stroke={roles.orange} strokeWidth="1.6" />
+        <rect x={x(frame) - 15} y={y.text - 11} width={30} height={15} rx={5} fill={roles.orangeText} />
+        <text x={x(frame)} y={y.text} textAnchor="middle" fontFamily={mono} fontWeight="500" fill={roles.paper}>
+          {frame}
+        </text>
+        {keys.map((k) => {
+          const at = dragged?.from === k.frame ? dragged.to : k.frame
+          return (
+            <circle
+              key={k.frame}
+              cx={x(at)}
+              cy={y.keys}
+              r={5}
+              tabIndex={0}
+              role="button"
+              aria-label={`Key of travel at frame ${k.frame}`}
+              fill={k.frame === frame ? roles.brass : k.shape === 'stepped' ? roles.paper : roles.brass}
+              stroke={roles.brass}
+              strokeWidth="1.6"
+              style={{ cursor: 'ew-resize' }}
+              onPointerDown={(e) => dragKey(e, k.frame)}
+              onKeyDown={(e) => {
+                if (e.key === 'Delete' || e.key === 'Backspace') {
+                  e.stopPropagation()
+                  useBench.getState().edit('delete a key', (d) => {
+                    d.rigs[index]!.travel = withoutKey(d.rigs[index]!.travel, k.frame)
+                  })
+                } else if (e.key === 'Enter') useClock.getState().goTo(k.frame)
+              }}
+            >
+              <title>{`Key at frame ${k.frame}, ${k.shape ?? 'straight'} after it. Drag to move, Delete to take out.`}</title>
+            </circle>
+          )
+        })}
+      </svg>
+    </Box>
+  )
+}

@@ -1,0 +1,162 @@
+import Contrast from '@mui/icons-material/Contrast'
+import CheckCircle from '@mui/icons-material/CheckCircleOutlined'
+import CloudOff from '@mui/icons-material/CloudOffOutlined'
+import ErrorOutline from '@mui/icons-material/ErrorOutlined'
+import ExpandMore from '@mui/icons-material/ExpandMore'
+import Redo from '@mui/icons-material/Redo'
+import Sync from '@mui/icons-material/Sync'
+import Undo from '@mui/icons-material/Undo'
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import Divider from '@mui/material/Divider'
+import IconButton from '@mui/material/IconButton'
+import Menu from '@mui/material/Menu'
+import MenuItem from '@mui/material/MenuItem'
+import { useTheme } from '@mui/material/styles'
+import { useQuery } from '@tanstack/react-query'
+import { useEffect, useState } from 'react'
+import { Link, useNavigate } from 'react-router'
+import { copyScene, historyQuery } from '../api/client'
+import { useBench } from '../stores/bench'
+import { usePrefs } from '../stores/prefs'
+import { NameField, Pick } from './fields'
+import { Mark } from './icons'
+
+/** Name, saving, undo, theme, help, and the way out. */
+export function TopBar({ onHelp }: { onHelp: () => void }) {
+  const { roles, palette } = useTheme()
+  const doc = useBench((b) => b.doc)!
+  const id = useBench((b) => b.id)
+  const edit = useBench((b) => b.edit)
+  const undo = useBench((b) => b.undo)
+  const redo = useBench((b) => b.redo)
+  const undoLabel = useBench((b) => b.undoLabel)
+  const redoLabel = useBench((b) => b.redoLabel)
+  const dirty = useBench((b) => b.doc !== b.kept)
+  const panel = useBench((b) => b.panel)
+  const navigate = useNavigate()
+  const [menu, setMenu] = useState<HTMLElement | null>(null)
+  const [history, setHistory] = useState<HTMLElement | null>(null)
+  const button = { width: 32, height: 32 }
+  return (
+    <Box component="header" sx={{ height: 44, flexShrink: 0, display: 'flex', alignItems: 'center', px: 2, gap: 1, borderBottom: `1px solid ${roles.rule}` }}>
+      <Box component={Link} to="/" aria-label="Bead, to the scenes" title="To the scenes" sx={{ display: 'flex', alignItems: 'center', gap: 0.75, color: roles.ink, textDecoration: 'none', borderRadius: '6px' }}>
+        <Mark />
+        <Box component="span" sx={{ typography: 'h1' }}>
+          Bead
+        </Box>
+      </Box>
+      <Box sx={{ width: '1px', height: 22, background: roles.border, mx: 1 }} />
+      <NameField size={13} value={doc.name} label="Name of the scene" onCommit={(name) => edit(`rename the scene`, (d) => void (d.name = name))} />
+      <IconButton aria-label="Scene menu" sx={{ width: 24, height: 24, ml: -1 }} onClick={(e) => setMenu(e.currentTarget)}>
+        <ExpandMore sx={{ fontSize: 16 }} />
+      </IconButton>
+      <Menu anchorEl={menu} open={!!menu} onClose={() => setMenu(null)}>
+        <Box sx={{ px: 2, py: 1, width: 200 }}>
+          <Pick
+            label="Small lengths in"
+            value={doc.units ?? 'mm'}
+            options={['mm', 'cm', 'm', 'in'] as const}
+            onChange={(u) => edit(`show lengths in ${u}`, (d) => void (d.units = u))}
+          />
+        </Box>
+        <Divider />
+        <MenuItem
+          onClick={() => {
+            setMenu(null)
+            void copyScene(id).then((s) => navigate(`/scenes/${s.id}`))
+          }}
+        >
+          Copy the scene
+        </MenuItem>
+        <MenuItem onClick={() => void navigate('/')}>All scenes</MenuItem>
+      </Menu>
+      <Saving />
+      <Box sx={{ flex: 1 }} />
+      <IconButton aria-label="Undo" title={undoLabel ? `Undo: ${undoLabel} (Ctrl+Z)` : 'Nothing to undo'} disabled={!undoLabel && !dirty} sx={button} onClick={() => void undo()}>
+        <Undo sx={{ fontSize: 18 }} />
+      </IconButton>
+      <IconButton aria-label="Redo" title={redoLabel ? `Redo: ${redoLabel} (Ctrl+Shift+Z)` : 'Nothing to redo'} disabled={!redoLabel} sx={button} onClick={() => void redo()}>
+        <Redo sx={{ fontSize: 18 }} />
+      </IconButton>
+      <Button color="inherit" sx={{ height: 32, minWidth: 0, px: 1, color: roles.secondary }} onClick={(e) => setHistory(e.currentTarget)}>
+        History
+      </Button>
+      {history && <HistoryMenu anchor={history} close={() => setHistory(null)} />}
+      <Box sx={{ width: '1px', height: 22, background: roles.border, mx: 0.5 }} />
+      <IconButton aria-label={palette.mode === 'dark' ? 'Light theme' : 'Dark theme'} title={palette.mode === 'dark' ? 'Light theme' : 'Dark theme, for the night watch'} sx={button} onClick={() => usePrefs.getState().toggleDark(palette.mode === 'dark')}>
+        <Contrast sx={{ fontSize: 18 }} />
+      </IconButton>
+      <IconButton aria-label="Keys and gestures" title="Keys and gestures (?)" sx={{ ...button, fontSize: 15, fontWeight: 600, fontFamily: 'inherit' }} onClick={onHelp}>
+        ?
+      </IconButton>
+      <Button variant="contained" aria-pressed={panel === 'deliver'} sx={{ height: 32, px: 2, ml: 0.5, fontSize: 13, fontWeight: 600 }} onClick={() => useBench.setState({ panel: 'deliver' })}>
+        Deliver
+      </Button>
+    </Box>
+  )
+}
+
+/** Whether everything is kept, in words. */
+function Saving() {
+  const { roles } = useTheme()
+  const save = useBench((b) => b.save)
+  const savedAt = useBench((b) => b.savedAt)
+  const connected = useBench((b) => b.connected)
+  const [now, setNow] = useState(Date.now)
+  useEffect(() => {
+    const timer = setInterval(() => setNow(Date.now()), 5000)
+    return () => clearInterval(timer)
+  }, [])
+  const ago = Math.max(0, Math.round((now - savedAt) / 1000))
+  const since = ago < 5 ? 'just now' : ago < 60 ? `${ago} s ago` : ago < 3600 ? `${Math.round(ago / 60)} min ago` : `${Math.round(ago / 3600)} h ago`
+  const icon = { fontSize: 15 }
+  const offline = save === 'offline' || !connected
+  return (
+    <Box role="status" data-save={save} sx={{ display: 'flex', alignItems: 'center', gap: 0.5, ml: 1, color: offline || save === 'refused' ? roles.redText : roles.secondary, whiteSpace: 'nowrap' }}>
+      {save === 'refused' ? (
+        <>
+          <ErrorOutline sx={icon} /> Not saved: see the note in the recipe
+        </>
+      ) : offline ? (
+        <>
+          <CloudOff sx={icon} /> The server does not answer; edits are kept here
+        </>
+      ) : save === 'saving' ? (
+        <>
+          <Sync sx={icon} /> Saving
+        </>
+      ) : (
+        <>
+          <CheckCircle sx={{ ...icon, color: roles.kelp }} /> Saved {since}
+        </>
+      )}
+    </Box>
+  )
+}
+
+function HistoryMenu({ anchor, close }: { anchor: HTMLElement; close: () => void }) {
+  const { roles } = useTheme()
+  const id = useBench((b) => b.id)
+  const revision = useBench((b) => b.revision)
+  const goTo = useBench((b) => b.goTo)
+  const { data } = useQuery(historyQuery(id, revision))
+  return (
+    <Menu anchorEl={anchor} open onClose={close} slotProps={{ paper: { sx: { maxHeight: 420, width: 280 } } }}>
+      {(data ?? []).slice(0, 200).map((h) => (
+        <MenuItem
+          key={h.seq}
+          selected={h.current}
+          onClick={() => {
+            close()
+            void goTo(h.seq)
+          }}
+          sx={{ gap: 1 }}
+        >
+          <Box sx={{ flex: 1, overflow: 'hidden', textOverflow: 'ellipsis' }}>{h.label}</Box>
+          <Box sx={{ fontSize: 11, color: roles.secondary }}>{new Date(h.made).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}</Box>
+        </MenuItem>
+      ))}
+    </Menu>
+  )
+}

@@ -1,0 +1,70 @@
+import { useEffect } from 'react'
+import { finishDrawing } from '../scene/DrawTool'
+import { useBench } from '../stores/bench'
+import { useClock } from '../stores/clock'
+import { useView } from '../stores/prefs'
+
+/** The keys of the bench, as the sheet shows them. */
+export const shortcutList: [string, string][] = [
+  ['Space', 'Play or pause'],
+  ['← →', 'One frame back or on; with Shift ten'],
+  ['Home, End', 'First or last frame'],
+  ['1 2 3 4', 'Corner, Side, Ahead, Above'],
+  ['Ctrl Z', 'Undo'],
+  ['Ctrl Shift Z', 'Redo'],
+  ['K', 'Set a key of travel at the play head'],
+  ['Enter', 'Drawing: leave the path open and finish'],
+  ['Backspace', 'Drawing: take back the last point'],
+  ['Esc', 'Give up what is under way, or back to the recipe'],
+  ['?', 'This sheet'],
+]
+
+export const gestureList: [string, string][] = [
+  ['Drag a piece', 'Pulls the train along its path'],
+  ['Drag a bead in the length strip', 'The same, laid straight'],
+  ['Drag a point or handle', 'Moves it in the plane you face; with Shift straight up'],
+  ['Drag empty ground', 'Orbits'],
+  ['Right-drag', 'Pans'],
+  ['Scroll', 'Zooms'],
+  ['Drag a field’s name', 'Changes its number; with Shift finely'],
+  ['Type in a field', '62*190 mm, 1/4 in, (3+5) cm'],
+]
+
+const views = ['corner', 'side', 'ahead', 'above'] as const
+
+export function useShortcuts(toggleSheet: () => void) {
+  useEffect(() => {
+    function onKey(e: KeyboardEvent) {
+      const target = e.target as HTMLElement
+      if (target.closest('[role="dialog"], [role="menu"], [role="listbox"]')) return
+      if (target instanceof HTMLInputElement && target.type !== 'checkbox') return
+      const bench = useBench.getState()
+      const clock = useClock.getState()
+      const drawing = bench.tool.kind === 'draw'
+      const ctrl = e.ctrlKey || e.metaKey
+      const key = e.key.toLowerCase()
+      if (ctrl && key === 'z') void (e.shiftKey ? bench.redo() : bench.undo())
+      else if (ctrl && key === 'y') void bench.redo()
+      else if (ctrl || e.altKey) return
+      else if (e.key === ' ' && !(target instanceof HTMLButtonElement)) clock.toggle()
+      else if (e.key === 'ArrowLeft') clock.step(e.shiftKey ? -10 : -1)
+      else if (e.key === 'ArrowRight') clock.step(e.shiftKey ? 10 : 1)
+      else if (e.key === 'Home') clock.goTo(clock.first)
+      else if (e.key === 'End') clock.goTo(clock.last)
+      else if (key === 'k') document.querySelector<HTMLButtonElement>('button[aria-label*="key of travel"]')?.click()
+      else if (/^[1-4]$/.test(e.key)) useView.getState().look(views[Number(e.key) - 1]!)
+      else if (e.key === '?') toggleSheet()
+      else if (e.key === 'Enter' && drawing) finishDrawing(false)
+      else if (e.key === 'Backspace' && bench.tool.kind === 'draw') {
+        useBench.setState({ tool: { ...bench.tool, points: bench.tool.points.slice(0, -1) } })
+      } else if (e.key === 'Escape') {
+        if (drawing) useBench.setState({ tool: { kind: 'none' } })
+        else if (bench.panel !== 'recipe') useBench.setState({ panel: 'recipe', shownCheck: null })
+        else useBench.setState({ point: null })
+      } else return
+      e.preventDefault()
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [toggleSheet])
+}
