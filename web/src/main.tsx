@@ -26,7 +26,16 @@ function App() {
   return (
     <ThemeProvider theme={theme}>
       <CssBaseline />
-      <GlobalStyles styles={{ ':root': { '--bead-ink': roles.ink, '--bead-kelp': roles.kelp, '--bead-orange': roles.orange, colorScheme: dark ? 'dark' : 'light' } }} />
+      <GlobalStyles
+        styles={{
+          ':root': {
+            '--bead-ink': roles.ink,
+            '--bead-kelp': roles.kelp,
+            '--bead-orange': roles.orange,
+            colorScheme: dark ? 'dark' : 'light',
+          },
+        }}
+      />
       <BrowserRouter>
         <Routes>
           <Route path="/" element={<ScenesPage />} />

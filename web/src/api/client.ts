@@ -23,11 +23,19 @@ async function request<T>(path: string, init?: RequestInit): Promise<T> {
   try {
     response = await fetch('/api' + path, init)
   } catch {
-    throw new RequestError({ status: 0, code: 'offline', detail: 'Bead’s server does not answer. Your work is kept here until it does.' })
+    throw new RequestError({
+      status: 0,
+      code: 'offline',
+      detail: 'Bead’s server does not answer. Your work is kept here until it does.',
+    })
   }
   if (!response.ok) {
     const problem = (await response.json().catch(() => ({}))) as Partial<Problem>
-    throw new RequestError({ detail: `The server answered with ${response.status}.`, ...problem, status: response.status })
+    throw new RequestError({
+      detail: `The server answered with ${response.status}.`,
+      ...problem,
+      status: response.status,
+    })
   }
   return (response.status === 204 ? undefined : await response.json()) as T
 }
@@ -39,7 +47,11 @@ const send = <T>(method: string, path: string, body?: unknown) =>
     ...(body === undefined ? {} : { body: JSON.stringify(body) }),
   })
 
-export const aboutQuery = queryOptions({ queryKey: ['about'], queryFn: () => request<About>('/about'), staleTime: Infinity })
+export const aboutQuery = queryOptions({
+  queryKey: ['about'],
+  queryFn: () => request<About>('/about'),
+  staleTime: Infinity,
+})
 export const scenesQuery = queryOptions({ queryKey: ['scenes'], queryFn: () => request<SceneCard[]>('/scenes') })
 export const historyQuery = (id: string, revision: number) =>
   queryOptions({ queryKey: ['history', id, revision], queryFn: () => request<HistoryStep[]>(`/scenes/${id}/history`) })
@@ -56,7 +68,10 @@ export const goToStep = (id: string, revision: number, seq: number) =>
   send<SceneState>('POST', `/scenes/${id}/history/${seq}`, { revision })
 
 export const readPathFile = (file: File, smooth: boolean) =>
-  request<ReadPath[]>(`/paths/read?file=${encodeURIComponent(file.name)}&smooth=${smooth}`, { method: 'POST', body: file })
+  request<ReadPath[]>(`/paths/read?file=${encodeURIComponent(file.name)}&smooth=${smooth}`, {
+    method: 'POST',
+    body: file,
+  })
 export const toPoints = (shape: PathShape) => send<ReadPath>('POST', '/paths/points', { shape, distance: 0 })
 export const insertPoint = (shape: PathShape, distance: number) =>
   send<ReadPath>('POST', '/paths/insert', { shape, distance })

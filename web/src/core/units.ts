@@ -6,7 +6,14 @@ export type LengthUnit = 'mm' | 'cm' | 'm' | 'in'
 
 const metres: Record<string, number> = { mm: 0.001, cm: 0.01, m: 1, km: 1000, in: 0.0254, ft: 0.3048, '"': 0.0254 }
 const degrees: Record<string, number> = { deg: 1, '°': 1, rad: 180 / Math.PI, turn: 360, turns: 360 }
-const speeds: Record<string, number> = { 'mm/s': 0.001, 'cm/s': 0.01, 'm/s': 1, 'in/s': 0.0254, 'ft/s': 0.3048, 'km/h': 1 / 3.6 }
+const speeds: Record<string, number> = {
+  'mm/s': 0.001,
+  'cm/s': 0.01,
+  'm/s': 1,
+  'in/s': 0.0254,
+  'ft/s': 0.3048,
+  'km/h': 1 / 3.6,
+}
 
 const tables: Record<Quantity, Record<string, number>> = {
   length: metres,
@@ -40,7 +47,7 @@ const decimals: Record<string, number> = { mm: 1, cm: 2, m: 3, ft: 3, in: 3, '°
 export function show(value: number, q: Quantity, small: LengthUnit): string {
   const unit = shownUnit(q, small)
   const v = value / (tables[q][unit] ?? 1)
-  if (q === 'count' || q === 'frame') return String(Math.round(v * 1000) / 1000)
+  if (q === 'count' || q === 'frame' || q === 'plain') return String(Math.round(v * 1e4) / 1e4)
   const text = v.toFixed(decimals[unit] ?? 3)
   return /^-0\.?0*$/.test(text) ? text.slice(1) : text
 }
@@ -54,7 +61,17 @@ export function showWithUnit(value: number, q: Quantity, small: LengthUnit): str
 /** The step that an arrow key takes, in the value's own unit. */
 export function stepOf(q: Quantity, small: LengthUnit): number {
   const unit = shownUnit(q, small)
-  const step: Record<string, number> = { mm: 1, cm: 0.1, m: 0.01, in: 0.0625, ft: 0.05, '°': 1, 'mm/s': 5, 'in/s': 0.25, 'm/s': 0.01 }
+  const step: Record<string, number> = {
+    mm: 1,
+    cm: 0.1,
+    m: 0.01,
+    in: 0.0625,
+    ft: 0.05,
+    '°': 1,
+    'mm/s': 5,
+    'in/s': 0.25,
+    'm/s': 0.01,
+  }
   return q === 'count' || q === 'frame' || q === 'plain' ? 1 : (step[unit] ?? 1) * (tables[q][unit] ?? 1)
 }
 
@@ -71,7 +88,8 @@ export function readNumber(text: string, q: Quantity, small: LengthUnit): number
   const { value, united } = parser.all()
   const result = united ? value : value * (tables[q][shownUnit(q, small)] ?? 1)
   if (!Number.isFinite(result)) throw new NumberError('That is not a finite number.')
-  if (q === 'count' && !Number.isInteger(Math.round(result * 1e9) / 1e9)) throw new NumberError('A whole number is accepted.')
+  if (q === 'count' && !Number.isInteger(Math.round(result * 1e9) / 1e9))
+    throw new NumberError('A whole number is accepted.')
   return result
 }
 
@@ -139,7 +157,10 @@ class Parser {
         // "1/4 in": the unit belongs to the whole fraction.
         left = { value: (left.value / right.bare) * right.unit, united: true }
       } else {
-        left = { value: divide ? left.value / right.value : left.value * right.value, united: left.united || right.united }
+        left = {
+          value: divide ? left.value / right.value : left.value * right.value,
+          united: left.united || right.united,
+        }
       }
     }
     return left

@@ -59,7 +59,12 @@ export function freeName(taken: { name: string }[], wish: string): string {
 /** An id made from a name that no other of the list has. */
 export function freeId(taken: { id: string }[], name: string): string {
   const ids = new Set(taken.map((t) => t.id))
-  const base = (name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '') || 'item').slice(0, 48)
+  const base = (
+    name
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-+|-+$/g, '') || 'item'
+  ).slice(0, 48)
   let id = base
   for (let n = 2; ids.has(id); n++) id = `${base}-${n}`
   return id

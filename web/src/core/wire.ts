@@ -91,7 +91,7 @@ export function readMessage(buffer: ArrayBuffer): Message {
 
 function readSections(buffer: ArrayBuffer, view: DataView) {
   const out: { tag: string; at: number; bytes: number }[] = []
-  for (let at = 24; at + 8 <= buffer.byteLength; ) {
+  for (let at = 24; at + 8 <= buffer.byteLength;) {
     const tag = String.fromCharCode(...new Uint8Array(buffer, at, 4))
     const bytes = view.getUint32(at + 4, true)
     out.push({ tag, at: at + 8, bytes })

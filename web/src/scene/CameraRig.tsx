@@ -46,7 +46,9 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
     if (!c || view === 'free' || !ready) return
     const target = latest.current.getCenter(new Vector3())
     const dir = directions[view]
-    const eye = target.clone().addScaledVector(dir, fitDistance(latest.current, dir, camera.fov, size.width / size.height))
+    const eye = target
+      .clone()
+      .addScaledVector(dir, fitDistance(latest.current, dir, camera.fov, size.width / size.height))
     if (!placed.current || reduced()) {
       placed.current = true
       camera.position.copy(eye)
@@ -55,7 +57,13 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
       invalidate()
       return
     }
-    move.current = { fromEye: camera.position.clone(), fromTarget: c.target.clone(), toEye: eye, toTarget: target, passed: 0 }
+    move.current = {
+      fromEye: camera.position.clone(),
+      fromTarget: c.target.clone(),
+      toEye: eye,
+      toTarget: target,
+      passed: 0,
+    }
     invalidate()
     // Fitting again is asked for by a press, not by every edit or resize.
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -102,9 +110,13 @@ function fitDistance(box: Box3, dir: Vector3, fov: number, aspect: number): numb
   const centre = box.getCenter(new Vector3())
   let far = 0
   for (let i = 0; i < 8; i++) {
-    const p = new Vector3(i & 1 ? box.max.x : box.min.x, i & 2 ? box.max.y : box.min.y, i & 4 ? box.max.z : box.min.z).sub(centre)
+    const p = new Vector3(
+      i & 1 ? box.max.x : box.min.x,
+      i & 2 ? box.max.y : box.min.y,
+      i & 4 ? box.max.z : box.min.z,
+    ).sub(centre)
     const need = Math.max(Math.abs(p.dot(up)) / tan, Math.abs(p.dot(right)) / (tan * aspect)) + p.dot(dir)
     far = Math.max(far, need)
   }
-  return Math.max(far * 1.12, 0.2)
+  return Math.max(far * 1.02, 0.2)
 }

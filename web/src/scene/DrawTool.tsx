@@ -53,7 +53,10 @@ export function DrawTool({ roles, size }: { roles: Roles; size: number }) {
     const pixels = (p: Vec3, e: PointerEvent) => {
       const v = new Vector3(...p).project(camera)
       const box = element.getBoundingClientRect()
-      return Math.hypot(((v.x + 1) / 2) * box.width + box.left - e.clientX, ((1 - v.y) / 2) * box.height + box.top - e.clientY)
+      return Math.hypot(
+        ((v.x + 1) / 2) * box.width + box.left - e.clientX,
+        ((1 - v.y) / 2) * box.height + box.top - e.clientY,
+      )
     }
     const down = (e: PointerEvent) => {
       if (e.button === 0) pressed = { x: e.clientX, y: e.clientY }

@@ -35,7 +35,17 @@ const fragmentShader = /* glsl */ `
     #include <colorspace_fragment>
   }`
 
-export function Ground({ roles, centre, reach, dark }: { roles: Roles; centre: [number, number]; reach: number; dark: boolean }) {
+export function Ground({
+  roles,
+  centre,
+  reach,
+  dark,
+}: {
+  roles: Roles
+  centre: [number, number]
+  reach: number
+  dark: boolean
+}) {
   const material = useMemo(
     () =>
       new ShaderMaterial({

@@ -1,7 +1,7 @@
 import { Html, Line } from '@react-three/drei'
 import { useThree } from '@react-three/fiber'
 import { useMemo } from 'react'
-import { Quaternion, Vector3 } from 'three'
+import { BufferGeometry, DoubleSide, Quaternion, Vector3 } from 'three'
 import type { PathLine } from '../core/wire'
 import { showWithUnit, type LengthUnit } from '../core/units'
 import { chosenPath, chosenRig, useBench } from '../stores/bench'
@@ -28,7 +28,19 @@ export function onLine(line: PathLine, distance: number): { at: Vector3; along: 
 
 const up = new Vector3(0, 1, 0)
 
-export function Tag({ at, colour, children, roles, shift }: { at: Vector3; colour: string; children: React.ReactNode; roles: Roles; shift?: string }) {
+export function Tag({
+  at,
+  colour,
+  children,
+  roles,
+  shift,
+}: {
+  at: Vector3
+  colour: string
+  children: React.ReactNode
+  roles: Roles
+  shift?: string
+}) {
   return (
     <Html position={at} zIndexRange={[5, 0]} style={{ pointerEvents: 'none' }}>
       <div
@@ -57,7 +69,14 @@ export function PathMarks({ roles, size }: { roles: Roles; size: number }) {
   return (
     <>
       {answer.paths.map((line, i) => (
-        <Thread key={answer.doc.paths[i]?.id ?? i} line={line} chosen={i === chosen} roles={roles} size={size} index={i} />
+        <Thread
+          key={answer.doc.paths[i]?.id ?? i}
+          line={line}
+          chosen={i === chosen}
+          roles={roles}
+          size={size}
+          index={i}
+        />
       ))}
     </>
   )
@@ -67,10 +86,23 @@ function chosenPathIndex(b: Parameters<typeof chosenPath>[0]) {
   return chosenPath(b)?.index ?? -1
 }
 
-function Thread({ line, chosen, roles, size, index }: { line: PathLine; chosen: boolean; roles: Roles; size: number; index: number }) {
+function Thread({
+  line,
+  chosen,
+  roles,
+  size,
+  index,
+}: {
+  line: PathLine
+  chosen: boolean
+  roles: Roles
+  size: number
+  index: number
+}) {
   const points = useMemo(() => {
     const out: [number, number, number][] = []
-    for (let i = 0; i < line.points.length; i += 3) out.push([line.points[i]!, line.points[i + 1]!, line.points[i + 2]!])
+    for (let i = 0; i < line.points.length; i += 3)
+      out.push([line.points[i]!, line.points[i + 1]!, line.points[i + 2]!])
     return out
   }, [line])
   const select = useBench((b) => b.select)
@@ -103,20 +135,28 @@ function Thread({ line, chosen, roles, size, index }: { line: PathLine; chosen: 
             <meshBasicMaterial color={roles.kelp} depthTest={false} transparent />
           </mesh>
         ))}
-      {chosen && info && <StartAndTravel line={line} roles={roles} size={size} length={info.length} closed={info.closed} />}
+      {chosen && info && <StartAndTravel line={line} roles={roles} size={size} length={info.length} />}
     </>
   )
 }
 
 /** The flag at distance 0 and the way from there to piece 1, in orange. */
-function StartAndTravel({ line, roles, size, length, closed }: { line: PathLine; roles: Roles; size: number; length: number; closed: boolean }) {
+function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: Roles; size: number; length: number }) {
   const units = (useBench((b) => b.doc?.units) ?? 'mm') as LengthUnit
   const rig = useBench((b) => chosenRig(b)?.index ?? -1)
   const frame = useClock((c) => c.frame)
   useClock((c) => c.came)
   const pieces = useBench((b) => b.frames.get(frame)?.find((p) => p.rig === rig))
   const start = useMemo(() => onLine(line, 0), [line])
-  const lift = new Vector3(0, size * 0.16, 0)
+  const lift = useMemo(() => new Vector3(0, size * 0.12, 0), [size])
+  const flag = useMemo(() => {
+    const top = start.at.clone().add(lift)
+    const tip = top
+      .clone()
+      .addScaledVector(start.along, size * 0.04)
+      .add(new Vector3(0, -size * 0.012, 0))
+    return new BufferGeometry().setFromPoints([top, tip, top.clone().add(new Vector3(0, -size * 0.024, 0))])
+  }, [start, lift, size])
   const first = pieces?.distances[0]
   const way = useMemo(() => {
     if (first === undefined || pieces === undefined) return null
@@ -130,29 +170,33 @@ function StartAndTravel({ line, roles, size, length, closed }: { line: PathLine;
   const at = first === undefined ? null : onLine(line, Math.min(Math.max(first, 0), length)).at
   return (
     <>
-      <Line points={[start.at, start.at.clone().add(lift)]} color={roles.kelp} lineWidth={1.5} depthTest={false} renderOrder={5} />
       <Line
-        points={[
-          start.at.clone().add(lift),
-          start.at.clone().add(lift).addScaledVector(start.along, size * 0.045).add(new Vector3(0, -size * 0.014, 0)),
-          start.at.clone().add(lift).add(new Vector3(0, -size * 0.028, 0)),
-        ]}
+        points={[start.at, start.at.clone().add(lift)]}
         color={roles.kelp}
-        lineWidth={2.5}
+        lineWidth={1.5}
         depthTest={false}
         renderOrder={5}
       />
+      <mesh geometry={flag} renderOrder={5}>
+        <meshBasicMaterial color={roles.kelp} side={DoubleSide} depthTest={false} transparent />
+      </mesh>
       <mesh position={start.at} renderOrder={6}>
         <sphereGeometry args={[size * 0.009, 16, 12]} />
         <meshBasicMaterial color={roles.kelp} depthTest={false} transparent />
       </mesh>
       <Tag at={start.at.clone().add(lift)} colour={roles.kelpText} roles={roles} shift="translate(6px, -80%)">
-        {closed ? 'start 0 m' : 'start 0 m'}
+        start 0 m
       </Tag>
       {way && at && (
         <>
           <Line points={way} color={roles.orange} lineWidth={1.6} depthTest={false} renderOrder={5} />
-          <Line points={[way[way.length - 1]!, at]} color={roles.orange} lineWidth={1.6} depthTest={false} renderOrder={5} />
+          <Line
+            points={[way[way.length - 1]!, at]}
+            color={roles.orange}
+            lineWidth={1.6}
+            depthTest={false}
+            renderOrder={5}
+          />
           <Tag at={way[32]!} colour={roles.orangeText} roles={roles} shift="translate(-50%, -130%)">
             <span>
               travel <span style={{ fontFamily: mono }}>{showWithUnit(pieces!.travel, 'distance', units)}</span>
@@ -182,7 +226,12 @@ export function CheckMark({ roles, size }: { roles: Roles; size: number }) {
         <torusGeometry args={[size * 0.03, size * 0.0035, 8, 40]} />
         <meshBasicMaterial color={colour} depthTest={false} transparent />
       </mesh>
-      <Tag at={at} colour={result.state === 'outside' ? roles.redText : roles.amberText} roles={roles} shift="translate(-50%, 130%)">
+      <Tag
+        at={at}
+        colour={result.state === 'outside' ? roles.redText : roles.amberText}
+        roles={roles}
+        shift="translate(-50%, 130%)"
+      >
         piece {result.where.piece}, {result.word}
       </Tag>
     </>

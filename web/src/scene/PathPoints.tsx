@@ -47,7 +47,9 @@ export function PathPoints({ roles, size }: { roles: Roles; size: number }) {
   const tool = useBench((b) => b.tool.kind)
   if (!shape || !shown || tool !== 'none') return null
   const points: { at: Vec3; in?: Vec3; out?: Vec3 }[] = shape.spline
-    ? (resolved?.length === shape.spline.points.length ? resolved : [])
+    ? resolved?.length === shape.spline.points.length
+      ? resolved
+      : []
     : (shape.polyline?.points.map((at) => ({ at })) ?? [])
 
   function pull(e: ThreeEvent<PointerEvent>, i: number, what: 'at' | 'in' | 'out') {

@@ -8,6 +8,8 @@ import { useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
 import { useView } from '../stores/prefs'
 import type { Roles } from '../ui/theme'
+import { useOutlines } from './Outlines'
+import { onLine } from './PathMarks'
 import { distanceAt, follow } from './pointing'
 
 const matrix = new Matrix4()
@@ -24,11 +26,14 @@ function geometryOf(m: MeshData): BufferGeometry {
   return g
 }
 
+/** With more pieces than this the beads at the pivots would run together. */
+const beadLimit = 90
+
 /** Beyond this many pieces they cast no shadows, to keep the picture quick. */
 const shadowLimit = 3000
 
 /** One rig's pieces, drawn as instances of its part. */
-export function Pieces({ rig, roles }: { rig: number; roles: Roles }) {
+export function Pieces({ rig, roles, size }: { rig: number; roles: Roles; size: number }) {
   const ref = useRef<InstancedMesh>(null)
   const invalidate = useThree((s) => s.invalidate)
   const camera = useThree((s) => s.camera)
@@ -40,11 +45,18 @@ export function Pieces({ rig, roles }: { rig: number; roles: Roles }) {
     return b.answer?.readout.meshes[part]
   })
   const mesh = useBench((b) => (meshName ? b.meshes.get(meshName) : undefined))
+  const line = useBench((b) => {
+    const r = b.answer?.doc.rigs[rig]
+    return b.answer?.paths[b.answer.doc.paths.findIndex((p) => p.id === r?.path)]
+  })
   const chosen = useBench((b) => b.selected?.kind !== 'rig' || b.selected.id === readout?.id)
   const hovered = useView((v) => (chosen ? v.hoveredPiece : null))
   const geometry = useMemo(() => (mesh ? geometryOf(mesh) : null), [mesh])
   useEffect(() => () => geometry?.dispose(), [geometry])
   const count = readout?.count ?? 0
+  const outlines = useOutlines(geometry, count, chosen ? roles.outline : roles.paleOutline, chosen ? 0.55 : 0.4)
+  const beads = useRef<InstancedMesh>(null)
+  const showBeads = chosen && count <= beadLimit && readout !== undefined
 
   useLayoutEffect(() => {
     // Every instance takes the pointer; their common sphere need not be kept.
@@ -54,7 +66,10 @@ export function Pieces({ rig, roles }: { rig: number; roles: Roles }) {
   useEffect(() => {
     function place() {
       const inst = ref.current
-      const pieces = useBench.getState().frames.get(useClock.getState().frame)?.find((p) => p.rig === rig)
+      const pieces = useBench
+        .getState()
+        .frames.get(useClock.getState().frame)
+        ?.find((p) => p.rig === rig)
       if (!inst || !pieces) return
       const t = pieces.transforms
       const n = Math.min(pieces.distances.length, inst.instanceMatrix.count)
@@ -67,6 +82,15 @@ export function Pieces({ rig, roles }: { rig: number; roles: Roles }) {
       }
       inst.count = n
       inst.instanceMatrix.needsUpdate = true
+      outlines?.place(t, n)
+      if (beads.current) {
+        const d = pieces.distances
+        for (let i = 0; i < n; i++) {
+          const p = line ? onLine(line, d[i]!).at : position.set(t[i * stride]!, t[i * stride + 1]!, t[i * stride + 2]!)
+          beads.current.setMatrixAt(i, matrix.makeTranslation(p.x, p.y, p.z))
+        }
+        beads.current.instanceMatrix.needsUpdate = true
+      }
       invalidate()
     }
     place()
@@ -75,7 +99,7 @@ export function Pieces({ rig, roles }: { rig: number; roles: Roles }) {
       useBench.subscribe((now, before) => now.frames !== before.frames && place()),
     ]
     return () => stops.forEach((stop) => stop())
-  }, [rig, invalidate, geometry, count])
+  }, [rig, invalidate, geometry, count, outlines, showBeads, line])
 
   useEffect(() => {
     const inst = ref.current
@@ -104,23 +128,45 @@ export function Pieces({ rig, roles }: { rig: number; roles: Roles }) {
 
   if (!geometry || count === 0) return null
   return (
-    <instancedMesh
-      key={count}
-      ref={ref}
-      args={[geometry, undefined, count]}
-      frustumCulled={false}
-      castShadow={count <= shadowLimit}
-      receiveShadow={count <= shadowLimit}
-      onPointerDown={grab}
-      onPointerMove={(e) => {
-        if (!chosen || e.instanceId === undefined) return
-        e.stopPropagation()
-        useView.getState().hoverPiece(e.instanceId)
-      }}
-      onPointerOut={() => useView.getState().hoverPiece(null)}
-    >
-      <meshStandardMaterial roughness={0.82} metalness={0.04} />
-    </instancedMesh>
+    <>
+      {outlines && <primitive object={outlines.object} />}
+      {showBeads && (
+        <instancedMesh
+          key={`beads${count}`}
+          ref={beads}
+          args={[undefined, undefined, count]}
+          frustumCulled={false}
+          renderOrder={4}
+          raycast={() => null}
+        >
+          <sphereGeometry args={[size * 0.0042, 12, 8]} />
+          <meshBasicMaterial color={roles.raised} depthTest={false} transparent />
+        </instancedMesh>
+      )}
+      <instancedMesh
+        key={count}
+        ref={ref}
+        args={[geometry, undefined, count]}
+        frustumCulled={false}
+        castShadow={count <= shadowLimit}
+        receiveShadow={count <= shadowLimit}
+        onPointerDown={grab}
+        onPointerMove={(e) => {
+          if (!chosen || e.instanceId === undefined) return
+          e.stopPropagation()
+          useView.getState().hoverPiece(e.instanceId)
+        }}
+        onPointerOut={() => useView.getState().hoverPiece(null)}
+      >
+        <meshStandardMaterial
+          roughness={0.78}
+          metalness={0.06}
+          polygonOffset
+          polygonOffsetFactor={1}
+          polygonOffsetUnits={1}
+        />
+      </instancedMesh>
+    </>
   )
 }
 

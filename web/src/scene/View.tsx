@@ -34,7 +34,10 @@ function useBounds(): Box3 {
       box.expandByPoint(new Vector3(...p.max))
     }
     if (box.isEmpty()) return new Box3(new Vector3(-2, 0, -2), new Vector3(2, 1, 2))
-    const margin = Math.max(0, ...(readout?.parts ?? []).map((p) => Math.max(...p.max.map((m, i) => (m - p.min[i]!) / 2))))
+    const margin = Math.max(
+      0,
+      ...(readout?.parts ?? []).map((p) => Math.max(...p.max.map((m, i) => (m - p.min[i]!) / 2))),
+    )
     return box.expandByScalar(Math.min(margin, box.getSize(new Vector3()).length() / 4))
   }, [readout])
 }
@@ -58,7 +61,10 @@ export function View() {
 
   useEffect(() => {
     const canvas = overlay.current?.parentElement?.querySelector('canvas')
-    canvas?.setAttribute('aria-label', 'The scene in 3-D. Drag to orbit, right-drag to pan, scroll to zoom; drag a piece to pull it along its path.')
+    canvas?.setAttribute(
+      'aria-label',
+      'The scene in 3-D. Drag to orbit, right-drag to pan, scroll to zoom; drag a piece to pull it along its path.',
+    )
     canvas?.setAttribute('role', 'img')
   })
 
@@ -75,11 +81,18 @@ export function View() {
       }}
       data-testid="view"
     >
-      <Canvas key={id} frameloop="demand" shadows="percentage" dpr={[1, 2]} camera={{ fov: 32, near: 0.01, far: 5000, position: [6, 4, 6] }} gl={{ antialias: true, alpha: true, preserveDrawingBuffer: true }}>
+      <Canvas
+        key={id}
+        frameloop="demand"
+        shadows="percentage"
+        dpr={[1, 2]}
+        camera={{ fov: 32, near: 0.01, far: 5000, position: [6, 4, 6] }}
+        gl={{ antialias: true, alpha: true, preserveDrawingBuffer: true }}
+      >
         <Lights roles={roles} bounds={bounds} dark={palette.mode === 'dark'} />
         <Ground roles={roles} centre={centre} reach={Math.max(size * 0.62, 1)} dark={palette.mode === 'dark'} />
         {Array.from({ length: rigs }, (_, i) => (
-          <Pieces key={i} rig={i} roles={roles} />
+          <Pieces key={i} rig={i} roles={roles} size={size} />
         ))}
         <PathMarks roles={roles} size={size} />
         <PathPoints roles={roles} size={size} />
@@ -89,7 +102,11 @@ export function View() {
         <Instruments overlay={overlay} size={size} />
       </Canvas>
 
-      <Box role="toolbar" aria-label="Ready views" sx={{ position: 'absolute', left: 16, top: 12, display: 'flex', gap: 0.5 }}>
+      <Box
+        role="toolbar"
+        aria-label="Ready views"
+        sx={{ position: 'absolute', left: 16, top: 12, display: 'flex', gap: 0.5 }}
+      >
         {views.map(([name, label, Icon], i) => (
           <Button
             key={name}
@@ -140,12 +157,12 @@ function Lights({ roles, bounds, dark }: { roles: Roles; bounds: Box3; dark: boo
   })
   return (
     <>
-      <hemisphereLight args={[dark ? '#cfe0e6' : '#ffffff', dark ? '#26343b' : roles.sunken, dark ? 1.5 : 1.9]} />
+      <hemisphereLight args={[dark ? '#cfe0e6' : '#ffffff', dark ? '#26343b' : roles.sunken, dark ? 1.1 : 1.25]} />
       <directionalLight
         ref={light}
         castShadow
         position={[c.x + r * 1.1, c.y + r * 2.4, c.z + r * 0.7]}
-        intensity={dark ? 1.5 : 1.9}
+        intensity={dark ? 2.2 : 2.6}
         shadow-mapSize={[1024, 1024]}
         shadow-bias={-0.0006}
         shadow-normalBias={0.012}
@@ -181,7 +198,11 @@ function Instruments({ overlay, size }: { overlay: React.RefObject<HTMLDivElemen
     const metresPerPixel = (2 * camera.position.distanceTo(target) * Math.tan((fov * Math.PI) / 360)) / px.height
     const wish = metresPerPixel * 150
     const power = 10 ** Math.floor(Math.log10(wish))
-    const length = [1, 2, 5, 10].map((k) => k * power).filter((x) => x <= wish).at(-1) ?? power
+    const length =
+      [1, 2, 5, 10]
+        .map((k) => k * power)
+        .filter((x) => x <= wish)
+        .at(-1) ?? power
     const unit = units.find(([least]) => length >= least)!
     const bar = root.querySelector<HTMLElement>('[data-bar]')!
     bar.style.width = `${length / metresPerPixel}px`
@@ -189,7 +210,11 @@ function Instruments({ overlay, size }: { overlay: React.RefObject<HTMLDivElemen
     root.querySelector('[data-half]')!.textContent = say(length / 2)
     root.querySelector('[data-full]')!.textContent = `${say(length)} ${unit[1]}`
     const inverse = camera.matrixWorldInverse
-    for (const [name, axis] of [['x', new Vector3(1, 0, 0)], ['y', new Vector3(0, 1, 0)], ['z', new Vector3(0, 0, 1)]] as const) {
+    for (const [name, axis] of [
+      ['x', new Vector3(1, 0, 0)],
+      ['y', new Vector3(0, 1, 0)],
+      ['z', new Vector3(0, 0, 1)],
+    ] as const) {
       const v = axis.transformDirection(inverse)
       const arm = root.querySelector(`[data-arm="${name}"]`)!
       arm.setAttribute('x2', String(36 + v.x * 22))
@@ -207,13 +232,32 @@ function Instruments({ overlay, size }: { overlay: React.RefObject<HTMLDivElemen
 
 function ScaleBar({ roles }: { roles: Roles }) {
   return (
-    <div data-bar style={{ position: 'absolute', left: 20, bottom: 24, width: 150, color: roles.secondary, font: `11px/14px ${mono}` }}>
+    <div
+      data-bar
+      style={{
+        position: 'absolute',
+        left: 20,
+        bottom: 24,
+        width: 150,
+        color: roles.secondary,
+        font: `11px/14px ${mono}`,
+      }}
+    >
       <div style={{ position: 'relative', height: 16 }}>
         <span style={{ position: 'absolute', left: 0 }}>0</span>
         <span data-half style={{ position: 'absolute', left: '50%', transform: 'translateX(-50%)' }} />
-        <span data-full style={{ position: 'absolute', left: '100%', transform: 'translateX(-8px)', whiteSpace: 'nowrap' }} />
+        <span
+          data-full
+          style={{ position: 'absolute', left: '100%', transform: 'translateX(-8px)', whiteSpace: 'nowrap' }}
+        />
       </div>
-      <div style={{ height: 4, border: `1px solid ${roles.secondary}`, background: `linear-gradient(90deg, ${roles.secondary} 50%, transparent 50%)` }} />
+      <div
+        style={{
+          height: 4,
+          border: `1px solid ${roles.secondary}`,
+          background: `linear-gradient(90deg, ${roles.secondary} 50%, transparent 50%)`,
+        }}
+      />
     </div>
   )
 }
@@ -229,7 +273,16 @@ function Compass({ roles }: { roles: Roles }) {
       <ellipse data-dial cx="36" cy="32" rx="25" ry="12" fill="none" stroke={roles.border} strokeDasharray="1.5 2.5" />
       {axes.map(([name, colour]) => (
         <g key={name}>
-          <line data-arm={name} x1="36" y1="32" x2="36" y2="32" stroke={colour} strokeWidth="1.6" strokeLinecap="round" />
+          <line
+            data-arm={name}
+            x1="36"
+            y1="32"
+            x2="36"
+            y2="32"
+            stroke={colour}
+            strokeWidth="1.6"
+            strokeLinecap="round"
+          />
           <text data-tip={name} textAnchor="middle" fontSize="11" fontFamily="IBM Plex Mono" fill={roles.secondary}>
             {name}
           </text>

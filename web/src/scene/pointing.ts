@@ -14,7 +14,13 @@ export function rayAt(camera: Camera, element: Element, clientX: number, clientY
 }
 
 /** Where the ray under a place on the screen meets a plane, or null. */
-export function onPlane(camera: Camera, element: Element, clientX: number, clientY: number, plane: Plane): Vector3 | null {
+export function onPlane(
+  camera: Camera,
+  element: Element,
+  clientX: number,
+  clientY: number,
+  plane: Plane,
+): Vector3 | null {
   return rayAt(camera, element, clientX, clientY).intersectPlane(plane, new Vector3())
 }
 

@@ -149,7 +149,14 @@ export const useBench = create<Bench>()((set, get) => {
         try {
           const s = await saveScene(id, get().revision, label, doc)
           if (get().id !== id) return
-          set({ revision: s.revision, kept: doc, undoLabel: s.undo, redoLabel: s.redo, save: pending ? 'saving' : 'saved', savedAt: Date.now() })
+          set({
+            revision: s.revision,
+            kept: doc,
+            undoLabel: s.undo,
+            redoLabel: s.redo,
+            save: pending ? 'saving' : 'saved',
+            savedAt: Date.now(),
+          })
         } catch (e) {
           if (get().id !== id) return
           const problem = e instanceof RequestError ? e.problem : null
@@ -223,8 +230,25 @@ export const useBench = create<Bench>()((set, get) => {
 
     async open(id) {
       get().close()
-      set({ id, doc: null, base: null, answer: null, frames: new Map(), checks: [], fault: null, selected: null, point: null })
-      set({ panel: 'recipe', shownCheck: null, tool: { kind: 'none' }, conflict: null, notice: '', openStep: 'spacing' })
+      set({
+        id,
+        doc: null,
+        base: null,
+        answer: null,
+        frames: new Map(),
+        checks: [],
+        fault: null,
+        selected: null,
+        point: null,
+      })
+      set({
+        panel: 'recipe',
+        shownCheck: null,
+        tool: { kind: 'none' },
+        conflict: null,
+        notice: '',
+        openStep: 'spacing',
+      })
       const s = await getScene(id)
       if (get().id !== id) return
       live = new LiveChannel(id, receive, (connected) => set({ connected }))

@@ -112,6 +112,9 @@ export function Bench() {
 function Edge({ upright }: { upright?: boolean }) {
   const { roles } = useTheme()
   return (
-    <Separator style={{ [upright ? 'width' : 'height']: 1, background: roles.rule, outlineOffset: 1 }} aria-label={upright ? 'Width of the recipe' : 'Height of the strips'} />
+    <Separator
+      style={{ [upright ? 'width' : 'height']: 1, background: roles.rule, outlineOffset: 1 }}
+      aria-label={upright ? 'Width of the recipe' : 'Height of the strips'}
+    />
   )
 }

@@ -20,13 +20,23 @@ export function CheckPanel() {
   return (
     <Column>
       <PanelHead title="Check" note={rig?.name} />
-      {checks.length === 0 && <Box sx={{ px: 2, color: roles.secondary }}>Choose a rig in the rack to see what is measured of it.</Box>}
+      {checks.length === 0 && (
+        <Box sx={{ px: 2, color: roles.secondary }}>Choose a rig in the rack to see what is measured of it.</Box>
+      )}
       {checks.map((r) => {
         const f = figure(r, units)
         const tone = toneOf(r, roles)
         const on = shown === r.id
         return (
-          <Box key={r.id} sx={{ borderTop: `1px solid ${roles.rule}`, background: on ? roles.raised : 'transparent', px: 2, py: 1.25 }}>
+          <Box
+            key={r.id}
+            sx={{
+              borderTop: `1px solid ${roles.rule}`,
+              background: on ? roles.raised : 'transparent',
+              px: 2,
+              py: 1.25,
+            }}
+          >
             <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
               <Box sx={{ typography: 'h3', flex: 1 }}>{checkNames[r.id]}</Box>
               <Box sx={{ font: `500 12px/16px ${mono}` }}>
@@ -40,7 +50,8 @@ export function CheckPanel() {
             </Box>
             {r.where && r.state !== 'inside' && (
               <Button sx={{ mt: 0.5, px: 0.5 }} onClick={() => showCheck(r)}>
-                Go to piece {r.where.piece} at {showWithUnit(r.where.distance, 'distance', units)}, frame {r.where.frame}
+                Go to piece {r.where.piece} at {showWithUnit(r.where.distance, 'distance', units)}, frame{' '}
+                {r.where.frame}
               </Button>
             )}
             {rig && <Remedies id={r.id} rig={rig.id} />}

@@ -21,8 +21,11 @@ export function ConflictDialog() {
       <DialogContent>
         {conflict && (
           <Box>
-            There it is at step “{conflict.undo || 'made'}”, saved {new Date(conflict.touched).toLocaleTimeString()}. Your last edit here is not saved yet.
-            <Box sx={{ mt: 1, color: roles.secondary }}>If you keep this window’s version, the other one stays in the history, one undo away.</Box>
+            There it is at step “{conflict.undo || 'made'}”, saved {new Date(conflict.touched).toLocaleTimeString()}.
+            Your last edit here is not saved yet.
+            <Box sx={{ mt: 1, color: roles.secondary }}>
+              If you keep this window’s version, the other one stays in the history, one undo away.
+            </Box>
           </Box>
         )}
       </DialogContent>

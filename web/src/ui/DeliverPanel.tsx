@@ -44,7 +44,8 @@ export function DeliverPanel() {
         (s) => {
           setJob(s)
           if (s.state === 'finished') fetchFile(s.id)
-          if (s.state === 'failed') setError(/cancel/.test(s.detail ?? '') ? 'The bake was cancelled.' : (s.detail ?? ''))
+          if (s.state === 'failed')
+            setError(/cancel/.test(s.detail ?? '') ? 'The bake was cancelled.' : (s.detail ?? ''))
         },
         (e: unknown) => setError(String(e instanceof Error ? e.message : e)),
       )
@@ -55,7 +56,15 @@ export function DeliverPanel() {
   async function bake() {
     setError('')
     try {
-      setJob(await startBake(doc, format, first, last, rigs.map((r) => r.id)))
+      setJob(
+        await startBake(
+          doc,
+          format,
+          first,
+          last,
+          rigs.map((r) => r.id),
+        ),
+      )
     } catch (e) {
       if (!(e instanceof RequestError)) throw e
       setError(e.message)
@@ -77,7 +86,13 @@ export function DeliverPanel() {
             <FormControlLabel
               key={r.id}
               sx={{ display: 'flex', height: 26, ml: -1 }}
-              control={<Checkbox size="small" checked={!left.includes(r.id)} onChange={(e) => setLeft(e.target.checked ? left.filter((x) => x !== r.id) : [...left, r.id])} />}
+              control={
+                <Checkbox
+                  size="small"
+                  checked={!left.includes(r.id)}
+                  onChange={(e) => setLeft(e.target.checked ? left.filter((x) => x !== r.id) : [...left, r.id])}
+                />
+              }
               label={r.name}
             />
           ))}
@@ -85,7 +100,8 @@ export function DeliverPanel() {
         </Box>
         {outside.length > 0 && (
           <Box sx={{ p: 1, borderRadius: '6px', background: roles.redTint, color: roles.redText, fontSize: 11 }}>
-            {outside.length === 1 ? 'A check is' : `${outside.length} checks are`} outside: {outside.map((c) => `${c.id} ${c.word}`).join(', ')}. It can be baked all the same.
+            {outside.length === 1 ? 'A check is' : `${outside.length} checks are`} outside:{' '}
+            {outside.map((c) => `${c.id} ${c.word}`).join(', ')}. It can be baked all the same.
           </Box>
         )}
         {!running && (
@@ -95,7 +111,11 @@ export function DeliverPanel() {
         )}
         {running && (
           <Box sx={{ display: 'grid', gap: 0.75 }}>
-            <LinearProgress variant="determinate" value={(100 * job.done) / Math.max(job.total, 1)} aria-label="Baking" />
+            <LinearProgress
+              variant="determinate"
+              value={(100 * job.done) / Math.max(job.total, 1)}
+              aria-label="Baking"
+            />
             <Box sx={{ display: 'flex', alignItems: 'center' }}>
               <Box sx={{ flex: 1, color: roles.secondary, fontSize: 11 }}>
                 Frame {job.done} of {job.total}, about {Math.ceil(job.left)} s left
@@ -123,7 +143,9 @@ export function DeliverPanel() {
           <Button variant="outlined" fullWidth href={documentUrl(id)} download>
             Save the scene document
           </Button>
-          <Box sx={{ mt: 0.75, fontSize: 11, color: roles.secondary }}>The scene as JSON, to keep, to send on, or for the bead command on a farm.</Box>
+          <Box sx={{ mt: 0.75, fontSize: 11, color: roles.secondary }}>
+            The scene as JSON, to keep, to send on, or for the bead command on a farm.
+          </Box>
         </Box>
       </Box>
     </Column>

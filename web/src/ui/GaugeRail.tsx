@@ -15,17 +15,32 @@ export function GaugeRail() {
   const outside = checks.filter((c) => c.state === 'outside').length
   const near = checks.filter((c) => c.state === 'near').length
   return (
-    <Box component="section" aria-label="Checks" sx={{ height: '100%', background: roles.paper, borderLeft: `1px solid ${roles.rule}`, overflowY: 'auto', scrollbarWidth: 'thin' }}>
+    <Box
+      component="section"
+      aria-label="Checks"
+      sx={{
+        height: '100%',
+        background: roles.paper,
+        borderLeft: `1px solid ${roles.rule}`,
+        overflowY: 'auto',
+        scrollbarWidth: 'thin',
+      }}
+    >
       <Box sx={{ display: 'flex', alignItems: 'baseline', px: 1.5, pt: 1.25, pb: 1 }}>
         <Box component="h2" sx={{ typography: 'h3', m: 0, flex: 1 }}>
           Checks
         </Box>
-        <Box component="span" sx={{ fontWeight: 600, color: outside ? roles.redText : near ? roles.amberText : roles.kelpText }}>
+        <Box
+          component="span"
+          sx={{ fontWeight: 600, color: outside ? roles.redText : near ? roles.amberText : roles.kelpText }}
+        >
           {checks.length === 0 ? '' : outside ? `${outside} outside` : near ? `${near} near` : 'all in'}
         </Box>
       </Box>
       {checks.length === 0 && (
-        <Box sx={{ px: 1.5, color: roles.secondary, fontSize: 11 }}>{rig ? 'Measuring…' : 'Choose a rig to see what is measured of it.'}</Box>
+        <Box sx={{ px: 1.5, color: roles.secondary, fontSize: 11 }}>
+          {rig ? 'Measuring…' : 'Choose a rig to see what is measured of it.'}
+        </Box>
       )}
       {checks.map((c) => (
         <Gauge key={c.id} result={c} />
@@ -87,7 +102,11 @@ function Gauge({ result: r }: { result: Result }) {
       </Box>
       <svg width="108" height="10" style={{ display: 'block', marginTop: 1 }} aria-hidden>
         <line x1="0" x2="108" y1="5" y2="5" stroke={roles.rule} strokeWidth="1.4" />
-        {signed ? <line x1="18" x2="90" y1="5" y2="5" stroke={tone.line} strokeWidth="3" opacity="0.42" strokeLinecap="round" /> : <line x1="4" x2="4" y1="1" y2="9" stroke={roles.slate} strokeWidth="1.4" />}
+        {signed ? (
+          <line x1="18" x2="90" y1="5" y2="5" stroke={tone.line} strokeWidth="3" opacity="0.42" strokeLinecap="round" />
+        ) : (
+          <line x1="4" x2="4" y1="1" y2="9" stroke={roles.slate} strokeWidth="1.4" />
+        )}
         <circle cx={bead} cy="5" r="3.6" fill={tone.line} stroke={roles.paper} strokeWidth="0.8" />
       </svg>
     </Box>

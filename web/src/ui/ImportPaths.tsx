@@ -63,13 +63,30 @@ export function useImport() {
           if (file) void load(file, false)
         }}
       />
-      {read && <ImportDialog key={read.file.name} {...read} reload={(smooth) => void load(read.file, smooth)} close={() => setRead(null)} />}
+      {read && (
+        <ImportDialog
+          key={read.file.name}
+          {...read}
+          reload={(smooth) => void load(read.file, smooth)}
+          close={() => setRead(null)}
+        />
+      )}
     </>
   )
   return { input, choose: () => pick.current?.click(), load }
 }
 
-function ImportDialog({ file, paths, reload, close }: { file: File; paths: ReadPath[]; reload: (smooth: boolean) => void; close: () => void }) {
+function ImportDialog({
+  file,
+  paths,
+  reload,
+  close,
+}: {
+  file: File
+  paths: ReadPath[]
+  reload: (smooth: boolean) => void
+  close: () => void
+}) {
   const table = !/\.(svg|obj)$/i.test(file.name)
   const svg = /\.svg$/i.test(file.name)
   const [scale, setScale] = useState(svg ? 0.01 : 1)
@@ -104,9 +121,26 @@ function ImportDialog({ file, paths, reload, close }: { file: File; paths: ReadP
     <Dialog open onClose={close} maxWidth="xs" fullWidth>
       <DialogTitle sx={{ typography: 'h2' }}>Paths of {file.name}</DialogTitle>
       <DialogContent sx={{ display: 'grid', gap: 1.5 }}>
-        <Figure label={paths.length === 1 ? '1 path' : `${paths.length} paths`} value={`${Number(total.toPrecision(6))} units long`} word={paths.length > 200 ? 'the first 200 are taken' : undefined} />
-        <NumberField label="One unit of the file is" value={scale} quantity={quantity} min={1e-6} max={1e4} onCommit={setScale} />
-        <Choice label="Lies in" value={plane} options={[...planes, 'as is'] as const} onChange={setPlane} names={{ above: 'the ground' }} />
+        <Figure
+          label={paths.length === 1 ? '1 path' : `${paths.length} paths`}
+          value={`${Number(total.toPrecision(6))} units long`}
+          word={paths.length > 200 ? 'the first 200 are taken' : undefined}
+        />
+        <NumberField
+          label="One unit of the file is"
+          value={scale}
+          quantity={quantity}
+          min={1e-6}
+          max={1e4}
+          onCommit={setScale}
+        />
+        <Choice
+          label="Lies in"
+          value={plane}
+          options={[...planes, 'as is'] as const}
+          onChange={setPlane}
+          names={{ above: 'the ground' }}
+        />
         {table && (
           <FormControlLabel
             control={

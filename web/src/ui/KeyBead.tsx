@@ -47,7 +47,14 @@ export function KeyBead({
       }}
     >
       <svg width="11" height="11" aria-hidden>
-        <circle cx="5.5" cy="5.5" r="4" fill={here ? roles.brass : 'none'} stroke={isKeyed(value) ? roles.brass : roles.border} strokeWidth="1.5" />
+        <circle
+          cx="5.5"
+          cy="5.5"
+          r="4"
+          fill={here ? roles.brass : 'none'}
+          stroke={isKeyed(value) ? roles.brass : roles.border}
+          strokeWidth="1.5"
+        />
       </svg>
       {withText && 'Key'}
     </Box>

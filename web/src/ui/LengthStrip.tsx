@@ -26,7 +26,9 @@ export function LengthStrip() {
   const rigIndex = useBench((b) => chosenRig(b)?.index ?? -1)
   const rig = useBench((b) => chosenRig(b)?.rig)
   const laid = useBench((b) => b.answer?.readout.rigs[rigIndex])
-  const shownCheck = useBench((b) => b.checks.find((c) => c.id === b.shownCheck && c.rig === rig?.id && c.state !== 'inside'))
+  const shownCheck = useBench((b) =>
+    b.checks.find((c) => c.id === b.shownCheck && c.rig === rig?.id && c.state !== 'inside'),
+  )
   const frame = useClock((c) => c.frame)
   useClock((c) => c.came)
   const pieces = useBench((b) => b.frames.get(frame)?.find((p) => p.rig === rigIndex))
@@ -47,8 +49,15 @@ export function LengthStrip() {
     return {
       top: most > 1e-5 ? top : 0,
       y: y(top),
-      fill: area<[number, number]>().x(at).y0(y(0)).y1((p) => y(p[1]))(points) ?? '',
-      line: lineOf<[number, number]>().x(at).y((p) => y(p[1]))(points) ?? '',
+      fill:
+        area<[number, number]>()
+          .x(at)
+          .y0(y(0))
+          .y1((p) => y(p[1]))(points) ?? '',
+      line:
+        lineOf<[number, number]>()
+          .x(at)
+          .y((p) => y(p[1]))(points) ?? '',
     }
   }, [info, length, x])
 
@@ -73,22 +82,45 @@ export function LengthStrip() {
 
   return (
     <Box ref={ref} sx={{ height: '100%', overflow: 'hidden', position: 'relative' }}>
-      <svg ref={svg} width={width} height={160} style={{ display: 'block', font: `11px/16px 'IBM Plex Sans', sans-serif` }} role="img" aria-label={`${title}, ${showWithUnit(length, 'distance', units)} long`}>
+      <svg
+        ref={svg}
+        width={width}
+        height={160}
+        style={{ display: 'block', userSelect: 'none', font: `11px/16px 'IBM Plex Sans', sans-serif` }}
+        role="img"
+        aria-label={`${title}, ${showWithUnit(length, 'distance', units)} long`}
+      >
         <text x={16} y={rows.head + 4} fontSize="13" fontWeight="600" fill={roles.ink}>
           Length
         </text>
         <text x={67} y={rows.head + 4} fontSize="12" fill={roles.secondary}>
-          {title}, {info.closed ? 'closed' : 'open'}, <tspan fontFamily={mono}>{showWithUnit(length, 'distance', units)}</tspan>
+          {title}, {info.closed ? 'closed' : 'open'},{' '}
+          <tspan fontFamily={mono}>{showWithUnit(length, 'distance', units)}</tspan>
         </text>
         {now?.distances[0] !== undefined && rig && (
-          <text x={width - 20} y={rows.head + 4} textAnchor="end" fontSize="12" fontWeight="500" fill={roles.orangeText}>
+          <text
+            x={width - 20}
+            y={rows.head + 4}
+            textAnchor="end"
+            fontSize="12"
+            fontWeight="500"
+            fill={roles.orangeText}
+          >
             Piece 1 at {showWithUnit(now.distances[0], 'distance', units)}
           </text>
         )}
         <g fill={roles.secondary}>
-          <text x={16} y={rows.curve + 4}>curvature</text>
-          {rig && <text x={16} y={rows.pieces + 4}>pieces</text>}
-          <text x={16} y={rows.ruler + 16}>{rulerUnit === 'ft' ? 'feet' : 'metres'}</text>
+          <text x={16} y={rows.curve + 4}>
+            curvature
+          </text>
+          {rig && (
+            <text x={16} y={rows.pieces + 4}>
+              pieces
+            </text>
+          )}
+          <text x={16} y={rows.ruler + 16}>
+            {rulerUnit === 'ft' ? 'feet' : 'metres'}
+          </text>
         </g>
 
         {/* Curvature: above the line turns with the loop, below it against. */}
@@ -97,7 +129,14 @@ export function LengthStrip() {
         <line x1={gutter} x2={x(length)} y1={rows.curve} y2={rows.curve} stroke={roles.border} strokeWidth="0.8" />
         {curvature!.top > 0 && (
           <>
-            <line x1={gutter} x2={x(length)} y1={curvature!.y} y2={curvature!.y} stroke={roles.rule} strokeDasharray="1.5 2.5" />
+            <line
+              x1={gutter}
+              x2={x(length)}
+              y1={curvature!.y}
+              y2={curvature!.y}
+              stroke={roles.rule}
+              strokeDasharray="1.5 2.5"
+            />
             <text x={gutter - 8} y={curvature!.y + 4} textAnchor="end" fontFamily={mono} fill={roles.secondary}>
               {trim(curvature!.top)}/m
             </text>
@@ -117,8 +156,22 @@ export function LengthStrip() {
         {/* Travel, from the start mark to piece 1. */}
         {rig && now?.distances[0] !== undefined && (
           <>
-            <line x1={x(0)} x2={x(clamp(now.distances[0], length))} y1={rows.travel} y2={rows.travel} stroke={roles.orange} strokeWidth="3.5" />
-            <line x1={x(clamp(now.distances[0], length))} x2={x(clamp(now.distances[0], length))} y1={rows.pieces} y2={rows.travel + 1.7} stroke={roles.orange} strokeWidth="1.3" />
+            <line
+              x1={x(0)}
+              x2={x(clamp(now.distances[0], length))}
+              y1={rows.travel}
+              y2={rows.travel}
+              stroke={roles.orange}
+              strokeWidth="3.5"
+            />
+            <line
+              x1={x(clamp(now.distances[0], length))}
+              x2={x(clamp(now.distances[0], length))}
+              y1={rows.pieces}
+              y2={rows.travel + 1.7}
+              stroke={roles.orange}
+              strokeWidth="1.3"
+            />
           </>
         )}
         {rig && now && <line x1={gutter} x2={x(length)} y1={rows.pieces} y2={rows.pieces} stroke={roles.rule} />}
@@ -128,7 +181,13 @@ export function LengthStrip() {
           <>
             <line x1={whereX} x2={whereX} y1={rows.pieces + 5} y2={rows.ruler} stroke={checkText} strokeWidth="1.2" />
             <circle cx={whereX} cy={rows.pieces} r="5.5" fill="none" stroke={checkText} strokeWidth="1.6" />
-            <text x={Math.min(Math.max(whereX, gutter + 60), width - 90)} y={rows.marks - 1} textAnchor="middle" fontWeight="500" fill={checkText}>
+            <text
+              x={Math.min(Math.max(whereX, gutter + 60), width - 90)}
+              y={rows.marks - 1}
+              textAnchor="middle"
+              fontWeight="500"
+              fill={checkText}
+            >
               piece {shownCheck!.where!.piece}, {shownCheck!.word}
             </text>
           </>
@@ -144,7 +203,9 @@ export function LengthStrip() {
             fill="transparent"
             style={{ cursor: 'grab', touchAction: 'none' }}
             data-testid="strip-pieces"
-            onPointerMove={(e) => useView.getState().hoverPiece(nearest(now.distances, x.invert(local(svg, e.clientX))))}
+            onPointerMove={(e) =>
+              useView.getState().hoverPiece(nearest(now.distances, x.invert(local(svg, e.clientX))))
+            }
             onPointerLeave={() => useView.getState().hoverPiece(null)}
             onPointerDown={(e) => {
               if (e.button !== 0) return
@@ -180,7 +241,17 @@ function nearest(distances: Float64Array, at: number): number {
 }
 
 /** The pieces as beads on the thread, as ticks where there are many. */
-function Beads({ distances, x, length, hovered }: { distances: Float64Array; x: (s: number) => number; length: number; hovered: number | null }) {
+function Beads({
+  distances,
+  x,
+  length,
+  hovered,
+}: {
+  distances: Float64Array
+  x: (s: number) => number
+  length: number
+  hovered: number | null
+}) {
   const { roles } = useTheme()
   let d = ''
   const many = distances.length > beadLimit
@@ -188,7 +259,9 @@ function Beads({ distances, x, length, hovered }: { distances: Float64Array; x: 
     const s = distances[i]!
     if (s < -1e-9 || s > length + 1e-9) continue
     const cx = x(s).toFixed(1)
-    d += many ? `M${cx} ${rows.pieces - 4}v8` : `M${(x(s) - 3.6).toFixed(1)} ${rows.pieces}a3.6 3.6 0 1 0 7.2 0a3.6 3.6 0 1 0 -7.2 0`
+    d += many
+      ? `M${cx} ${rows.pieces - 4}v8`
+      : `M${(x(s) - 3.6).toFixed(1)} ${rows.pieces}a3.6 3.6 0 1 0 7.2 0a3.6 3.6 0 1 0 -7.2 0`
   }
   const first = distances[0]
   return (
@@ -197,12 +270,26 @@ function Beads({ distances, x, length, hovered }: { distances: Float64Array; x: 
       {hovered !== null && distances[hovered] !== undefined && (
         <circle cx={x(distances[hovered])} cy={rows.pieces} r="4.4" fill={roles.kelp} />
       )}
-      {first !== undefined && first >= 0 && first <= length && <circle cx={x(first)} cy={rows.pieces} r="4.4" fill={roles.orange} />}
+      {first !== undefined && first >= 0 && first <= length && (
+        <circle cx={x(first)} cy={rows.pieces} r="4.4" fill={roles.orange} />
+      )}
     </>
   )
 }
 
-function Ruler({ x, length, perUnit, colour, y }: { x: (s: number) => number; length: number; perUnit: number; colour: string; y: number }) {
+function Ruler({
+  x,
+  length,
+  perUnit,
+  colour,
+  y,
+}: {
+  x: (s: number) => number
+  length: number
+  perUnit: number
+  colour: string
+  y: number
+}) {
   const pixels = x(length) - x(0)
   const wish = ((length / perUnit) * 72) / pixels
   const power = 10 ** Math.floor(Math.log10(wish))

@@ -9,7 +9,12 @@ export function PanelHead({ title, note }: { title: string; note?: string }) {
   const { roles } = useTheme()
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, px: 1, pt: 1, pb: 1 }}>
-      <IconButton aria-label="Back to the recipe" title="Back to the recipe (Esc)" onClick={() => useBench.setState({ panel: 'recipe', shownCheck: null })} sx={{ width: 28, height: 28 }}>
+      <IconButton
+        aria-label="Back to the recipe"
+        title="Back to the recipe (Esc)"
+        onClick={() => useBench.setState({ panel: 'recipe', shownCheck: null })}
+        sx={{ width: 28, height: 28 }}
+      >
         <ArrowBack sx={{ fontSize: 16 }} />
       </IconButton>
       <Box component="h2" sx={{ typography: 'h2', m: 0 }}>

@@ -57,7 +57,12 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
             })
           }
         />
-        <Pick label="Its up" value={up} options={axes.filter((a) => a[1] !== forward[1])} onChange={(v) => edit(`turn ${part.name} to ${v} up`, (d) => void (at(d).up = v))} />
+        <Pick
+          label="Its up"
+          value={up}
+          options={axes.filter((a) => a[1] !== forward[1])}
+          onChange={(v) => edit(`turn ${part.name} to ${v} up`, (d) => void (at(d).up = v))}
+        />
       </Pair>
       <Vec3Field
         label="Pivot, in the part's own axes"
@@ -67,7 +72,11 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
       />
       {info && (
         <Box sx={{ borderTop: `1px solid ${roles.rule}`, pt: 1 }}>
-          <Figure label="Length along forward" value={showWithUnit(info.length, 'length', units)} word={`${info.triangles} triangles`} />
+          <Figure
+            label="Length along forward"
+            value={showWithUnit(info.length, 'length', units)}
+            word={`${info.triangles} triangles`}
+          />
         </Box>
       )}
     </Box>

@@ -29,18 +29,44 @@ export function PathFields({ path, index }: { path: Path; index: number }) {
     quantity: 'length' as const,
     min,
     onPreview: (v: number) => preview(set((s) => put(s, v))),
-    onCommit: (v: number) => edit(`set ${label.toLowerCase()} of ${path.name}`, set((s) => put(s, v))),
+    onCommit: (v: number) =>
+      edit(
+        `set ${label.toLowerCase()} of ${path.name}`,
+        set((s) => put(s, v)),
+      ),
   })
-  const centre = (value: [number, number, number], put: (s: PathShape, v: [number, number, number]) => void, label = 'Centre') => (
+  const centre = (
+    value: [number, number, number],
+    put: (s: PathShape, v: [number, number, number]) => void,
+    label = 'Centre',
+  ) => (
     <Vec3Field
       label={label}
       value={value}
       onPreview={(v) => preview(set((s) => put(s, v)))}
-      onCommit={(v) => edit(`move ${path.name}`, set((s) => put(s, v)))}
+      onCommit={(v) =>
+        edit(
+          `move ${path.name}`,
+          set((s) => put(s, v)),
+        )
+      }
     />
   )
-  const plane = (value: (typeof planes)[number] | undefined, put: (s: PathShape, v: (typeof planes)[number]) => void) => (
-    <Choice label="Plane" value={value ?? 'side'} options={planes} onChange={(v) => edit(`lay ${path.name} in the ${v} plane`, set((s) => put(s, v)))} />
+  const plane = (
+    value: (typeof planes)[number] | undefined,
+    put: (s: PathShape, v: (typeof planes)[number]) => void,
+  ) => (
+    <Choice
+      label="Plane"
+      value={value ?? 'side'}
+      options={planes}
+      onChange={(v) =>
+        edit(
+          `lay ${path.name} in the ${v} plane`,
+          set((s) => put(s, v)),
+        )
+      }
+    />
   )
 
   async function replace(label: string, call: Promise<{ shape: PathShape }>) {
@@ -55,7 +81,8 @@ export function PathFields({ path, index }: { path: Path; index: number }) {
 
   const spline = shape.spline
   const chosen = spline && point !== null ? spline.points[point] : undefined
-  const after = spline && info ? info.length * ((((point ?? 0) + 0.5) % spline.points.length) / spline.points.length) : 0
+  const after =
+    spline && info ? info.length * ((((point ?? 0) + 0.5) % spline.points.length) / spline.points.length) : 0
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
       {shape.line && (
@@ -75,7 +102,9 @@ export function PathFields({ path, index }: { path: Path; index: number }) {
         <>
           <Pair>
             <NumberField {...number('Half axis along', shape.ellipse.along, (s, v) => void (s.ellipse!.along = v))} />
-            <NumberField {...number('Half axis across', shape.ellipse.across, (s, v) => void (s.ellipse!.across = v))} />
+            <NumberField
+              {...number('Half axis across', shape.ellipse.across, (s, v) => void (s.ellipse!.across = v))}
+            />
           </Pair>
           {centre(shape.ellipse.centre, (s, v) => void (s.ellipse!.centre = v))}
           {plane(shape.ellipse.plane, (s, v) => void (s.ellipse!.plane = v))}
@@ -97,7 +126,12 @@ export function PathFields({ path, index }: { path: Path; index: number }) {
             label="Ends"
             value={(spline ?? shape.polyline)!.closed ? 'closed' : 'open'}
             options={['open', 'closed'] as const}
-            onChange={(v) => edit(v === 'closed' ? 'close the path' : 'open the path', set((s) => void ((s.spline ?? s.polyline)!.closed = v === 'closed')))}
+            onChange={(v) =>
+              edit(
+                v === 'closed' ? 'close the path' : 'open the path',
+                set((s) => void ((s.spline ?? s.polyline)!.closed = v === 'closed')),
+              )
+            }
           />
           {chosen ? (
             <>
@@ -105,37 +139,50 @@ export function PathFields({ path, index }: { path: Path; index: number }) {
                 label={`Point ${point! + 1} of ${spline!.points.length}`}
                 value={chosen.at}
                 onPreview={(v) => preview(set((s) => void (s.spline!.points[point!]!.at = v)))}
-                onCommit={(v) => edit(`move point ${point! + 1}`, set((s) => void (s.spline!.points[point!]!.at = v)))}
+                onCommit={(v) =>
+                  edit(
+                    `move point ${point! + 1}`,
+                    set((s) => void (s.spline!.points[point!]!.at = v)),
+                  )
+                }
               />
               <Pick
                 label="Handles"
                 value={chosen.handles ?? 'smooth'}
                 options={handleKinds}
                 onChange={(v) =>
-                  edit(`make handles ${v}`, set((s) => {
-                    const p = s.spline!.points[point!]!
-                    const seen = info?.points?.[point!]
-                    if (seen && p.handles === 'smooth') {
-                      p.in = seen.in.map((x, i) => x - seen.at[i]!) as [number, number, number]
-                      p.out = seen.out.map((x, i) => x - seen.at[i]!) as [number, number, number]
-                    }
-                    p.handles = v
-                    if (v === 'smooth') {
-                      delete p.in
-                      delete p.out
-                    }
-                  }))
+                  edit(
+                    `make handles ${v}`,
+                    set((s) => {
+                      const p = s.spline!.points[point!]!
+                      const seen = info?.points?.[point!]
+                      if (seen && p.handles === 'smooth') {
+                        p.in = seen.in.map((x, i) => x - seen.at[i]!) as [number, number, number]
+                        p.out = seen.out.map((x, i) => x - seen.at[i]!) as [number, number, number]
+                      }
+                      p.handles = v
+                      if (v === 'smooth') {
+                        delete p.in
+                        delete p.out
+                      }
+                    }),
+                  )
                 }
               />
             </>
           ) : (
             <Box sx={{ fontSize: 11, color: roles.secondary }}>
-              {spline ? `${spline.points.length} points. ` : ''}Pull points in the view; with Shift, straight up or down.
+              {spline ? `${spline.points.length} points. ` : ''}Pull points in the view; with Shift, straight up or
+              down.
             </Box>
           )}
           {spline && (
             <Box sx={{ display: 'flex', gap: 1 }}>
-              <Button variant="outlined" onClick={() => void replace('add a point', insertPoint(shape, after))} sx={{ flex: 1 }}>
+              <Button
+                variant="outlined"
+                onClick={() => void replace('add a point', insertPoint(shape, after))}
+                sx={{ flex: 1 }}
+              >
                 Add a point
               </Button>
               <Button
@@ -145,7 +192,10 @@ export function PathFields({ path, index }: { path: Path; index: number }) {
                 onClick={() => {
                   const at = point!
                   useBench.setState({ point: null })
-                  edit(`delete point ${at + 1}`, set((s) => void s.spline!.points.splice(at, 1)))
+                  edit(
+                    `delete point ${at + 1}`,
+                    set((s) => void s.spline!.points.splice(at, 1)),
+                  )
                 }}
                 sx={{ flex: 1 }}
               >
@@ -162,13 +212,23 @@ export function PathFields({ path, index }: { path: Path; index: number }) {
       )}
       {info && (
         <Box sx={{ borderTop: `1px solid ${roles.rule}`, pt: 1, display: 'grid', gap: 0.5 }}>
-          <Figure label="Length" value={showWithUnit(info.length, 'distance', units)} word={info.closed ? 'closed' : 'open'} />
+          <Figure
+            label="Length"
+            value={showWithUnit(info.length, 'distance', units)}
+            word={info.closed ? 'closed' : 'open'}
+          />
           <Figure
             label="Tightest radius"
             value={info.tightestRadius > 0 ? showWithUnit(info.tightestRadius, 'length', units) : 'straight'}
             word={info.tightestRadius > 0 ? `at ${showWithUnit(info.tightestDistance, 'distance', units)}` : undefined}
           />
-          {shapeKind(shape) === 'spline' && <Figure label="Off its plane" value={showWithUnit(info.offPlane, 'length', units)} word={info.offPlane < 1e-6 ? 'flat' : undefined} />}
+          {shapeKind(shape) === 'spline' && (
+            <Figure
+              label="Off its plane"
+              value={showWithUnit(info.offPlane, 'length', units)}
+              word={info.offPlane < 1e-6 ? 'flat' : undefined}
+            />
+          )}
         </Box>
       )}
     </Box>

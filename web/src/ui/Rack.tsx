@@ -18,7 +18,16 @@ const newPaths: [string, PathShape][] = [
   ['Circle', { circle: { centre: [0, 0.6, 0], radius: 0.6, plane: 'side' } }],
   ['Ellipse', { ellipse: { centre: [0, 0.6, 0], along: 1.2, across: 0.6, plane: 'side' } }],
   ['Line', { line: { from: [0, 0.1, -2], to: [0, 0.1, 2] } }],
-  ['Spline', { spline: { points: [{ at: [0, 0.3, -2] }, { at: [0.8, 0.3, -0.6] }, { at: [-0.8, 0.3, 0.6] }, { at: [0, 0.3, 2] }].map((p) => ({ ...p, at: p.at as [number, number, number], handles: 'smooth' as const })) } }],
+  [
+    'Spline',
+    {
+      spline: {
+        points: [{ at: [0, 0.3, -2] }, { at: [0.8, 0.3, -0.6] }, { at: [-0.8, 0.3, 0.6] }, { at: [0, 0.3, 2] }].map(
+          (p) => ({ ...p, at: p.at as [number, number, number], handles: 'smooth' as const }),
+        ),
+      },
+    },
+  ],
 ]
 
 const newParts: [string, PartShape][] = [
@@ -75,25 +84,55 @@ export function Rack() {
   }
   const onPath = doc.paths.find((p) => p.id === (selected?.kind === 'path' ? selected.id : '')) ?? doc.paths.at(-1)
   const rows: [string, Kind, { id: string; name: string; icon: React.ReactNode }[]][] = [
-    ['Paths', 'path', doc.paths.map((p) => ({ ...p, icon: ['slot', 'circle', 'ellipse'].includes(shapeKind(p.shape)) ? <LoopIcon /> : <CurveIcon /> }))],
-    ['Parts', 'part', doc.parts.map((p) => ({ ...p, icon: p.shape.shoe ? <ShoeIcon /> : p.shape.box ? <BoxIcon /> : <FloatIcon /> }))],
+    [
+      'Paths',
+      'path',
+      doc.paths.map((p) => ({
+        ...p,
+        icon: ['slot', 'circle', 'ellipse'].includes(shapeKind(p.shape)) ? <LoopIcon /> : <CurveIcon />,
+      })),
+    ],
+    [
+      'Parts',
+      'part',
+      doc.parts.map((p) => ({ ...p, icon: p.shape.shoe ? <ShoeIcon /> : p.shape.box ? <BoxIcon /> : <FloatIcon /> })),
+    ],
     ['Rigs', 'rig', doc.rigs.map((r) => ({ ...r, icon: <TrainIcon /> }))],
   ]
   return (
-    <Box component="section" aria-label="Rack" sx={{ px: 2, pt: 1, pb: 1.25, borderBottom: `1px solid ${roles.rule}`, flexShrink: 0, maxHeight: '34%', overflow: 'auto' }}>
+    <Box
+      component="section"
+      aria-label="Rack"
+      sx={{
+        px: 2,
+        pt: 1,
+        pb: 1.25,
+        borderBottom: `1px solid ${roles.rule}`,
+        flexShrink: 0,
+        maxHeight: '34%',
+        overflow: 'auto',
+      }}
+    >
       <Box sx={{ display: 'flex', alignItems: 'center', height: 24, mb: 0.25 }}>
         <Box component="h2" sx={{ typography: 'h3', m: 0, flex: 1 }}>
           Rack
         </Box>
-        <Button ref={add} startIcon={<Add sx={{ fontSize: '16px !important' }} />} onClick={(e) => setMenu(e.currentTarget)} sx={{ minHeight: 24, px: 0.75, color: roles.kelpText, '& .MuiButton-startIcon': { mr: 0.25 } }}>
+        <Button
+          ref={add}
+          startIcon={<Add sx={{ fontSize: '16px !important' }} />}
+          onClick={(e) => setMenu(e.currentTarget)}
+          sx={{ minHeight: 24, px: 0.75, color: roles.kelpText, '& .MuiButton-startIcon': { mr: 0.25 } }}
+        >
           Add
         </Button>
       </Box>
       {rows.map(([label, kind, items]) => (
-        <Box key={label} sx={{ display: 'grid', gridTemplateColumns: '52px 1fr', alignItems: 'start', minHeight: 28 }}>
-          <Box sx={{ color: roles.secondary, lineHeight: '28px' }}>{label}</Box>
+        <Box key={label} sx={{ display: 'grid', gridTemplateColumns: '52px 1fr', alignItems: 'start', minHeight: 26 }}>
+          <Box sx={{ color: roles.secondary, lineHeight: '26px' }}>{label}</Box>
           <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 0.25 }}>
-            {items.length === 0 && <Box sx={{ lineHeight: '28px', color: roles.secondary, px: 1, fontStyle: 'italic' }}>none yet</Box>}
+            {items.length === 0 && (
+              <Box sx={{ lineHeight: '28px', color: roles.secondary, px: 1, fontStyle: 'italic' }}>none yet</Box>
+            )}
             {items.map((it) => {
               const on = selected?.kind === kind && selected.id === it.id
               return (
@@ -103,7 +142,7 @@ export function Rack() {
                   aria-pressed={on}
                   onClick={() => select({ kind, id: it.id })}
                   sx={{
-                    minHeight: 26,
+                    minHeight: 24,
                     my: '1px',
                     px: 0.75,
                     maxWidth: 216,
@@ -133,7 +172,10 @@ export function Rack() {
           Draw by clicking
         </MenuItem>
         {newPaths.map(([name, shape]) => (
-          <MenuItem key={name} onClick={() => made('path', `add a ${name.toLowerCase()}`, (d) => addPath(d, name, shape))}>
+          <MenuItem
+            key={name}
+            onClick={() => made('path', `add a ${name.toLowerCase()}`, (d) => addPath(d, name, shape))}
+          >
             {name}
           </MenuItem>
         ))}
@@ -148,13 +190,26 @@ export function Rack() {
         <Divider />
         <ListSubheader sx={{ lineHeight: '26px', fontSize: 11 }}>Part</ListSubheader>
         {newParts.map(([name, shape]) => (
-          <MenuItem key={name} onClick={() => made('part', `add a ${name.toLowerCase()}`, (d) => addPart(d, name, shape))}>
+          <MenuItem
+            key={name}
+            onClick={() => made('part', `add a ${name.toLowerCase()}`, (d) => addPart(d, name, shape))}
+          >
             {name}
           </MenuItem>
         ))}
         <Divider />
         <ListSubheader sx={{ lineHeight: '26px', fontSize: 11 }}>Rig</ListSubheader>
-        <MenuItem disabled={!onPath} onClick={() => made('rig', 'add a train', (d) => addTrain(d, d.paths.find((p) => p.id === onPath!.id)!))}>
+        <MenuItem
+          disabled={!onPath}
+          onClick={() =>
+            made('rig', 'add a train', (d) =>
+              addTrain(
+                d,
+                d.paths.find((p) => p.id === onPath!.id)!,
+              ),
+            )
+          }
+        >
           {onPath ? `Train on ${onPath.name}` : 'Train (make a path first)'}
         </MenuItem>
       </Menu>

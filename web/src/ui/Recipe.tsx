@@ -42,11 +42,18 @@ export function Recipe() {
     const users = path ? doc.rigs.filter((r) => r.path === path.id) : doc.rigs.filter((r) => r.part === part!.id)
     return (
       <Column>
-        <Head kind={kind} id={selected!.id} name={(path ?? part)!.name} note={path ? shapeNames[shapeKind(path.shape)] : 'Part'} />
+        <Head
+          kind={kind}
+          id={selected!.id}
+          name={(path ?? part)!.name}
+          note={path ? shapeNames[shapeKind(path.shape)] : 'Part'}
+        />
         <Box sx={{ px: 2, pb: 2, display: 'grid', gap: 1.5 }}>
           {path ? <PathFields path={path} index={at} /> : <PartFields part={part!} index={at} />}
           <Box sx={{ borderTop: `1px solid ${roles.rule}`, pt: 1.25, display: 'grid', gap: 1 }}>
-            {users.length > 0 && <Box sx={{ color: roles.secondary, fontSize: 11 }}>Used by {users.map((u) => u.name).join(', ')}.</Box>}
+            {users.length > 0 && (
+              <Box sx={{ color: roles.secondary, fontSize: 11 }}>Used by {users.map((u) => u.name).join(', ')}.</Box>
+            )}
             {path && (
               <Button
                 variant={users.length ? 'outlined' : 'contained'}
@@ -72,7 +79,11 @@ export function Recipe() {
           Nothing chosen
         </Box>
         Choose something in the rack or the view. A new scene begins with a path: press Add, or draw one by clicking.
-        <Button variant="contained" sx={{ mt: 1.5, display: 'block' }} onClick={() => useBench.setState({ tool: { kind: 'draw', points: [], forRig: null } })}>
+        <Button
+          variant="contained"
+          sx={{ mt: 1.5, display: 'block' }}
+          onClick={() => useBench.setState({ tool: { kind: 'draw', points: [], forRig: null } })}
+        >
           Draw a path
         </Button>
       </Box>
@@ -81,7 +92,9 @@ export function Recipe() {
 }
 
 export function Column({ children }: { children: React.ReactNode }) {
-  return <Box sx={{ flex: 1, minHeight: 0, overflowY: 'auto', overflowX: 'hidden', scrollbarWidth: 'thin' }}>{children}</Box>
+  return (
+    <Box sx={{ flex: 1, minHeight: 0, overflowY: 'auto', overflowX: 'hidden', scrollbarWidth: 'thin' }}>{children}</Box>
+  )
 }
 
 /** Takes a thing and, of a path or part, the rigs that need it out of the scene. */
@@ -99,16 +112,28 @@ function Head({ kind, id, name, note }: { kind: Kind; id: string; name: string; 
   const { roles } = useTheme()
   const edit = useBench((b) => b.edit)
   const select = useBench((b) => b.select)
-  const users = useBench((b) => b.doc!.rigs.filter((r) => (kind === 'path' ? r.path === id : kind === 'part' ? r.part === id : false)).length)
+  const users = useBench(
+    (b) =>
+      b.doc!.rigs.filter((r) => (kind === 'path' ? r.path === id : kind === 'part' ? r.part === id : false)).length,
+  )
   const [menu, setMenu] = useState<HTMLElement | null>(null)
-  const list = (d: Document): { id: string; name: string }[] => (kind === 'rig' ? d.rigs : kind === 'path' ? d.paths : d.parts)
+  const list = (d: Document): { id: string; name: string }[] =>
+    kind === 'rig' ? d.rigs : kind === 'path' ? d.paths : d.parts
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, px: 2, pt: 1.25, pb: 0.75 }}>
-      <NameField value={name} label={`Name of the ${kind}`} onCommit={(to) => edit(`rename ${name}`, (d) => void (list(d).find((x) => x.id === id)!.name = to))} />
+      <NameField
+        value={name}
+        label={`Name of the ${kind}`}
+        onCommit={(to) => edit(`rename ${name}`, (d) => void (list(d).find((x) => x.id === id)!.name = to))}
+      />
       <Box component="span" sx={{ color: roles.secondary, flex: 1, whiteSpace: 'nowrap' }}>
         {note}
       </Box>
-      <IconButton aria-label={`More for ${name}`} sx={{ width: 28, height: 24 }} onClick={(e) => setMenu(e.currentTarget)}>
+      <IconButton
+        aria-label={`More for ${name}`}
+        sx={{ width: 28, height: 24 }}
+        onClick={(e) => setMenu(e.currentTarget)}
+      >
         <MoreHoriz sx={{ fontSize: 18 }} />
       </IconButton>
       <Menu anchorEl={menu} open={!!menu} onClose={() => setMenu(null)}>
@@ -118,7 +143,9 @@ function Head({ kind, id, name, note }: { kind: Kind; id: string; name: string; 
             let made = ''
             edit(`copy ${name}`, (d) => {
               const all = list(d)
-              const copy = structuredClone(JSON.parse(JSON.stringify(all.find((x) => x.id === id))) as { id: string; name: string })
+              const copy = structuredClone(
+                JSON.parse(JSON.stringify(all.find((x) => x.id === id))) as { id: string; name: string },
+              )
               copy.name = freeName(all, name)
               made = copy.id = freeId(all, copy.name)
               all.push(copy)
@@ -165,14 +192,29 @@ function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
   const on = (change: (r: Rig) => void) => (d: Document) => change(d.rigs[index]!)
   const s = (v: number, q: 'length' | 'distance' | 'speed' = 'length') => showWithUnit(v, q, units)
   const noun = part.name.toLowerCase()
-  const pieces = info ? `${info.count} ${info.count === 1 ? noun : noun + (/(s|x|ch|sh)$/.test(noun) ? 'es' : 's')}` : ''
+  const pieces = info
+    ? `${info.count} ${info.count === 1 ? noun : noun + (/(s|x|ch|sh)$/.test(noun) ? 'es' : 's')}`
+    : ''
   const steps: [string, string, string, React.ReactNode][] = [
     [
       'path',
       'Path',
-      pathInfo ? `${path.name}: ${shapeNames[shapeKind(path.shape)].toLowerCase()}, ${pathInfo.closed ? 'closed' : 'open'}, ${s(pathInfo.length, 'distance')}` : path.name,
+      pathInfo
+        ? `${path.name}: ${shapeNames[shapeKind(path.shape)].toLowerCase()}, ${pathInfo.closed ? 'closed' : 'open'}, ${s(pathInfo.length, 'distance')}`
+        : path.name,
       <Box key="p" sx={{ display: 'grid', gap: 1.25 }}>
-        <Pick label="Runs on" value={rig.path} options={doc.paths.map((p) => p.id)} names={Object.fromEntries(doc.paths.map((p) => [p.id, p.name]))} onChange={(v) => edit('change the path', on((r) => void (r.path = v)))} />
+        <Pick
+          label="Runs on"
+          value={rig.path}
+          options={doc.paths.map((p) => p.id)}
+          names={Object.fromEntries(doc.paths.map((p) => [p.id, p.name]))}
+          onChange={(v) =>
+            edit(
+              'change the path',
+              on((r) => void (r.path = v)),
+            )
+          }
+        />
         <PathFields path={path} index={pathAt} />
       </Box>,
     ],
@@ -181,25 +223,59 @@ function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
       'Part',
       `${part.name}, forward ${part.forward ?? '+z'}, up ${part.up ?? '+y'}`,
       <Box key="a" sx={{ display: 'grid', gap: 1.25 }}>
-        <Pick label="Made of" value={rig.part} options={doc.parts.map((p) => p.id)} names={Object.fromEntries(doc.parts.map((p) => [p.id, p.name]))} onChange={(v) => edit('change the part', on((r) => void (r.part = v)))} />
+        <Pick
+          label="Made of"
+          value={rig.part}
+          options={doc.parts.map((p) => p.id)}
+          names={Object.fromEntries(doc.parts.map((p) => [p.id, p.name]))}
+          onChange={(v) =>
+            edit(
+              'change the part',
+              on((r) => void (r.part = v)),
+            )
+          }
+        />
         <PartFields part={part} index={partAt} />
       </Box>,
     ],
-    ['seat', 'Seat', `On its pivot, rigid${(rig.scale ?? 1) !== 1 ? `, scaled ${rig.scale}` : ''}`, <SeatStep key="s" rig={rig} index={index} />],
+    [
+      'seat',
+      'Seat',
+      `On its pivot, rigid${(rig.scale ?? 1) !== 1 ? `, scaled ${rig.scale}` : ''}`,
+      <SeatStep key="s" rig={rig} index={index} />,
+    ],
     [
       'spacing',
       'Spacing',
       info ? `${pieces}, pitch ${s(info.pitch)}${info.comesRound ? `, seam ${s(seam?.value ?? info.seam)}` : ''}` : '',
       <SpacingStep key="d" rig={rig} index={index} />,
     ],
-    ['facing', 'Facing', `Up: ${rig.facing.mode === 'least-twist' ? 'least twist' : rig.facing.mode}${rig.facing.mode === 'loopside' ? (rig.facing.inward ? ', inward' : ', outward') : ''}${rig.facing.turns ? `, ${rig.facing.turns} turns` : ''}`, <FacingStep key="f" rig={rig} index={index} />],
+    [
+      'facing',
+      'Facing',
+      `Up: ${rig.facing.mode === 'least-twist' ? 'least twist' : rig.facing.mode}${rig.facing.mode === 'loopside' ? (rig.facing.inward ? ', inward' : ', outward') : ''}${rig.facing.turns ? `, ${rig.facing.turns} turns` : ''}`,
+      <FacingStep key="f" rig={rig} index={index} />,
+    ],
     [
       'travel',
       'Travel',
-      isKeyed(travel) ? `${travel.keys.length} ${travel.keys.length === 1 ? 'key' : 'keys'}, then ${travel.after ?? 'hold'}` : isRunning(travel) ? `Runs at ${s(travel.speed, 'speed')}` : `By hand, at ${s(travel, 'distance')}`,
+      isKeyed(travel)
+        ? `${travel.keys.length} ${travel.keys.length === 1 ? 'key' : 'keys'}, then ${travel.after ?? 'hold'}`
+        : isRunning(travel)
+          ? `Runs at ${s(travel.speed, 'speed')}`
+          : `By hand, at ${s(travel, 'distance')}`,
       <TravelStep key="t" rig={rig} index={index} />,
     ],
-    ['check', 'Check', bad.length ? `${checks.length} checks, ${bad.length} outside: ${bad[0]!.id} ${bad[0]!.word}` : near.length ? `${checks.length} checks, 1 near: ${near[0]!.id}` : `${checks.length} checks, all inside`, null],
+    [
+      'check',
+      'Check',
+      bad.length
+        ? `${checks.length} checks, ${bad.length} outside: ${bad[0]!.id} ${bad[0]!.word}`
+        : near.length
+          ? `${checks.length} checks, 1 near: ${near[0]!.id}`
+          : `${checks.length} checks, all inside`,
+      null,
+    ],
     ['deliver', 'Deliver', `Bake every frame ${doc.range.first}–${doc.range.last}`, null],
   ]
   const faulty = fault?.faults?.map((f) => f.address) ?? []
@@ -216,8 +292,25 @@ function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
             sentence={sentence}
             last={i === steps.length - 1}
             open={openStep === id && body !== null}
-            tone={id === 'check' && bad.length ? 'bad' : id === 'check' && near.length ? 'near' : faulty.some((a) => a.startsWith(`rigs[${index}].${id}`) || (id === 'path' && a.startsWith(`paths[${pathAt}]`)) || (id === 'part' && a.startsWith(`parts[${partAt}]`))) ? 'bad' : undefined}
-            onToggle={() => (body === null ? useBench.setState({ panel: id as 'check' | 'deliver' }) : useBench.setState({ openStep: openStep === id ? '' : id }))}
+            tone={
+              id === 'check' && bad.length
+                ? 'bad'
+                : id === 'check' && near.length
+                  ? 'near'
+                  : faulty.some(
+                        (a) =>
+                          a.startsWith(`rigs[${index}].${id}`) ||
+                          (id === 'path' && a.startsWith(`paths[${pathAt}]`)) ||
+                          (id === 'part' && a.startsWith(`parts[${partAt}]`)),
+                      )
+                    ? 'bad'
+                    : undefined
+            }
+            onToggle={() =>
+              body === null
+                ? useBench.setState({ panel: id as 'check' | 'deliver' })
+                : useBench.setState({ openStep: openStep === id ? '' : id })
+            }
           >
             {body}
           </Step>
@@ -234,7 +327,10 @@ export function FaultNote() {
   const refused = useBench((b) => b.save === 'refused')
   if (!fault) return null
   return (
-    <Box role="alert" sx={{ mx: 2, mb: 1, p: 1, borderRadius: '6px', background: roles.redTint, color: roles.redText, fontSize: 11 }}>
+    <Box
+      role="alert"
+      sx={{ mx: 2, mb: 1, p: 1, borderRadius: '6px', background: roles.redTint, color: roles.redText, fontSize: 11 }}
+    >
       <Box sx={{ fontWeight: 600 }}>This cannot be shown; the last picture stays and nothing is lost.</Box>
       {(fault.faults?.length ? fault.faults : [{ address: '', message: fault.detail }]).slice(0, 3).map((f) => (
         <Box key={f.address + f.message}>
@@ -251,7 +347,25 @@ export function FaultNote() {
   )
 }
 
-function Step({ number, title, sentence, open, tone, last, onToggle, children }: { number: number; title: string; sentence: string; open: boolean; tone?: 'bad' | 'near'; last: boolean; onToggle: () => void; children: React.ReactNode }) {
+function Step({
+  number,
+  title,
+  sentence,
+  open,
+  tone,
+  last,
+  onToggle,
+  children,
+}: {
+  number: number
+  title: string
+  sentence: string
+  open: boolean
+  tone?: 'bad' | 'near'
+  last: boolean
+  onToggle: () => void
+  children: React.ReactNode
+}) {
   const { roles } = useTheme()
   const ring = tone === 'bad' ? roles.red : tone === 'near' ? roles.amber : open ? roles.kelp : roles.border
   const text = tone === 'bad' ? roles.redText : tone === 'near' ? roles.amberText : roles.secondary
@@ -264,7 +378,16 @@ function Step({ number, title, sentence, open, tone, last, onToggle, children }:
         borderTop: `1px solid ${open ? roles.rule : 'transparent'}`,
         borderBottom: `1px solid ${open ? roles.rule : 'transparent'}`,
         // The thread on which the step beads hang.
-        '&::before': { content: '""', position: 'absolute', left: 25.5, top: number === 1 ? 16 : 0, bottom: last ? 'auto' : 0, height: last ? 10 : 'auto', width: '1px', background: roles.border },
+        '&::before': {
+          content: '""',
+          position: 'absolute',
+          left: 25.5,
+          top: number === 1 ? 16 : 0,
+          bottom: last ? 'auto' : 0,
+          height: last ? 10 : 'auto',
+          width: '1px',
+          background: roles.border,
+        },
       }}
     >
       <Box
@@ -273,7 +396,22 @@ function Step({ number, title, sentence, open, tone, last, onToggle, children }:
         aria-expanded={children === null ? undefined : open}
         data-step={title.toLowerCase()}
         onClick={onToggle}
-        sx={{ position: 'relative', display: 'flex', width: '100%', textAlign: 'left', alignItems: 'flex-start', gap: 1.25, px: 2, py: '4px', minHeight: 42, border: 0, background: 'none', color: 'inherit', font: 'inherit', cursor: 'pointer' }}
+        sx={{
+          position: 'relative',
+          display: 'flex',
+          width: '100%',
+          textAlign: 'left',
+          alignItems: 'flex-start',
+          gap: 1.25,
+          px: 2,
+          py: '3px',
+          minHeight: open ? 28 : 40,
+          border: 0,
+          background: 'none',
+          color: 'inherit',
+          font: 'inherit',
+          cursor: 'pointer',
+        }}
       >
         <Box
           sx={{
@@ -282,7 +420,13 @@ function Step({ number, title, sentence, open, tone, last, onToggle, children }:
             flexShrink: 0,
             borderRadius: '50%',
             border: `1px solid ${ring}`,
-            background: open ? roles.kelp : tone === 'bad' ? roles.redTint : tone === 'near' ? roles.amberTint : roles.paper,
+            background: open
+              ? roles.kelp
+              : tone === 'bad'
+                ? roles.redTint
+                : tone === 'near'
+                  ? roles.amberTint
+                  : roles.paper,
             color: open ? roles.paper : tone ? text : roles.secondary,
             display: 'grid',
             placeItems: 'center',
@@ -293,12 +437,37 @@ function Step({ number, title, sentence, open, tone, last, onToggle, children }:
           {number}
         </Box>
         <Box sx={{ flex: 1, minWidth: 0 }}>
-          <Box sx={{ fontSize: 13, lineHeight: '18px', fontWeight: open ? 600 : 500, color: open ? roles.kelpText : roles.ink }}>{title}</Box>
-          {!open && <Box sx={{ color: text, fontWeight: tone ? 600 : 400, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{sentence}</Box>}
+          <Box
+            sx={{
+              fontSize: 13,
+              lineHeight: '18px',
+              fontWeight: open ? 600 : 500,
+              color: open ? roles.kelpText : roles.ink,
+            }}
+          >
+            {title}
+          </Box>
+          {!open && (
+            <Box
+              sx={{
+                color: text,
+                fontWeight: tone ? 600 : 400,
+                overflow: 'hidden',
+                textOverflow: 'ellipsis',
+                whiteSpace: 'nowrap',
+              }}
+            >
+              {sentence}
+            </Box>
+          )}
         </Box>
-        {open ? <ExpandMore sx={{ fontSize: 16, color: roles.secondary, mt: '1px' }} /> : <Check sx={{ fontSize: 16, color: roles.secondary, mt: '1px' }} />}
+        {open ? (
+          <ExpandMore sx={{ fontSize: 16, color: roles.secondary, mt: '1px' }} />
+        ) : (
+          <Check sx={{ fontSize: 16, color: roles.secondary, mt: '1px' }} />
+        )}
       </Box>
-      {open && <Box sx={{ pl: '46px', pr: 2, pb: 1.5, pt: 0.25 }}>{children}</Box>}
+      {open && <Box sx={{ pl: '46px', pr: 2, pb: 1.25, pt: 0.25 }}>{children}</Box>}
     </Box>
   )
 }

@@ -13,7 +13,16 @@ import { useTheme } from '@mui/material/styles'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { aboutQuery, copyScene, createScene, deleteScene, documentUrl, pictureUrl, readPathFile, scenesQuery } from '../api/client'
+import {
+  aboutQuery,
+  copyScene,
+  createScene,
+  deleteScene,
+  documentUrl,
+  pictureUrl,
+  readPathFile,
+  scenesQuery,
+} from '../api/client'
 import type { SceneCard } from '../api/page.generated'
 import { addPath } from '../core/value'
 import { usePrefs } from '../stores/prefs'
@@ -63,12 +72,29 @@ export function ScenesPage() {
       // Numbers in the hundreds are hundredths or pixels: bring the whole to a few metres.
       const scale = reach > 50 ? 0.01 : 1
       const flat = /\.svg$/i.test(file.name)
-      const lay = (v: [number, number, number]): [number, number, number] => (flat ? [v[0] * scale, v[2] * scale, v[1] * scale] : [v[0] * scale, v[1] * scale, v[2] * scale])
-      const doc: Document = { bead: 1, name: file.name.replace(/\.[^.]+$/, '').slice(0, 60) || 'Imported', fps: 24, range: { first: 1, last: 96 }, paths: [], parts: [], rigs: [] }
+      const lay = (v: [number, number, number]): [number, number, number] =>
+        flat ? [v[0] * scale, v[2] * scale, v[1] * scale] : [v[0] * scale, v[1] * scale, v[2] * scale]
+      const doc: Document = {
+        bead: 1,
+        name: file.name.replace(/\.[^.]+$/, '').slice(0, 60) || 'Imported',
+        fps: 24,
+        range: { first: 1, last: 96 },
+        paths: [],
+        parts: [],
+        rigs: [],
+      }
       for (const p of paths.slice(0, 200)) {
         const spline = p.shape.spline!
         addPath(doc, p.name.slice(0, 60) || 'Path', {
-          spline: { ...spline, points: spline.points.map((q) => ({ ...q, at: lay(q.at), ...(q.in ? { in: lay(q.in) } : {}), ...(q.out ? { out: lay(q.out) } : {}) })) },
+          spline: {
+            ...spline,
+            points: spline.points.map((q) => ({
+              ...q,
+              at: lay(q.at),
+              ...(q.in ? { in: lay(q.in) } : {}),
+              ...(q.out ? { out: lay(q.out) } : {}),
+            })),
+          },
         })
       }
       start.mutate({ doc })
@@ -92,13 +118,27 @@ export function ScenesPage() {
         if (file) void take(file)
       }}
     >
-      <Box component="header" sx={{ height: 44, display: 'flex', alignItems: 'center', gap: 0.75, px: 3, borderBottom: `1px solid ${roles.rule}` }}>
+      <Box
+        component="header"
+        sx={{
+          height: 44,
+          display: 'flex',
+          alignItems: 'center',
+          gap: 0.75,
+          px: 3,
+          borderBottom: `1px solid ${roles.rule}`,
+        }}
+      >
         <Mark />
         <Box component="h1" sx={{ typography: 'h1', m: 0, flex: 1 }}>
           Bead
         </Box>
         <Box sx={{ fontSize: 11, color: roles.secondary, mr: 1 }}>{about.data?.version}</Box>
-        <IconButton aria-label={palette.mode === 'dark' ? 'Light theme' : 'Dark theme'} sx={{ width: 32, height: 32 }} onClick={() => usePrefs.getState().toggleDark(palette.mode === 'dark')}>
+        <IconButton
+          aria-label={palette.mode === 'dark' ? 'Light theme' : 'Dark theme'}
+          sx={{ width: 32, height: 32 }}
+          onClick={() => usePrefs.getState().toggleDark(palette.mode === 'dark')}
+        >
           <Contrast sx={{ fontSize: 18 }} />
         </IconButton>
       </Box>
@@ -114,7 +154,16 @@ export function ScenesPage() {
               color="inherit"
               disabled={start.isPending}
               onClick={() => start.mutate({ starter: s.id })}
-              sx={{ width: 252, justifyContent: 'flex-start', textAlign: 'left', p: 1.5, gap: 1.5, borderColor: roles.border, background: roles.raised, '&:hover': { borderColor: roles.kelp, background: roles.tint } }}
+              sx={{
+                width: 252,
+                justifyContent: 'flex-start',
+                textAlign: 'left',
+                p: 1.5,
+                gap: 1.5,
+                borderColor: roles.border,
+                background: roles.raised,
+                '&:hover': { borderColor: roles.kelp, background: roles.tint },
+              }}
             >
               <Box sx={{ color: roles.kelp, display: 'flex', '& svg': { fontSize: 26 } }}>{starterIcons[s.id]}</Box>
               <Box>
@@ -127,7 +176,15 @@ export function ScenesPage() {
             variant="outlined"
             color="inherit"
             onClick={() => pick.current?.click()}
-            sx={{ width: 252, p: 1.5, border: `1px dashed ${roles.border}`, color: roles.secondary, justifyContent: 'flex-start', textAlign: 'left', fontWeight: 400 }}
+            sx={{
+              width: 252,
+              p: 1.5,
+              border: `1px dashed ${roles.border}`,
+              color: roles.secondary,
+              justifyContent: 'flex-start',
+              textAlign: 'left',
+              fontWeight: 400,
+            }}
           >
             Drop a file anywhere, or choose one: a scene document, or paths as SVG, CSV or OBJ lines
           </Button>
@@ -157,15 +214,46 @@ export function ScenesPage() {
             {scenes.error.message}
           </Alert>
         )}
-        {scenes.data?.length === 0 && <Box sx={{ color: roles.secondary }}>No scene yet. Press one of the jobs above to begin.</Box>}
-        <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(252px, 1fr))', gap: 2 }}>
+        {scenes.data?.length === 0 && (
+          <Box sx={{ color: roles.secondary }}>No scene yet. Press one of the jobs above to begin.</Box>
+        )}
+        <Box
+          component="ul"
+          sx={{
+            listStyle: 'none',
+            m: 0,
+            p: 0,
+            display: 'grid',
+            gridTemplateColumns: 'repeat(auto-fill, minmax(252px, 1fr))',
+            gap: 2,
+          }}
+        >
           {scenes.data?.map((s) => (
-            <Card key={s.id} card={s} theme={palette.mode} onCopy={() => copy.mutate(s.id)} onDelete={() => setDoomed(s)} />
+            <Card
+              key={s.id}
+              card={s}
+              theme={palette.mode}
+              onCopy={() => copy.mutate(s.id)}
+              onDelete={() => setDoomed(s)}
+            />
           ))}
         </Box>
       </Box>
       {over && (
-        <Box sx={{ position: 'fixed', inset: 8, border: `2px dashed ${roles.kelp}`, borderRadius: '6px', background: roles.tint, opacity: 0.9, display: 'grid', placeItems: 'center', pointerEvents: 'none', typography: 'h2' }}>
+        <Box
+          sx={{
+            position: 'fixed',
+            inset: 8,
+            border: `2px dashed ${roles.kelp}`,
+            borderRadius: '6px',
+            background: roles.tint,
+            opacity: 0.9,
+            display: 'grid',
+            placeItems: 'center',
+            pointerEvents: 'none',
+            typography: 'h2',
+          }}
+        >
           Let go to import
         </Box>
       )}
@@ -191,22 +279,59 @@ export function ScenesPage() {
   )
 }
 
-function Card({ card, theme, onCopy, onDelete }: { card: SceneCard; theme: string; onCopy: () => void; onDelete: () => void }) {
+function Card({
+  card,
+  theme,
+  onCopy,
+  onDelete,
+}: {
+  card: SceneCard
+  theme: string
+  onCopy: () => void
+  onDelete: () => void
+}) {
   const { roles } = useTheme()
   const [menu, setMenu] = useState<HTMLElement | null>(null)
   return (
-    <Box component="li" sx={{ position: 'relative', border: `1px solid ${roles.rule}`, borderRadius: '6px', overflow: 'hidden', background: roles.raised, '&:hover': { borderColor: roles.kelp } }}>
-      <Box component={Link} to={`/scenes/${card.id}`} sx={{ display: 'block', color: 'inherit', textDecoration: 'none' }}>
-        <Box component="img" src={pictureUrl(card.id, card.revision, theme)} alt="" sx={{ display: 'block', width: '100%', aspectRatio: '16 / 9', background: roles.sunken }} />
+    <Box
+      component="li"
+      sx={{
+        position: 'relative',
+        border: `1px solid ${roles.rule}`,
+        borderRadius: '6px',
+        overflow: 'hidden',
+        background: roles.raised,
+        '&:hover': { borderColor: roles.kelp },
+      }}
+    >
+      <Box
+        component={Link}
+        to={`/scenes/${card.id}`}
+        sx={{ display: 'block', color: 'inherit', textDecoration: 'none' }}
+      >
+        <Box
+          component="img"
+          src={pictureUrl(card.id, card.revision, theme)}
+          alt=""
+          sx={{ display: 'block', width: '100%', aspectRatio: '16 / 9', background: roles.sunken }}
+        />
         <Box sx={{ px: 1.5, py: 1.25, pr: 5 }}>
-          <Box sx={{ typography: 'h3', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{card.name}</Box>
-          <Box sx={{ color: roles.secondary, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{card.rigs.join(', ') || 'No rig yet'}</Box>
+          <Box sx={{ typography: 'h3', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+            {card.name}
+          </Box>
+          <Box sx={{ color: roles.secondary, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+            {card.rigs.join(', ') || 'No rig yet'}
+          </Box>
           <Box sx={{ color: roles.secondary, fontSize: 11, mt: 0.25 }}>
             {card.frames} frames · {when(card.touched)}
           </Box>
         </Box>
       </Box>
-      <IconButton aria-label={`More for ${card.name}`} onClick={(e) => setMenu(e.currentTarget)} sx={{ position: 'absolute', right: 6, bottom: 30, width: 28, height: 28 }}>
+      <IconButton
+        aria-label={`More for ${card.name}`}
+        onClick={(e) => setMenu(e.currentTarget)}
+        sx={{ position: 'absolute', right: 6, bottom: 30, width: 28, height: 28 }}
+      >
         <MoreHoriz sx={{ fontSize: 18 }} />
       </IconButton>
       <Menu anchorEl={menu} open={!!menu} onClose={() => setMenu(null)} onClick={() => setMenu(null)}>

@@ -15,7 +15,16 @@ export function ShortcutSheet({ open, onClose }: { open: boolean; onClose: () =>
     <Box>
       <Box sx={{ typography: 'h3', mb: 1 }}>{title}</Box>
       {rows.map(([what, does]) => (
-        <Box key={what} sx={{ display: 'grid', gridTemplateColumns: '112px 1fr', gap: 1.5, py: 0.5, borderTop: `1px solid ${roles.rule}` }}>
+        <Box
+          key={what}
+          sx={{
+            display: 'grid',
+            gridTemplateColumns: '112px 1fr',
+            gap: 1.5,
+            py: 0.5,
+            borderTop: `1px solid ${roles.rule}`,
+          }}
+        >
           <Box sx={code ? { font: `500 12px/16px ${mono}` } : { fontWeight: 500 }}>{what}</Box>
           <Box sx={{ color: roles.secondary }}>{does}</Box>
         </Box>

@@ -42,8 +42,15 @@ export function TimeStrip() {
   const value = chosen?.travel
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', overflow: 'hidden' }}>
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, px: 2, height: 40, flexShrink: 0, whiteSpace: 'nowrap' }}>
-        <IconButton aria-label="First frame" title="First frame (Home)" sx={small} onClick={() => clock.goTo(doc.range.first)}>
+      <Box
+        sx={{ display: 'flex', alignItems: 'center', gap: 0.5, px: 2, height: 40, flexShrink: 0, whiteSpace: 'nowrap' }}
+      >
+        <IconButton
+          aria-label="First frame"
+          title="First frame (Home)"
+          sx={small}
+          onClick={() => clock.goTo(doc.range.first)}
+        >
           <SkipPrevious sx={{ fontSize: 18 }} />
         </IconButton>
         <IconButton aria-label="One frame back" title="One frame back (←)" sx={small} onClick={() => clock.step(-1)}>
@@ -53,19 +60,40 @@ export function TimeStrip() {
           aria-label={playing ? 'Pause' : 'Play'}
           title="Play or pause (Space)"
           onClick={() => clock.toggle()}
-          sx={{ ...small, borderRadius: '50%', background: roles.ink, color: roles.paper, '&:hover': { background: roles.kelp } }}
+          sx={{
+            ...small,
+            borderRadius: '50%',
+            background: roles.ink,
+            color: roles.paper,
+            '&:hover': { background: roles.kelp },
+          }}
         >
           {playing ? <Pause sx={{ fontSize: 18 }} /> : <PlayArrow sx={{ fontSize: 20 }} />}
         </IconButton>
         <IconButton aria-label="One frame on" title="One frame on (→)" sx={small} onClick={() => clock.step(1)}>
           <ChevronRight sx={{ fontSize: 22 }} />
         </IconButton>
-        <IconButton aria-label="Last frame" title="Last frame (End)" sx={small} onClick={() => clock.goTo(doc.range.last)}>
+        <IconButton
+          aria-label="Last frame"
+          title="Last frame (End)"
+          sx={small}
+          onClick={() => clock.goTo(doc.range.last)}
+        >
           <SkipNext sx={{ fontSize: 18 }} />
         </IconButton>
         <Rule />
         <span>Frame</span>
-        <NumberField label="Frame" hideLabel value={frame} quantity="frame" width={58} colour={roles.orangeText} min={doc.range.first} max={doc.range.last} onCommit={(v) => clock.goTo(v)} />
+        <NumberField
+          label="Frame"
+          hideLabel
+          value={frame}
+          quantity="frame"
+          width={58}
+          colour={roles.orangeText}
+          min={doc.range.first}
+          max={doc.range.last}
+          onCommit={(v) => clock.goTo(v)}
+        />
         <Box component="span" sx={{ color: roles.secondary, ml: 0.5 }}>
           of
         </Box>
@@ -115,7 +143,9 @@ export function TimeStrip() {
               colour={roles.orangeText}
               computed={typeof value === 'object' && 'speed' in value}
               onPreview={(v) =>
-                useBench.getState().preview((d) => void (d.rigs[index]!.travel = isKeyed(value) ? withKey(value, frame, v) : v))
+                useBench
+                  .getState()
+                  .preview((d) => void (d.rigs[index]!.travel = isKeyed(value) ? withKey(value, frame, v) : v))
               }
               onCommit={(v) =>
                 edit(isKeyed(value) ? 'key travel' : 'set travel', (d) => {
@@ -134,7 +164,9 @@ export function TimeStrip() {
             {isKeyed(value) && (
               <EndsSelect
                 ends={value.after ?? 'hold'}
-                onChange={(after) => edit(`${after} after the last key`, (d) => void (d.rigs[index]!.travel = { ...value, after }))}
+                onChange={(after) =>
+                  edit(`${after} after the last key`, (d) => void (d.rigs[index]!.travel = { ...value, after }))
+                }
               />
             )}
           </>
@@ -150,7 +182,15 @@ function Rule() {
   return <Box sx={{ width: '1px', height: 16, mx: 1, background: roles.border, flexShrink: 0 }} />
 }
 
-export function EndsSelect({ ends, onChange, label = 'After the last key' }: { ends: Ends; onChange: (e: Ends) => void; label?: string }) {
+export function EndsSelect({
+  ends,
+  onChange,
+  label = 'After the last key',
+}: {
+  ends: Ends
+  onChange: (e: Ends) => void
+  label?: string
+}) {
   const { roles } = useTheme()
   return (
     <Select<Ends>
@@ -158,7 +198,12 @@ export function EndsSelect({ ends, onChange, label = 'After the last key' }: { e
       value={ends}
       onChange={(e) => onChange(e.target.value)}
       inputProps={{ 'aria-label': label }}
-      sx={{ height: 26, fontSize: 12, '& .MuiSelect-select': { py: 0, pl: 1 }, '& fieldset': { borderColor: roles.border } }}
+      sx={{
+        height: 26,
+        fontSize: 12,
+        '& .MuiSelect-select': { py: 0, pl: 1 },
+        '& fieldset': { borderColor: roles.border },
+      }}
     >
       {(['hold', 'carry on', 'repeat', 'build'] as const).map((e) => (
         <MenuItem key={e} value={e}>
@@ -208,7 +253,10 @@ function Frames() {
     const clock = useClock.getState()
     clock.pause()
     clock.goTo(toFrame(e.clientX))
-    follow((ev) => clock.goTo(toFrame(ev.clientX)), () => undefined)
+    follow(
+      (ev) => clock.goTo(toFrame(ev.clientX)),
+      () => undefined,
+    )
   }
 
   function dragKey(e: React.PointerEvent, from: number) {
@@ -247,19 +295,39 @@ function Frames() {
         ref={svg}
         width={width}
         height={56}
-        style={{ display: 'block', font: `11px/16px 'IBM Plex Sans', sans-serif`, touchAction: 'none', userSelect: 'none' }}
+        style={{
+          display: 'block',
+          font: `11px/16px 'IBM Plex Sans', sans-serif`,
+          touchAction: 'none',
+          userSelect: 'none',
+        }}
         onPointerDown={(e) => e.clientX - svg.current!.getBoundingClientRect().left > gutter - 10 && scrub(e)}
         data-testid="frames"
       >
-        <text x={16} y={y.keys + 4} fill={roles.secondary}>keys</text>
-        <text x={16} y={y.text} fill={roles.secondary}>frames</text>
-        <path d={`M${x(first)} ${y.brace + 6}v-4q0 -2 2 -2H${mid - half}M${mid + half} ${y.brace}H${x(last) - 2}q2 0 2 2v4`} fill="none" stroke={braceColour} strokeWidth="1.4" />
+        <text x={16} y={y.keys + 4} fill={roles.secondary}>
+          keys
+        </text>
+        <text x={16} y={y.text} fill={roles.secondary}>
+          frames
+        </text>
+        <path
+          d={`M${x(first)} ${y.brace + 6}v-4q0 -2 2 -2H${mid - half}M${mid + half} ${y.brace}H${x(last) - 2}q2 0 2 2v4`}
+          fill="none"
+          stroke={braceColour}
+          strokeWidth="1.4"
+        />
         <text x={mid} y={y.brace + 4} textAnchor="middle" fontWeight="500" fill={braceInk}>
           {braceText}
         </text>
         <line x1={x(first)} x2={x(last)} y1={y.keys} y2={y.keys} stroke={roles.rule} />
         <line x1={x(first)} x2={x(last)} y1={y.axis} y2={y.axis} stroke={roles.secondary} />
-        {count <= 400 && <path d={Array.from({ length: count }, (_, i) => `M${x(first + i).toFixed(1)} ${y.axis}v3`).join('')} stroke={roles.secondary} strokeWidth="0.7" />}
+        {count <= 400 && (
+          <path
+            d={Array.from({ length: count }, (_, i) => `M${x(first + i).toFixed(1)} ${y.axis}v3`).join('')}
+            stroke={roles.secondary}
+            strokeWidth="0.7"
+          />
+        )}
         {marks.map((f) => (
           <g key={f}>
             <line x1={x(f)} x2={x(f)} y1={y.axis} y2={y.axis + 5} stroke={roles.secondary} />

@@ -39,16 +39,49 @@ export function TopBar({ onHelp }: { onHelp: () => void }) {
   const [history, setHistory] = useState<HTMLElement | null>(null)
   const button = { width: 32, height: 32 }
   return (
-    <Box component="header" sx={{ height: 44, flexShrink: 0, display: 'flex', alignItems: 'center', px: 2, gap: 1, borderBottom: `1px solid ${roles.rule}` }}>
-      <Box component={Link} to="/" aria-label="Bead, to the scenes" title="To the scenes" sx={{ display: 'flex', alignItems: 'center', gap: 0.75, color: roles.ink, textDecoration: 'none', borderRadius: '6px' }}>
+    <Box
+      component="header"
+      sx={{
+        height: 44,
+        flexShrink: 0,
+        display: 'flex',
+        alignItems: 'center',
+        px: 2,
+        gap: 1,
+        borderBottom: `1px solid ${roles.rule}`,
+      }}
+    >
+      <Box
+        component={Link}
+        to="/"
+        aria-label="Bead, to the scenes"
+        title="To the scenes"
+        sx={{
+          display: 'flex',
+          alignItems: 'center',
+          gap: 0.75,
+          color: roles.ink,
+          textDecoration: 'none',
+          borderRadius: '6px',
+        }}
+      >
         <Mark />
         <Box component="span" sx={{ typography: 'h1' }}>
           Bead
         </Box>
       </Box>
       <Box sx={{ width: '1px', height: 22, background: roles.border, mx: 1 }} />
-      <NameField size={13} value={doc.name} label="Name of the scene" onCommit={(name) => edit(`rename the scene`, (d) => void (d.name = name))} />
-      <IconButton aria-label="Scene menu" sx={{ width: 24, height: 24, ml: -1 }} onClick={(e) => setMenu(e.currentTarget)}>
+      <NameField
+        size={13}
+        value={doc.name}
+        label="Name of the scene"
+        onCommit={(name) => edit(`rename the scene`, (d) => void (d.name = name))}
+      />
+      <IconButton
+        aria-label="Scene menu"
+        sx={{ width: 24, height: 24, ml: -1 }}
+        onClick={(e) => setMenu(e.currentTarget)}
+      >
         <ExpandMore sx={{ fontSize: 16 }} />
       </IconButton>
       <Menu anchorEl={menu} open={!!menu} onClose={() => setMenu(null)}>
@@ -73,24 +106,55 @@ export function TopBar({ onHelp }: { onHelp: () => void }) {
       </Menu>
       <Saving />
       <Box sx={{ flex: 1 }} />
-      <IconButton aria-label="Undo" title={undoLabel ? `Undo: ${undoLabel} (Ctrl+Z)` : 'Nothing to undo'} disabled={!undoLabel && !dirty} sx={button} onClick={() => void undo()}>
+      <IconButton
+        aria-label="Undo"
+        title={undoLabel ? `Undo: ${undoLabel} (Ctrl+Z)` : 'Nothing to undo'}
+        disabled={!undoLabel && !dirty}
+        sx={button}
+        onClick={() => void undo()}
+      >
         <Undo sx={{ fontSize: 18 }} />
       </IconButton>
-      <IconButton aria-label="Redo" title={redoLabel ? `Redo: ${redoLabel} (Ctrl+Shift+Z)` : 'Nothing to redo'} disabled={!redoLabel} sx={button} onClick={() => void redo()}>
+      <IconButton
+        aria-label="Redo"
+        title={redoLabel ? `Redo: ${redoLabel} (Ctrl+Shift+Z)` : 'Nothing to redo'}
+        disabled={!redoLabel}
+        sx={button}
+        onClick={() => void redo()}
+      >
         <Redo sx={{ fontSize: 18 }} />
       </IconButton>
-      <Button color="inherit" sx={{ height: 32, minWidth: 0, px: 1, color: roles.secondary }} onClick={(e) => setHistory(e.currentTarget)}>
+      <Button
+        color="inherit"
+        sx={{ height: 32, minWidth: 0, px: 1, color: roles.secondary }}
+        onClick={(e) => setHistory(e.currentTarget)}
+      >
         History
       </Button>
       {history && <HistoryMenu anchor={history} close={() => setHistory(null)} />}
       <Box sx={{ width: '1px', height: 22, background: roles.border, mx: 0.5 }} />
-      <IconButton aria-label={palette.mode === 'dark' ? 'Light theme' : 'Dark theme'} title={palette.mode === 'dark' ? 'Light theme' : 'Dark theme, for the night watch'} sx={button} onClick={() => usePrefs.getState().toggleDark(palette.mode === 'dark')}>
+      <IconButton
+        aria-label={palette.mode === 'dark' ? 'Light theme' : 'Dark theme'}
+        title={palette.mode === 'dark' ? 'Light theme' : 'Dark theme, for the night watch'}
+        sx={button}
+        onClick={() => usePrefs.getState().toggleDark(palette.mode === 'dark')}
+      >
         <Contrast sx={{ fontSize: 18 }} />
       </IconButton>
-      <IconButton aria-label="Keys and gestures" title="Keys and gestures (?)" sx={{ ...button, fontSize: 15, fontWeight: 600, fontFamily: 'inherit' }} onClick={onHelp}>
+      <IconButton
+        aria-label="Keys and gestures"
+        title="Keys and gestures (?)"
+        sx={{ ...button, fontSize: 15, fontWeight: 600, fontFamily: 'inherit' }}
+        onClick={onHelp}
+      >
         ?
       </IconButton>
-      <Button variant="contained" aria-pressed={panel === 'deliver'} sx={{ height: 32, px: 2, ml: 0.5, fontSize: 13, fontWeight: 600 }} onClick={() => useBench.setState({ panel: 'deliver' })}>
+      <Button
+        variant="contained"
+        aria-pressed={panel === 'deliver'}
+        sx={{ height: 32, px: 2, ml: 0.5, fontSize: 13, fontWeight: 600 }}
+        onClick={() => useBench.setState({ panel: 'deliver' })}
+      >
         Deliver
       </Button>
     </Box>
@@ -109,11 +173,29 @@ function Saving() {
     return () => clearInterval(timer)
   }, [])
   const ago = Math.max(0, Math.round((now - savedAt) / 1000))
-  const since = ago < 5 ? 'just now' : ago < 60 ? `${ago} s ago` : ago < 3600 ? `${Math.round(ago / 60)} min ago` : `${Math.round(ago / 3600)} h ago`
+  const since =
+    ago < 5
+      ? 'just now'
+      : ago < 60
+        ? `${ago} s ago`
+        : ago < 3600
+          ? `${Math.round(ago / 60)} min ago`
+          : `${Math.round(ago / 3600)} h ago`
   const icon = { fontSize: 15 }
   const offline = save === 'offline' || !connected
   return (
-    <Box role="status" data-save={save} sx={{ display: 'flex', alignItems: 'center', gap: 0.5, ml: 1, color: offline || save === 'refused' ? roles.redText : roles.secondary, whiteSpace: 'nowrap' }}>
+    <Box
+      role="status"
+      data-save={save}
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 0.5,
+        ml: 1,
+        color: offline || save === 'refused' ? roles.redText : roles.secondary,
+        whiteSpace: 'nowrap',
+      }}
+    >
       {save === 'refused' ? (
         <>
           <ErrorOutline sx={icon} /> Not saved: see the note in the recipe
@@ -154,7 +236,9 @@ function HistoryMenu({ anchor, close }: { anchor: HTMLElement; close: () => void
           sx={{ gap: 1 }}
         >
           <Box sx={{ flex: 1, overflow: 'hidden', textOverflow: 'ellipsis' }}>{h.label}</Box>
-          <Box sx={{ fontSize: 11, color: roles.secondary }}>{new Date(h.made).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}</Box>
+          <Box sx={{ fontSize: 11, color: roles.secondary }}>
+            {new Date(h.made).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}
+          </Box>
         </MenuItem>
       ))}
     </Menu>

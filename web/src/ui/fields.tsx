@@ -14,7 +14,19 @@ export function Pair({ children }: { children: React.ReactNode }) {
 }
 
 /** One of a few, all in sight. */
-export function Choice<T extends string>({ label, value, options, onChange, names }: { label: string; value: T; options: readonly T[]; onChange: (v: T) => void; names?: Partial<Record<T, string>> }) {
+export function Choice<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  names,
+}: {
+  label: string
+  value: T
+  options: readonly T[]
+  onChange: (v: T) => void
+  names?: Partial<Record<T, string>>
+}) {
   return (
     <ToggleButtonGroup
       exclusive
@@ -35,13 +47,34 @@ export function Choice<T extends string>({ label, value, options, onChange, name
 }
 
 /** One of many, folded up. */
-export function Pick<T extends string>({ label, value, options, onChange, names, hideLabel }: { hideLabel?: boolean; label: string; value: T; options: readonly T[]; onChange: (v: T) => void; names?: Record<string, string> }) {
+export function Pick<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  names,
+  hideLabel,
+  inline,
+}: {
+  hideLabel?: boolean
+  inline?: boolean
+  label: string
+  value: T
+  options: readonly T[]
+  onChange: (v: T) => void
+  names?: Record<string, string>
+}) {
   const { roles } = useTheme()
   const id = useId()
   return (
-    <Box sx={{ minWidth: 0 }}>
+    <Box
+      sx={{
+        minWidth: 0,
+        ...(inline ? { display: 'grid', gridTemplateColumns: '1fr 1fr', alignItems: 'center', columnGap: 1.5 } : {}),
+      }}
+    >
       {!hideLabel && (
-        <Box id={id} sx={{ fontSize: 11, lineHeight: '16px', mb: '3px', color: roles.secondary }}>
+        <Box id={id} sx={{ fontSize: 11, lineHeight: '16px', mb: inline ? 0 : '3px', color: roles.secondary }}>
           {label}
         </Box>
       )}
@@ -51,7 +84,13 @@ export function Pick<T extends string>({ label, value, options, onChange, names,
         value={value}
         {...(hideLabel ? { inputProps: { 'aria-label': label } } : { labelId: id })}
         onChange={(e) => onChange(e.target.value as T)}
-        sx={{ height: 26, fontSize: 12, background: roles.raised, '& .MuiSelect-select': { py: 0, pl: 1 }, '& fieldset': { borderColor: roles.border } }}
+        sx={{
+          height: 26,
+          fontSize: 12,
+          background: roles.raised,
+          '& .MuiSelect-select': { py: 0, pl: 1 },
+          '& fieldset': { borderColor: roles.border },
+        }}
       >
         {options.map((o) => (
           <MenuItem key={o} value={o}>
@@ -64,7 +103,19 @@ export function Pick<T extends string>({ label, value, options, onChange, names,
 }
 
 /** Three numbers in a row. */
-export function Vec3Field({ label, value, quantity = 'length', onPreview, onCommit }: { label: string; value: [number, number, number]; quantity?: Quantity; onPreview?: (v: [number, number, number]) => void; onCommit: (v: [number, number, number]) => void }) {
+export function Vec3Field({
+  label,
+  value,
+  quantity = 'length',
+  onPreview,
+  onCommit,
+}: {
+  label: string
+  value: [number, number, number]
+  quantity?: Quantity
+  onPreview?: (v: [number, number, number]) => void
+  onCommit: (v: [number, number, number]) => void
+}) {
   const { roles } = useTheme()
   const put = (i: number, x: number) => value.map((v, k) => (k === i ? x : v)) as [number, number, number]
   return (
@@ -89,7 +140,17 @@ export function Vec3Field({ label, value, quantity = 'length', onPreview, onComm
 }
 
 /** A name to be changed in place. */
-export function NameField({ value, label, onCommit, size = 15 }: { value: string; label: string; onCommit: (name: string) => void; size?: number }) {
+export function NameField({
+  value,
+  label,
+  onCommit,
+  size = 15,
+}: {
+  value: string
+  label: string
+  onCommit: (name: string) => void
+  size?: number
+}) {
   const { roles } = useTheme()
   const [draft, setDraft] = useState<string | null>(null)
   const commit = () => {
@@ -135,7 +196,17 @@ export function NameField({ value, label, onCommit, size = 15 }: { value: string
 }
 
 /** A computed figure under a rule: its name, number and what it says. */
-export function Figure({ label, value, word, tone }: { label: string; value: string; word?: string; tone?: 'good' | 'near' | 'bad' }) {
+export function Figure({
+  label,
+  value,
+  word,
+  tone,
+}: {
+  label: string
+  value: string
+  word?: string
+  tone?: 'good' | 'near' | 'bad'
+}) {
   const { roles } = useTheme()
   const colour = tone === 'bad' ? roles.redText : tone === 'near' ? roles.amberText : roles.kelpText
   return (
@@ -145,7 +216,10 @@ export function Figure({ label, value, word, tone }: { label: string; value: str
         {value}
       </Box>
       {word && (
-        <Box component="span" sx={{ ml: 'auto', fontWeight: 600, fontSize: 12, color: tone ? colour : roles.secondary }}>
+        <Box
+          component="span"
+          sx={{ ml: 'auto', fontWeight: 600, fontSize: 12, color: tone ? colour : roles.secondary }}
+        >
           {word}
         </Box>
       )}

@@ -4,22 +4,73 @@ import SvgIcon, { type SvgIconProps } from '@mui/material/SvgIcon'
 const sign = (paths: React.ReactNode) =>
   function Sign(props: SvgIconProps) {
     return (
-      <SvgIcon viewBox="0 0 16 16" {...props} sx={{ fontSize: 16, fill: 'none', stroke: 'currentColor', strokeWidth: 1.3, strokeLinecap: 'round', strokeLinejoin: 'round', ...props.sx }}>
+      <SvgIcon
+        viewBox="0 0 16 16"
+        {...props}
+        sx={{
+          fontSize: 16,
+          fill: 'none',
+          stroke: 'currentColor',
+          strokeWidth: 1.3,
+          strokeLinecap: 'round',
+          strokeLinejoin: 'round',
+          ...props.sx,
+        }}
+      >
         {paths}
       </SvgIcon>
     )
   }
 
-export const CornerIcon = sign(<><rect x="2.5" y="5.2" width="11" height="5.6" rx="2.8" transform="rotate(-28 8 8)" /><path d="M4.6 11.4 11.6 7.6" /></>)
+export const CornerIcon = sign(
+  <>
+    <rect x="2.5" y="5.2" width="11" height="5.6" rx="2.8" transform="rotate(-28 8 8)" />
+    <path d="M4.6 11.4 11.6 7.6" />
+  </>,
+)
 export const SideIcon = sign(<rect x="1.8" y="5" width="12.4" height="6" rx="3" />)
-export const AheadIcon = sign(<><rect x="2.5" y="3.5" width="3.4" height="9" rx="1.2" /><rect x="10.1" y="3.5" width="3.4" height="9" rx="1.2" /><path d="M5.9 8h4.2" /></>)
-export const AboveIcon = sign(<><path d="M2 4.2h12M2 11.8h12" /><rect x="4" y="6.4" width="8" height="3.2" rx="0.8" /></>)
+export const AheadIcon = sign(
+  <>
+    <rect x="2.5" y="3.5" width="3.4" height="9" rx="1.2" />
+    <rect x="10.1" y="3.5" width="3.4" height="9" rx="1.2" />
+    <path d="M5.9 8h4.2" />
+  </>,
+)
+export const AboveIcon = sign(
+  <>
+    <path d="M2 4.2h12M2 11.8h12" />
+    <rect x="4" y="6.4" width="8" height="3.2" rx="0.8" />
+  </>,
+)
 export const LoopIcon = sign(<rect x="1.8" y="4.6" width="12.4" height="6.8" rx="3.4" />)
-export const CurveIcon = sign(<><path d="M2.4 11.4C5.6 11.4 5 4.8 8 4.8s2.6 5 5.6 4.4" /><circle cx="2.4" cy="11.4" r="1.1" /><circle cx="13.6" cy="9.2" r="1.1" /></>)
+export const CurveIcon = sign(
+  <>
+    <path d="M2.4 11.4C5.6 11.4 5 4.8 8 4.8s2.6 5 5.6 4.4" />
+    <circle cx="2.4" cy="11.4" r="1.1" />
+    <circle cx="13.6" cy="9.2" r="1.1" />
+  </>,
+)
 export const ShoeIcon = sign(<path d="M2 6h12v3h-2.6l-1.2 3H8.4L7.6 9H2z" />)
-export const BoxIcon = sign(<><path d="M2.5 5.5 8 3l5.5 2.5v5L8 13l-5.5-2.5z" /><path d="M2.5 5.5 8 8l5.5-2.5M8 8v5" /></>)
-export const FloatIcon = sign(<><rect x="3.6" y="5" width="8.8" height="6" rx="3" /><path d="M1.6 8h2M12.4 8h2" /></>)
-export const TrainIcon = sign(<><path d="M1.5 8h13" /><circle cx="4" cy="8" r="1.5" fill="currentColor" /><circle cx="8" cy="8" r="1.5" fill="currentColor" /><circle cx="12" cy="8" r="1.5" fill="currentColor" /></>)
+export const BoxIcon = sign(
+  <>
+    <path d="M2.5 5.5 8 3l5.5 2.5v5L8 13l-5.5-2.5z" />
+    <path d="M2.5 5.5 8 8l5.5-2.5M8 8v5" />
+  </>,
+)
+export const FloatIcon = sign(
+  <>
+    <rect x="3.6" y="5" width="8.8" height="6" rx="3" />
+    <path d="M1.6 8h2M12.4 8h2" />
+  </>,
+)
+export const TrainIcon = sign(
+  <>
+    <path d="M1.5 8h13" />
+    <circle cx="4" cy="8" r="1.5" fill="currentColor" />
+    <circle cx="8" cy="8" r="1.5" fill="currentColor" />
+    <circle cx="12" cy="8" r="1.5" fill="currentColor" />
+  </>,
+)
 
 /** The wordmark's sign: beads on a thread. */
 export function Mark() {

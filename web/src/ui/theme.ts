@@ -25,6 +25,8 @@ export interface Roles {
   redTint: string
   piece: string
   pale: string
+  outline: string
+  paleOutline: string
   viewTop: string
   viewBottom: string
   chart: string
@@ -52,8 +54,10 @@ export const lightRoles: Roles = {
   red: '#B3362C',
   redText: '#A52F26',
   redTint: '#F5DDD7',
-  piece: '#9BA6A9',
-  pale: '#DAD6CA',
+  piece: '#8E9A9E',
+  pale: '#E2DDD1',
+  outline: '#3E4B52',
+  paleOutline: '#BDB6A5',
   viewTop: '#FAF8F3',
   viewBottom: '#EDE8DC',
   chart: '#B9AF95',
@@ -82,7 +86,9 @@ export const darkRoles: Roles = {
   redText: '#EE8A7F',
   redTint: '#43211D',
   piece: '#7B888D',
-  pale: '#2B3940',
+  pale: '#24323A',
+  outline: '#0B1216',
+  paleOutline: '#3B4C55',
   viewTop: '#142027',
   viewBottom: '#0D1519',
   chart: '#3E5059',
@@ -132,11 +138,16 @@ export function makeTheme(dark: boolean): Theme {
           'html, body, #root': { height: '100%' },
           body: { overflow: 'hidden' },
           '*:focus-visible': { outline: `2px solid ${r.kelp}`, outlineOffset: 1 },
-          '@media (prefers-reduced-motion: reduce)': { '*': { transition: 'none !important', animation: 'none !important' } },
+          '@media (prefers-reduced-motion: reduce)': {
+            '*': { transition: 'none !important', animation: 'none !important' },
+          },
         },
       },
       MuiButtonBase: { defaultProps: { disableRipple: true } },
-      MuiButton: { defaultProps: { disableElevation: true, size: 'small' }, styleOverrides: { root: { minHeight: 28, padding: '4px 12px' } } },
+      MuiButton: {
+        defaultProps: { disableElevation: true, size: 'small' },
+        styleOverrides: { root: { minHeight: 28, padding: '4px 12px' } },
+      },
       MuiIconButton: { styleOverrides: { root: { borderRadius: 6, color: r.ink } } },
       MuiTooltip: {
         defaultProps: { enterDelay: 500 },
@@ -154,7 +165,11 @@ export function makeTheme(dark: boolean): Theme {
             padding: '4px 6px',
             color: r.secondary,
             borderColor: r.border,
-            '&.Mui-selected': { background: r.kelp, color: dark ? '#0C1C19' : '#fff', '&:hover': { background: r.kelp } },
+            '&.Mui-selected': {
+              background: r.kelp,
+              color: dark ? '#0C1C19' : '#fff',
+              '&:hover': { background: r.kelp },
+            },
           },
         },
       },

@@ -1,0 +1,243 @@
+// Package browser drives the real page in headless Chromium: its tests are the
+// proof that a person can do the work, and its pictures go into the docs.
+package browser
+
+import (
+	"bufio"
+	"context"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strconv"
+	"strings"
+	"syscall"
+	"time"
+
+	"github.com/chromedp/cdproto/browser"
+	"github.com/chromedp/chromedp"
+)
+
+// Program is a running bead.
+type Program struct {
+	URL string
+	cmd *exec.Cmd
+}
+
+var address = regexp.MustCompile(`http://[^\s]+`)
+
+// Start runs the built program with a data directory and waits until it listens.
+// listen is the address, port 0 for any free one.
+func Start(binary, data, listen string, args ...string) (*Program, error) {
+	cmd := exec.Command(binary, append(args, "--listen", listen, "--data", data)...)
+	cmd.Stderr = os.Stderr
+	out, err := cmd.StdoutPipe()
+	if err != nil {
+		return nil, err
+	}
+	if err := cmd.Start(); err != nil {
+		return nil, err
+	}
+	line, err := bufio.NewReader(out).ReadString('\n')
+	if err != nil {
+		return nil, fmt.Errorf("the program said %q and then: %w", line, err)
+	}
+	return &Program{URL: strings.TrimSuffix(address.FindString(line), "/"), cmd: cmd}, nil
+}
+
+// Stop asks the program to end and waits for it.
+func (p *Program) Stop() error {
+	if err := p.cmd.Process.Signal(syscall.SIGTERM); err != nil {
+		return err
+	}
+	return p.cmd.Wait()
+}
+
+// Kill ends the program at once, as a power cut would.
+func (p *Program) Kill() {
+	_ = p.cmd.Process.Kill()
+	_ = p.cmd.Wait()
+}
+
+// Page is a tab of a browser. Its methods do one thing a person does and wait
+// until the page has taken it in; their errors name that thing.
+type Page struct {
+	ctx  context.Context
+	stop context.CancelFunc
+	// Errors are exceptions and console errors that the page has had.
+	Errors []string
+}
+
+// patience is how long a page may take over one thing; software WebGL is slow.
+const patience = 40 * time.Second
+
+// Chromium starts a headless browser of 1280 x 800 with a fresh profile in dir
+// and returns its first tab. Downloads go to dir/downloads.
+func Chromium(dir string) (*Page, error) {
+	opts := append(chromedp.DefaultExecAllocatorOptions[:],
+		chromedp.UserDataDir(filepath.Join(dir, "chromium")),
+		chromedp.NoSandbox, chromedp.DisableGPU, chromedp.WindowSize(1280, 800),
+		chromedp.Flag("enable-unsafe-swiftshader", true),
+		chromedp.Flag("disable-quic", true),
+		chromedp.Flag("disable-component-update", true),
+		chromedp.Flag("hide-scrollbars", true),
+		chromedp.Flag("force-color-profile", "srgb"),
+	)
+	if _, err := os.Stat("/usr/bin/chromium"); err == nil {
+		opts = append(opts, chromedp.ExecPath("/usr/bin/chromium"))
+	}
+	alloc, stopAlloc := chromedp.NewExecAllocator(context.Background(), opts...)
+	p := &Page{}
+	ctx, stop := chromedp.NewContext(alloc)
+	p.ctx, p.stop = ctx, func() { stop(); stopAlloc() }
+	downloads := filepath.Join(dir, "downloads")
+	// The browser lives as long as the context of the first actions, so these have
+	// no time limit.
+	if err := chromedp.Do(ctx); err != nil {
+		p.Close()
+		return nil, fmt.Errorf("starting Chromium: %w", err)
+	}
+	err := p.do("starting Chromium", chromedp.EmulateViewport(1280, 800), chromedp.Func(func(ctx context.Context, _ *chromedp.Target) error {
+		_, err := chromedp.CallBrowser(ctx, browser.SetDownloadBehavior, browser.SetDownloadBehaviorParams{
+			Behavior: browser.SetDownloadBehaviorBehaviorAllow, DownloadPath: downloads,
+		})
+		return err
+	}))
+	if err != nil {
+		p.Close()
+		return nil, err
+	}
+	p.watch()
+	return p, nil
+}
+
+// Tab opens another tab of the same browser.
+func (p *Page) Tab() (*Page, error) {
+	q := &Page{}
+	q.ctx, q.stop = chromedp.NewContext(p.ctx)
+	err := chromedp.Do(q.ctx, chromedp.EmulateViewport(1280, 800))
+	if err == nil {
+		q.watch()
+	}
+	return q, err
+}
+
+// Close closes the tab, the first one the browser as well.
+func (p *Page) Close() { p.stop() }
+
+func (p *Page) watch() {
+	messages := chromedp.Console(p.ctx)
+	go func() {
+		for m, err := range messages {
+			if err != nil {
+				return
+			}
+			if m.Type == "error" || m.Type == chromedp.ConsoleException {
+				p.Errors = append(p.Errors, m.Text)
+			}
+		}
+	}()
+}
+
+func (p *Page) do(what string, actions ...chromedp.Action[chromedp.Void]) error {
+	ctx, cancel := context.WithTimeout(p.ctx, patience)
+	defer cancel()
+	if err := chromedp.Do(ctx, actions...); err != nil {
+		return fmt.Errorf("%s: %w", what, err)
+	}
+	return nil
+}
+
+// Open goes to an address.
+func (p *Page) Open(url string) error { return p.do("opening "+url, chromedp.Navigate(url)) }
+
+// Click clicks the first element that a CSS selector finds, as soon as it shows.
+func (p *Page) Click(css string) error {
+	return p.do("clicking "+css, chromedp.Click(chromedp.CSS(css)))
+}
+
+// ClickText clicks the innermost button, link, menu item or label with exactly
+// this text, or, where there is none, whose text holds it.
+func (p *Page) ClickText(text string) error {
+	const mark = "data-clicked-by-test"
+	script := `(() => {
+	  document.querySelectorAll('[` + mark + `]').forEach((e) => e.removeAttribute('` + mark + `'))
+	  const all = [...document.querySelectorAll('button, a, li[role=menuitem], li[role=option], label')]
+	    .filter((e) => e.getClientRects().length > 0 && !e.disabled)
+	  const text = ` + strconv.Quote(text) + `
+	  const e = all.find((e) => e.textContent.trim() === text) ?? all.find((e) => e.textContent.includes(text))
+	  e?.setAttribute('` + mark + `', '1')
+	  return !!e
+	})()`
+	if err := p.Wait(script); err != nil {
+		return fmt.Errorf("looking for %q: %w", text, err)
+	}
+	return p.Click("[" + mark + "]")
+}
+
+// Type puts text in the place of what a field holds and ends with Enter.
+func (p *Page) Type(css, text string) error {
+	return p.do("typing into "+css, chromedp.Click(chromedp.CSS(css)),
+		chromedp.KeyEvent("a", chromedp.KeyModifiers(chromedp.ModifierCtrl)),
+		chromedp.KeyEvent(text), chromedp.KeyEvent("\r"))
+}
+
+// Key presses a key, with modifiers.
+func (p *Page) Key(keys string, opts ...chromedp.KeyOption) error {
+	return p.do("pressing "+strconv.Quote(keys), chromedp.KeyEvent(keys, opts...))
+}
+
+// Wait waits until an expression is true.
+func (p *Page) Wait(expression string) error {
+	end := time.Now().Add(patience)
+	for {
+		ok, err := Eval[bool](p, expression)
+		if err == nil && ok {
+			return nil
+		}
+		if time.Now().After(end) {
+			return fmt.Errorf("never true: %s (%v)", expression, err)
+		}
+		time.Sleep(50 * time.Millisecond)
+	}
+}
+
+// Eval evaluates an expression in the page; promises are awaited.
+func Eval[T any](p *Page, expression string) (T, error) {
+	ctx, cancel := context.WithTimeout(p.ctx, patience)
+	defer cancel()
+	return chromedp.Run(ctx, chromedp.Evaluate[T](expression, chromedp.EvalAwaitPromise))
+}
+
+// ClickAt clicks a place of the page.
+func (p *Page) ClickAt(x, y float64) error {
+	return p.do(fmt.Sprintf("clicking at %g, %g", x, y), chromedp.MouseEvent(chromedp.MouseMoved, x, y), chromedp.MouseClickXY(x, y))
+}
+
+// Drag presses at one place and lets go at another, by a few steps.
+func (p *Page) Drag(x0, y0, x1, y1 float64) error {
+	return p.do(fmt.Sprintf("dragging from %g, %g to %g, %g", x0, y0, x1, y1),
+		chromedp.MouseEvent(chromedp.MouseMoved, x0, y0), chromedp.DragAndDropXY(x0, y0, x1, y1, 8))
+}
+
+// Choose gives a file to a hidden file field.
+func (p *Page) Choose(css, file string) error {
+	return p.do("choosing "+file, chromedp.SetUploadFiles(chromedp.CSS(css), []string{file}, chromedp.NodeReady))
+}
+
+// Reload loads the page again.
+func (p *Page) Reload() error { return p.do("reloading", chromedp.Reload()) }
+
+// Picture returns a PNG of the page once it has had time to draw.
+func (p *Page) Picture() ([]byte, error) {
+	time.Sleep(700 * time.Millisecond)
+	ctx, cancel := context.WithTimeout(p.ctx, patience)
+	defer cancel()
+	return chromedp.Run(ctx, chromedp.CaptureScreenshot())
+}
+
+// BenchReady waits until an opened scene is drawn: its picture and its checks.
+func (p *Page) BenchReady() error {
+	return p.Wait(`!!document.querySelector('[data-testid=view] canvas') && document.querySelectorAll('[data-gauge]').length > 0`)
+}
