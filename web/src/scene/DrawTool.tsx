@@ -7,6 +7,7 @@ import { useBench } from '../stores/bench'
 import { useView, type ViewName } from '../stores/prefs'
 import type { Roles } from '../ui/theme'
 import { onPlane } from './pointing'
+import { SteadySize } from './SteadySize'
 
 type Vec3 = [number, number, number]
 
@@ -35,7 +36,7 @@ export function finishDrawing(closed: boolean) {
 }
 
 /** Points are set by clicking; the first one again closes the path. */
-export function DrawTool({ roles, size }: { roles: Roles; size: number }) {
+export function DrawTool({ roles }: { roles: Roles }) {
   const tool = useBench((b) => b.tool)
   const view = useView((v) => v.view)
   const camera = useThree((s) => s.camera)
@@ -104,10 +105,12 @@ export function DrawTool({ roles, size }: { roles: Roles; size: number }) {
     <>
       {line.length > 1 && <Line points={line} color={roles.kelp} lineWidth={2} depthTest={false} renderOrder={5} />}
       {pts.map((p, i) => (
-        <mesh key={i} position={p} renderOrder={6}>
-          <sphereGeometry args={[size * (i === 0 ? 0.014 : 0.009), 16, 12]} />
-          <meshBasicMaterial color={i === 0 ? roles.orange : roles.kelp} depthTest={false} transparent />
-        </mesh>
+        <SteadySize key={i} position={p}>
+          <mesh renderOrder={6}>
+            <sphereGeometry args={[i === 0 ? 6 : 4.2, 16, 12]} />
+            <meshBasicMaterial color={i === 0 ? roles.orange : roles.kelp} depthTest={false} transparent />
+          </mesh>
+        </SteadySize>
       ))}
     </>
   )

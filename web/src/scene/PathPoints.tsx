@@ -7,6 +7,7 @@ import { chosenPath, useBench } from '../stores/bench'
 import { useView } from '../stores/prefs'
 import type { Roles } from '../ui/theme'
 import { follow, onPlane, pullPlane } from './pointing'
+import { SteadySize } from './SteadySize'
 
 type Vec3 = [number, number, number]
 const sub = (a: Vector3, b: Vec3): Vec3 => [a.x - b[0], a.y - b[1], a.z - b[2]]
@@ -31,7 +32,7 @@ function pullHandle(p: Point, side: 'in' | 'out', to: Vec3, resolved: { in: Vec3
 }
 
 /** The points and handles of the chosen spline or polyline, to be pulled. */
-export function PathPoints({ roles, size }: { roles: Roles; size: number }) {
+export function PathPoints({ roles }: { roles: Roles }) {
   const index = useBench((b) => chosenPath(b)?.index ?? -1)
   const shape = useBench((b) => chosenPath(b)?.path.shape)
   const shown = useBench((b) => b.selected?.kind === 'path' || b.openStep === 'path')
@@ -101,25 +102,24 @@ export function PathPoints({ roles, size }: { roles: Roles; size: number }) {
   }
 
   const knob = (key: string, at: Vec3, radius: number, fill: string, i: number, what: 'at' | 'in' | 'out') => (
-    <mesh
-      key={key}
-      position={at}
-      renderOrder={9}
-      onPointerDown={(e) => pull(e, i, what)}
-      onPointerOver={(e) => {
-        e.stopPropagation()
-        setHover(key)
-        element.style.cursor = 'grab'
-      }}
-      onPointerOut={() => {
-        setHover('')
-        element.style.cursor = ''
-      }}
-      userData={{ knob: key }}
-    >
-      <sphereGeometry args={[radius * (hover === key ? 1.35 : 1), 20, 14]} />
-      <meshBasicMaterial color={fill} depthTest={false} transparent />
-    </mesh>
+    <SteadySize key={key} position={at}>
+      <mesh
+        renderOrder={9}
+        onPointerDown={(e) => pull(e, i, what)}
+        onPointerOver={(e) => {
+          e.stopPropagation()
+          setHover(key)
+          element.style.cursor = 'grab'
+        }}
+        onPointerOut={() => {
+          setHover('')
+          element.style.cursor = ''
+        }}
+      >
+        <sphereGeometry args={[radius * (hover === key ? 1.35 : 1), 20, 14]} />
+        <meshBasicMaterial color={fill} depthTest={false} transparent />
+      </mesh>
+    </SteadySize>
   )
   const closed = shape.spline?.closed ?? false
   return (
@@ -128,8 +128,8 @@ export function PathPoints({ roles, size }: { roles: Roles; size: number }) {
         const ends = { in: !closed && i === 0, out: !closed && i === points.length - 1 }
         return (
           <group key={i}>
-            {knob(`ring${i}`, p.at, size * 0.0135, roles.kelp, i, 'at')}
-            {knob(`p${i}`, p.at, size * 0.0095, point === i ? roles.orange : roles.raised, i, 'at')}
+            {knob(`ring${i}`, p.at, 6.2, roles.kelp, i, 'at')}
+            {knob(`p${i}`, p.at, 4.4, point === i ? roles.orange : roles.raised, i, 'at')}
             {point === i &&
               (['in', 'out'] as const).map((side) => {
                 const h = p[side]
@@ -137,7 +137,7 @@ export function PathPoints({ roles, size }: { roles: Roles; size: number }) {
                 return (
                   <group key={side}>
                     <Line points={[p.at, h]} color={roles.slate} lineWidth={1} depthTest={false} renderOrder={8} />
-                    {knob(`${side}${i}`, h, size * 0.009, roles.slate, i, side)}
+                    {knob(`${side}${i}`, h, 4.2, roles.slate, i, side)}
                   </group>
                 )
               })}

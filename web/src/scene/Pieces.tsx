@@ -139,7 +139,7 @@ export function Pieces({ rig, roles, size }: { rig: number; roles: Roles; size: 
           renderOrder={4}
           raycast={() => null}
         >
-          <sphereGeometry args={[size * 0.0042, 12, 8]} />
+          <sphereGeometry args={[Math.min(size * 0.0042, (readout?.pitch ?? 1) * 0.09), 12, 8]} />
           <meshBasicMaterial color={roles.raised} depthTest={false} transparent />
         </instancedMesh>
       )}

@@ -11,7 +11,7 @@ import { useView } from '../stores/prefs'
 import { gutter, useWidth } from './measure'
 import { mono } from './theme'
 
-const rows = { head: 15, marks: 38, curveTop: 48, curve: 81, curveBottom: 96, pieces: 112, travel: 130, ruler: 136 }
+const rows = { head: 15, marks: 38, curveTop: 48, curve: 81, pieces: 112, travel: 130, ruler: 136 }
 /** More pieces than this become ticks. */
 const beadLimit = 90
 
@@ -43,12 +43,16 @@ export function LengthStrip() {
     const n = info.curvature.length - 1
     const most = Math.max(...info.curvature.map(Math.abs), 1e-6)
     const top = niceAbove(most)
-    const y = scaleLinear([-top, 0, top], [rows.curveBottom + 18, rows.curve, rows.curveTop])
+    // With curvature against the loop the line moves up to make room below it.
+    const against = info.curvature.some((k) => k < -0.02 * most)
+    const zero = against ? 74 : rows.curve
+    const y = scaleLinear([-top, 0, top], [2 * zero - rows.curveTop, zero, rows.curveTop])
     const points = info.curvature.map((k, i) => [(length * i) / n, k] as [number, number])
     const at = (p: [number, number]) => x(p[0])
     return {
       top: most > 1e-5 ? top : 0,
       y: y(top),
+      zero,
       fill:
         area<[number, number]>()
           .x(at)
@@ -126,7 +130,14 @@ export function LengthStrip() {
         {/* Curvature: above the line turns with the loop, below it against. */}
         <path d={curvature!.fill} fill={roles.kelp} opacity={0.2} />
         <path d={curvature!.line} fill="none" stroke={roles.kelp} strokeWidth="1.2" />
-        <line x1={gutter} x2={x(length)} y1={rows.curve} y2={rows.curve} stroke={roles.border} strokeWidth="0.8" />
+        <line
+          x1={gutter}
+          x2={x(length)}
+          y1={curvature!.zero}
+          y2={curvature!.zero}
+          stroke={roles.border}
+          strokeWidth="0.8"
+        />
         {curvature!.top > 0 && (
           <>
             <line
