@@ -1,7 +1,7 @@
 import { OrbitControls } from '@react-three/drei'
 import { useFrame, useThree } from '@react-three/fiber'
 import { useEffect, useRef } from 'react'
-import { Box3, PerspectiveCamera, Vector3 } from 'three'
+import { Box3, Matrix4, PerspectiveCamera, Vector3 } from 'three'
 import type { OrbitControls as Controls } from 'three-stdlib'
 import { useView, type ViewName } from '../stores/prefs'
 
@@ -36,6 +36,7 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
   const pulling = useView((v) => v.pulling)
   const move = useRef<Move | null>(null)
   const placed = useRef(false)
+  const before = useRef(new Matrix4())
   const latest = useRef(bounds)
   useEffect(() => {
     latest.current = bounds
@@ -96,8 +97,12 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
       maxDistance={2000}
       onStart={() => {
         move.current = null
+        before.current.copy(camera.matrix)
       }}
-      onEnd={() => useView.getState().freed()}
+      onEnd={() => {
+        // A click moves nothing and leaves the ready view what it is.
+        if (!before.current.equals(camera.matrix)) useView.getState().freed()
+      }}
     />
   )
 }

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useState } from 'react'
 import { Plane, Vector3 } from 'three'
 import { addPath } from '../core/value'
 import { useBench } from '../stores/bench'
-import { useView, type ViewName } from '../stores/prefs'
+import type { ViewName } from '../stores/prefs'
 import type { Roles } from '../ui/theme'
 import { onPlane } from './pointing'
 import { SteadySize } from './SteadySize'
@@ -29,21 +29,19 @@ export function finishDrawing(closed: boolean) {
     id = addPath(d, closed ? 'Loop' : 'Curve', {
       spline: { ...(closed ? { closed } : {}), points: tool.points.map((at) => ({ at, handles: 'smooth' })) },
     })
-    const rig = d.rigs.find((r) => r.id === tool.forRig)
-    if (rig) rig.path = id
   })
-  if (!tool.forRig) useBench.getState().select({ kind: 'path', id })
+  useBench.getState().select({ kind: 'path', id })
 }
 
 /** Points are set by clicking; the first one again closes the path. */
 export function DrawTool({ roles }: { roles: Roles }) {
   const tool = useBench((b) => b.tool)
-  const view = useView((v) => v.view)
   const camera = useThree((s) => s.camera)
   const element = useThree((s) => s.gl.domElement)
   const invalidate = useThree((s) => s.invalidate)
   const [cursor, setCursor] = useState<Vec3 | null>(null)
   const drawing = tool.kind === 'draw'
+  const view = tool.kind === 'draw' ? tool.view : 'corner'
   const plane = useMemo(() => drawPlane(view).plane, [view])
 
   useEffect(() => {

@@ -151,9 +151,12 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
   const lift = useMemo(() => new Vector3(0, size * 0.12, 0), [size])
   const flag = useMemo(() => {
     const top = start.at.clone().add(lift)
+    // It flies the way the path runs, as far as that is level.
+    const level = start.along.clone().setY(0)
+    if (level.length() < 0.3) level.set(0, 0, 1)
     const tip = top
       .clone()
-      .addScaledVector(start.along, size * 0.04)
+      .addScaledVector(level.normalize(), size * 0.04)
       .add(new Vector3(0, -size * 0.012, 0))
     return new BufferGeometry().setFromPoints([top, tip, top.clone().add(new Vector3(0, -size * 0.024, 0))])
   }, [start, lift, size])

@@ -95,9 +95,9 @@ export function View() {
           <Pieces key={i} rig={i} roles={roles} size={size} />
         ))}
         <PathMarks roles={roles} size={size} />
-        <PathPoints roles={roles} size={size} />
+        <PathPoints roles={roles} />
         <CheckMark roles={roles} size={size} />
-        <DrawTool roles={roles} size={size} />
+        <DrawTool roles={roles} />
         <CameraRig bounds={bounds} ready={ready} />
         <Instruments overlay={overlay} size={size} />
       </Canvas>
@@ -128,7 +128,7 @@ export function View() {
         ))}
       </Box>
 
-      {tool.kind === 'draw' && <DrawHelp view={view} count={tool.points.length} roles={roles} />}
+      {tool.kind === 'draw' && <DrawHelp view={tool.view} count={tool.points.length} roles={roles} />}
 
       <div ref={overlay} style={{ position: 'absolute', inset: 0, pointerEvents: 'none' }}>
         <ScaleBar roles={roles} />
@@ -347,10 +347,7 @@ function EmptyScene({ roles }: { roles: Roles }) {
         <Box sx={{ color: roles.secondary, mb: 1.5 }}>
           Draw one on the ground or in a square-on view, or add a slot, circle or line from the rack. Pieces come next.
         </Box>
-        <Button
-          variant="contained"
-          onClick={() => useBench.setState({ tool: { kind: 'draw', points: [], forRig: null } })}
-        >
+        <Button variant="contained" onClick={() => useBench.getState().startDrawing()}>
           Draw a path
         </Button>
       </Box>

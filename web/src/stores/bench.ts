@@ -5,6 +5,7 @@ import { LiveChannel } from '../api/live'
 import type { Document, Readout, Refusal, Result, SceneState } from '../api/page.generated'
 import type { MeshData, Message, PathLine, Pieces } from '../core/wire'
 import { useClock } from './clock'
+import { useView, type ViewName } from './prefs'
 
 export type Kind = 'rig' | 'path' | 'part'
 export interface Selection {
@@ -15,7 +16,7 @@ export type SaveState = 'saved' | 'saving' | 'offline' | 'refused'
 export type Panel = 'recipe' | 'check' | 'deliver'
 
 /** What the person is doing in the view besides looking. */
-export type Tool = { kind: 'none' } | { kind: 'draw'; points: [number, number, number][]; forRig: string | null }
+export type Tool = { kind: 'none' } | { kind: 'draw'; points: [number, number, number][]; view: ViewName }
 
 /** The picture that the server made of the newest edit it has answered. */
 export interface Answer {
@@ -70,6 +71,7 @@ interface Bench {
   keepMine: () => void
   takeTheirs: () => void
   say: (notice: string) => void
+  startDrawing: () => void
 }
 
 let live: LiveChannel | null = null
@@ -320,11 +322,22 @@ export const useBench = create<Bench>()((set, get) => {
     say(notice) {
       set({ notice })
     },
+    startDrawing() {
+      set({ tool: { kind: 'draw', points: [], view: useView.getState().view } })
+    },
   }
 })
 
 useClock.subscribe((now, before) => {
   if (now.frame !== before.frame && !useBench.getState().frames.has(now.frame)) live?.look(now.frame)
+})
+
+// Before its first point a drawing takes the plane of the view that is chosen.
+useView.subscribe((now, before) => {
+  const { tool } = useBench.getState()
+  if (now.view !== before.view && tool.kind === 'draw' && tool.points.length === 0 && now.view !== 'free') {
+    useBench.setState({ tool: { ...tool, view: now.view } })
+  }
 })
 
 /** The rig that is chosen, with its place in the document. */

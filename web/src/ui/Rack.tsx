@@ -166,7 +166,7 @@ export function Rack() {
         <MenuItem
           onClick={() => {
             setMenu(null)
-            useBench.setState({ tool: { kind: 'draw', points: [], forRig: null } })
+            useBench.getState().startDrawing()
           }}
         >
           Draw by clicking

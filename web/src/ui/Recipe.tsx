@@ -82,7 +82,7 @@ export function Recipe() {
         <Button
           variant="contained"
           sx={{ mt: 1.5, display: 'block' }}
-          onClick={() => useBench.setState({ tool: { kind: 'draw', points: [], forRig: null } })}
+          onClick={() => useBench.getState().startDrawing()}
         >
           Draw a path
         </Button>
