@@ -19,7 +19,7 @@ const Version = 1
 
 // Document is one scene.
 type Document struct {
-	Bead  int     `json:"bead" jsonschema:"const=1,description=Version of the document's form."`
+	Bead  int     `json:"bead" jsonschema:"enum=1,description=Version of the document's form."`
 	Name  string  `json:"name" jsonschema:"minLength=1,maxLength=120"`
 	Units Units   `json:"units,omitempty" jsonschema:"enum=mm,enum=cm,enum=m,enum=in,description=Unit in which small lengths are shown; the document itself is in metres."`
 	FPS   float64 `json:"fps" jsonschema:"exclusiveMinimum=0,maximum=1000,description=Frames a second."`

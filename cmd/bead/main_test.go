@@ -1,0 +1,212 @@
+package main
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"math"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/santhosh-tekuri/jsonschema/v6"
+
+	"bead/demo"
+)
+
+func bead(args ...string) (code int, stdout, stderr string) {
+	var out, err bytes.Buffer
+	code = run(context.Background(), args, &out, &err)
+	return code, out.String(), err.String()
+}
+
+func file(t *testing.T, name, text string) string {
+	t.Helper()
+	f := filepath.Join(t.TempDir(), name)
+	if err := os.WriteFile(f, []byte(text), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	return f
+}
+
+func TestPathMeasure(t *testing.T) {
+	f := file(t, "a.svg", `<svg><path id="p" d="M0 0C1 2 3 2 4 0"/><circle cx="5" cy="6" r="2"/></svg>`)
+	code, out, _ := bead("path", "measure", f, "--json")
+	var got struct {
+		Paths []struct {
+			Name   string
+			Closed bool
+			Length float64
+			Spans  int
+			Bounds struct{ Min, Max [3]float64 }
+		}
+	}
+	if err := json.Unmarshal([]byte(out), &got); err != nil || code != 0 || len(got.Paths) != 2 {
+		t.Fatalf("%d %v %s", code, err, out)
+	}
+	p, c := got.Paths[0], got.Paths[1]
+	if p.Name != "p" || p.Closed || p.Spans != 1 || math.Abs(p.Length-5.268365543018514) > 1e-12 || p.Bounds.Max != [3]float64{4, 1.5, 0} {
+		t.Errorf("%+v", p)
+	}
+	if !c.Closed || math.Abs(c.Length-4*math.Pi) > 1e-12 || c.Bounds.Min != [3]float64{3, 4, 0} {
+		t.Errorf("%+v", c)
+	}
+}
+
+type sample struct {
+	Distance              float64
+	Position, Forward, Up [3]float64
+}
+
+func samples(t *testing.T, args ...string) []sample {
+	t.Helper()
+	code, out, errs := bead(append([]string{"path", "sample", "--json"}, args...)...)
+	var got struct{ Samples []sample }
+	if err := json.Unmarshal([]byte(out), &got); err != nil || code != 0 {
+		t.Fatalf("%d %v %s %s", code, err, out, errs)
+	}
+	return got.Samples
+}
+
+func TestPathSample(t *testing.T) {
+	open := file(t, "a.csv", "x,y,z\n0,0,0\n3,0,0\n3,0,4\n")
+	s := samples(t, open, "--count", "8")
+	if len(s) != 8 || s[0].Distance != 0 || s[7].Distance != 7 || s[7].Position != [3]float64{3, 0, 4} || s[1].Distance != 1 {
+		t.Errorf("open: %+v", s)
+	}
+	closed := file(t, "b.csv", "0,0\n2,0\n2,2\n0,2\n0,0\n")
+	s = samples(t, closed, "--count", "16", "--facing", "loopside")
+	if len(s) != 16 || s[15].Distance != 7.5 || math.Abs(s[1].Up[1]+1) > 1e-12 {
+		t.Errorf("closed: %+v", s)
+	}
+	if s = samples(t, closed, "--pitch", "0.5", "--facing", "steady"); len(s) != 16 {
+		t.Errorf("pitch: %d samples", len(s))
+	}
+	ring := file(t, "c.svg", `<svg><circle r="1"/></svg>`)
+	s = samples(t, ring, "--count", "40", "--spacing", "pin")
+	// Circle of radius 1, 40 pins: 2 sin(pi/40) (MATH 3).
+	a, b := s[0].Position, s[1].Position
+	if d := math.Hypot(b[0]-a[0], b[1]-a[1]); math.Abs(d-0.1569181914556899) > 1e-12 {
+		t.Errorf("pins are %.16g apart", d)
+	}
+	smooth := samples(t, closed, "--count", "4", "--smooth")
+	if straight := samples(t, closed, "--count", "4"); smooth[1].Distance >= straight[1].Distance && smooth[1].Distance == straight[1].Distance {
+		t.Error("--smooth changes nothing")
+	}
+}
+
+func TestExitCodesAndMessages(t *testing.T) {
+	good, err := demo.Scene("crawler")
+	if err != nil {
+		t.Fatal(err)
+	}
+	text, _ := good.Encode()
+	open := file(t, "open.json", strings.Replace(string(text), `"close up"`, `"set pitch"`, 1))
+	open2 := strings.Replace(string(text), `"pitch": 0.19`, `"pitch": 0.2`, 1)
+	broken := file(t, "broken.json", strings.Replace(open2, `"close up"`, `"set pitch"`, 1))
+	unknown := file(t, "unknown.json", strings.Replace(string(text), `"fps"`, `"fsp"`, 1))
+	dir := t.TempDir()
+	for _, tc := range []struct {
+		args []string
+		code int
+		says string
+	}{
+		{[]string{"check", "demo:crawler"}, 0, ""},
+		{[]string{"check", open, "--json"}, 0, ""},
+		{[]string{"check", broken}, 1, ""},
+		{[]string{"check", unknown}, 2, "fsp"},
+		{[]string{"check", "demo:nautilus"}, 2, "crawler, float-line"},
+		{[]string{"check", filepath.Join(dir, "missing.json")}, 2, "demo:NAME"},
+		{[]string{"check"}, 2, "accepts 1 arg"},
+		{[]string{"frobnicate"}, 2, "unknown command"},
+		{[]string{"bake", "demo:crawler", "--to", filepath.Join(dir, "a.doc")}, 2, ".glb, .gltf, .csv"},
+		{[]string{"bake", "demo:crawler"}, 2, `"to"`},
+		{[]string{"bake", "demo:crawler", "--to", filepath.Join(dir, "a.csv"), "--frames", "9-3"}, 2, "ends before"},
+		{[]string{"bake", "demo:crawler", "--to", filepath.Join(dir, "a.csv"), "--frames", "now"}, 2, "A-B"},
+		{[]string{"bake", "demo:crawler", "--to", filepath.Join(dir, "no", "a.csv")}, 2, "--to"},
+		{[]string{"path", "measure", file(t, "x.svg", "<svg><path d='M0 0 1'/></svg>")}, 2, "character 7"},
+		{[]string{"path", "measure", file(t, "x.csv", "1,2\n1,2\n")}, 2, "no length"},
+		{[]string{"path", "sample", file(t, "y.csv", "1,2\n3,4\n"), "--count", "0"}, 2, "--count 0"},
+		{[]string{"path", "sample", file(t, "y.csv", "1,2\n3,4\n"), "--count", "3", "--facing", "up"}, 2, "steady, loopside"},
+		{[]string{"path", "sample", file(t, "y.csv", "1,2\n3,4\n"), "--count", "3", "--spacing", "odd"}, 2, "arc and pin"},
+		{[]string{"path", "sample", file(t, "y.csv", "1,2\n3,4\n")}, 2, "count"},
+		{[]string{"version"}, 0, ""},
+		{[]string{"demo", "--list"}, 0, ""},
+	} {
+		code, out, errs := bead(tc.args...)
+		if code != tc.code || !strings.Contains(errs, tc.says) {
+			t.Errorf("bead %v: exit %d, %q; want %d and %q", tc.args, code, errs, tc.code, tc.says)
+		}
+		if code == 2 && out != "" {
+			t.Errorf("bead %v writes to standard output: %q", tc.args, out)
+		}
+	}
+	if left, _ := os.ReadDir(dir); len(left) != 0 {
+		t.Errorf("failed bakes leave %v", left)
+	}
+}
+
+func TestBakeFramesEqualTheWhole(t *testing.T) {
+	dir := t.TempDir()
+	for _, args := range [][]string{{"whole.csv"}, {"some.csv", "--frames", "10-12"}} {
+		if code, _, errs := bead(append([]string{"bake", "demo:crawler", "--to", filepath.Join(dir, args[0])}, args[1:]...)...); code != 0 {
+			t.Fatal(errs)
+		}
+	}
+	whole, _ := os.ReadFile(filepath.Join(dir, "whole.csv"))
+	some, _ := os.ReadFile(filepath.Join(dir, "some.csv"))
+	_, rows, _ := bytes.Cut(some, []byte("\n"))
+	if len(rows) == 0 || !bytes.Contains(whole, rows) {
+		t.Error("frames 10-12 differ from those of the whole bake")
+	}
+}
+
+// The published schema accepts what Bead writes and refuses what it refuses.
+func TestSchema(t *testing.T) {
+	_, out, _ := bead("schema")
+	doc, err := jsonschema.UnmarshalJSON(strings.NewReader(out))
+	if err != nil {
+		t.Fatal(err)
+	}
+	c := jsonschema.NewCompiler()
+	if err := c.AddResource("bead.json", doc); err != nil {
+		t.Fatal(err)
+	}
+	schema, err := c.Compile("bead.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	validate := func(text string) error {
+		v, err := jsonschema.UnmarshalJSON(strings.NewReader(text))
+		if err != nil {
+			t.Fatal(err)
+		}
+		return schema.Validate(v)
+	}
+	for _, name := range demo.Names() {
+		d, _ := demo.Scene(name)
+		text, _ := d.Encode()
+		if err := validate(string(text)); err != nil {
+			t.Errorf("%s: %v", name, err)
+		}
+		for _, bad := range [][2]string{{`"fps"`, `"fsp"`}, {`"bead": 1`, `"bead": 2`}, {`"kind": "train"`, `"kind": "plane"`}, {`"speed"`, `"sped"`}} {
+			if broken := strings.Replace(string(text), bad[0], bad[1], 1); validate(broken) == nil {
+				t.Errorf("%s with %s passes the schema", name, bad[1])
+			}
+		}
+	}
+}
+
+// The front end's types are made from the committed schema: it must be the
+// present one.
+func TestPageSchemaIsFresh(t *testing.T) {
+	_, out, _ := bead("schema", "--page")
+	have, err := os.ReadFile("../../web/src/api/page.schema.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if string(have) != out {
+		t.Error("web/src/api/page.schema.json is not what 'bead schema --page' prints: run make types")
+	}
+}

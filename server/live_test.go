@@ -1,0 +1,191 @@
+package server_test
+
+import (
+	"context"
+	"encoding/binary"
+	"encoding/json"
+	"math"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/coder/websocket"
+
+	"bead/core/rig"
+	"bead/core/scene"
+)
+
+// message is the live channel read by a second hand, from docs/protocol.md.
+type message struct {
+	kind     int
+	seq      uint32
+	frame    int
+	sections map[string][][]byte
+}
+
+func readMessage(t *testing.T, data []byte) message {
+	t.Helper()
+	le := binary.LittleEndian
+	if len(data) < 24 || string(data[:4]) != "BEAD" || le.Uint16(data[4:]) != 1 {
+		t.Fatalf("not a message: % x", data[:min(len(data), 24)])
+	}
+	m := message{int(le.Uint16(data[6:])), le.Uint32(data[8:]), int(int32(le.Uint32(data[12:]))), map[string][][]byte{}}
+	for at := 24; at < len(data); {
+		n := int(le.Uint32(data[at+4:]))
+		tag := string(data[at : at+4])
+		m.sections[tag] = append(m.sections[tag], data[at+8:at+8+n])
+		at += 8 + n
+		at += (8 - at%8) % 8
+	}
+	return m
+}
+
+type pieces struct {
+	travel     float64
+	distances  []float64
+	transforms []float32
+}
+
+func readPieces(b []byte) pieces {
+	le := binary.LittleEndian
+	n := int(le.Uint32(b[4:]))
+	p := pieces{travel: math.Float64frombits(le.Uint64(b[8:]))}
+	for i := range n {
+		p.distances = append(p.distances, math.Float64frombits(le.Uint64(b[16+8*i:])))
+	}
+	for i := range n * rig.Stride {
+		p.transforms = append(p.transforms, math.Float32frombits(le.Uint32(b[16+8*n+4*i:])))
+	}
+	return p
+}
+
+type channel struct {
+	t    *testing.T
+	conn *websocket.Conn
+	ctx  context.Context
+}
+
+func (s *site) live(id string) *channel {
+	s.t.Helper()
+	ctx, cancel := context.WithTimeout(context.Background(), 20*time.Second)
+	conn, _, err := websocket.Dial(ctx, strings.Replace(s.ts.URL, "http", "ws", 1)+"/api/scenes/"+id+"/live", nil)
+	if err != nil {
+		s.t.Fatal(err)
+	}
+	conn.SetReadLimit(64 << 20)
+	s.t.Cleanup(func() { conn.CloseNow(); cancel() })
+	return &channel{s.t, conn, ctx}
+}
+
+func (c *channel) send(v any) {
+	c.t.Helper()
+	text, _ := json.Marshal(v)
+	if err := c.conn.Write(c.ctx, websocket.MessageText, text); err != nil {
+		c.t.Fatal(err)
+	}
+}
+
+func (c *channel) next() message {
+	c.t.Helper()
+	_, data, err := c.conn.Read(c.ctx)
+	if err != nil {
+		c.t.Fatal(err)
+	}
+	return readMessage(c.t, data)
+}
+
+// The frame looked at comes first, then the checks, then the rest outward from
+// it; each equals the core's frame bit for bit.
+func TestLiveAnswersTheFrameLookedAtFirst(t *testing.T) {
+	s := start(t, nil)
+	a := s.create("tread")
+	doc, err := scene.Decode(a.Doc)
+	if err != nil {
+		t.Fatal(err)
+	}
+	compiled, err := rig.Compile(doc)
+	if err != nil {
+		t.Fatal(err)
+	}
+	ch := s.live(a.ID)
+	ch.send(map[string]any{"seq": 1, "frame": 40, "fill": true, "doc": a.Doc})
+	m := ch.next()
+	if m.kind != 1 || m.seq != 1 || m.frame != 40 || len(m.sections["READ"]) != 1 || len(m.sections["PATH"]) != 1 || len(m.sections["MESH"]) != 1 || len(m.sections["PIEC"]) != 1 {
+		t.Fatalf("first answer: kind %d, frame %d, sections %v", m.kind, m.frame, len(m.sections))
+	}
+	same := func(m message) {
+		t.Helper()
+		var pic rig.Picture
+		compiled.Frame(&pic, m.frame)
+		got := readPieces(m.sections["PIEC"][0])
+		if got.travel != pic.Rigs[0].Travel || !slices.Equal(got.distances, pic.Rigs[0].Distances) || !slices.Equal(got.transforms, pic.Rigs[0].Transforms) {
+			t.Fatalf("frame %d is not the core's", m.frame)
+		}
+	}
+	same(m)
+	if m = ch.next(); m.kind != 3 {
+		t.Fatalf("second answer: kind %d, want the checks", m.kind)
+	}
+	var order []int
+	for m = ch.next(); m.kind == 2; m = ch.next() {
+		same(m)
+		order = append(order, m.frame)
+	}
+	if m.kind != 5 || len(order) != 95 || !slices.Equal(order[:4], []int{41, 39, 42, 38}) {
+		t.Errorf("kind %d after %d frames: %v", m.kind, len(order), order)
+	}
+	// A mesh that the page has is not sent again; a part that changed is.
+	ch.send(map[string]any{"seq": 2, "frame": 1, "doc": a.Doc})
+	if m = ch.next(); m.seq != 2 || len(m.sections["MESH"]) != 0 {
+		t.Errorf("second edit: seq %d with %d meshes", m.seq, len(m.sections["MESH"]))
+	}
+	ch.send(map[string]any{"seq": 3, "frame": 1, "doc": json.RawMessage(strings.Replace(string(a.Doc), `"width":0.52`, `"width":0.6`, 1))})
+	if m = ch.next(); m.seq != 3 || len(m.sections["MESH"]) != 1 {
+		t.Errorf("changed part: seq %d with %d meshes", m.seq, len(m.sections["MESH"]))
+	}
+	// A frame may be asked for, outside the range too.
+	ch.send(map[string]any{"seq": 3, "frame": 400})
+	if m = ch.next(); m.kind != 2 || m.frame != 400 {
+		t.Errorf("look: kind %d frame %d", m.kind, m.frame)
+	}
+}
+
+// A newer edit cuts the filling of an older one short.
+func TestLiveNewerEditOvertakes(t *testing.T) {
+	s := start(t, nil)
+	a := s.create("tread")
+	long := json.RawMessage(strings.Replace(string(a.Doc), `"last":96`, `"last":20000`, 1))
+	ch := s.live(a.ID)
+	ch.send(map[string]any{"seq": 1, "frame": 1, "fill": true, "doc": long})
+	ch.next()
+	ch.send(map[string]any{"seq": 2, "frame": 1, "doc": a.Doc})
+	old := 0
+	for m := ch.next(); m.seq == 1; m = ch.next() {
+		old++
+	}
+	if old > 15000 {
+		t.Errorf("%d frames of the old edit came before the new answer", old)
+	}
+}
+
+func TestLiveFaults(t *testing.T) {
+	s := start(t, nil)
+	a := s.create("tread")
+	ch := s.live(a.ID)
+	ch.send(map[string]any{"seq": 7, "frame": 1, "doc": json.RawMessage(strings.Replace(string(a.Doc), `"fps":24`, `"fps":-1`, 1))})
+	m := ch.next()
+	if m.kind != 4 || m.seq != 7 || !strings.Contains(string(m.sections["JSON"][0]), `"address":"fps"`) {
+		t.Errorf("kind %d: %s", m.kind, m.sections["JSON"])
+	}
+	ch.send(map[string]any{"seq": 8, "frame": 1, "doc": a.Doc})
+	if m = ch.next(); m.kind != 1 || m.seq != 8 {
+		t.Errorf("after a fault: kind %d seq %d", m.kind, m.seq)
+	}
+	if err := ch.conn.Write(ch.ctx, websocket.MessageText, []byte("{")); err != nil {
+		t.Fatal(err)
+	}
+	if _, _, err := ch.conn.Read(ch.ctx); websocket.CloseStatus(err) != websocket.StatusUnsupportedData {
+		t.Errorf("broken JSON: %v", err)
+	}
+}
