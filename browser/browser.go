@@ -83,6 +83,8 @@ func Chromium(dir string) (*Page, error) {
 		chromedp.Flag("disable-component-update", true),
 		chromedp.Flag("hide-scrollbars", true),
 		chromedp.Flag("force-color-profile", "srgb"),
+		// SVG paths' getPathData, which the geometry tests ask for Chromium's own reading.
+		chromedp.Flag("enable-experimental-web-platform-features", true),
 	)
 	if _, err := os.Stat("/usr/bin/chromium"); err == nil {
 		opts = append(opts, chromedp.ExecPath("/usr/bin/chromium"))

@@ -221,7 +221,8 @@ func (b *Baker) build() {
 			m := used[train.Part]
 			b.doc.Nodes[root].Children = append(b.doc.Nodes[root].Children, at)
 			b.doc.Nodes = append(b.doc.Nodes, node{
-				Name: fmt.Sprintf("%s %d", d.Rigs[i].Name, piece+1), Mesh: &m,
+				// Not "name 1": readers number nodes of one name that way themselves.
+				Name: fmt.Sprintf("%s piece %d", d.Rigs[i].Name, piece+1), Mesh: &m,
 				Translation: (*[3]float32)(t.translation), Rotation: (*[4]float32)(t.rotation), Scale: &t.scale,
 			})
 			if times < 0 {

@@ -1,0 +1,406 @@
+package browser_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"math"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+
+	"bead/browser"
+	"bead/core/path"
+	"bead/formats/svg"
+)
+
+var binary string
+
+func TestMain(m *testing.M) {
+	if _, err := os.Stat("../web/dist/index.html"); err != nil {
+		fmt.Println("the page is not built, so its tests are skipped: make build")
+		return
+	}
+	dir, err := os.MkdirTemp("", "bead-browser")
+	if err != nil {
+		panic(err)
+	}
+	binary = filepath.Join(dir, "bead")
+	if out, err := exec.Command("go", "build", "-o", binary, "../cmd/bead").CombinedOutput(); err != nil {
+		fmt.Printf("%s\n", out)
+		os.Exit(1)
+	}
+	code := m.Run()
+	os.RemoveAll(dir)
+	os.Exit(code)
+}
+
+// rigged is a running program and a page of it.
+type rigged struct {
+	t    *testing.T
+	dir  string
+	prog *browser.Program
+	page *browser.Page
+}
+
+func setup(t *testing.T) *rigged {
+	t.Helper()
+	r := &rigged{t: t, dir: t.TempDir()}
+	var err error
+	if r.prog, err = browser.Start(binary, filepath.Join(r.dir, "data"), "127.0.0.1:0", "demo"); err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(r.prog.Kill)
+	if r.page, err = browser.Chromium(r.dir); err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(r.page.Close)
+	r.ok(r.page.Open(r.prog.URL + "/"))
+	return r
+}
+
+func (r *rigged) ok(err error) {
+	r.t.Helper()
+	if err == nil {
+		return
+	}
+	if shot, e := r.page.Picture(); e == nil {
+		file := filepath.Join(os.TempDir(), "bead-failed-"+strings.ReplaceAll(r.t.Name(), "/", "-")+".png")
+		if os.WriteFile(file, shot, 0o600) == nil {
+			r.t.Log("picture:", file)
+		}
+	}
+	for _, e := range r.page.Errors {
+		r.t.Log("page:", e)
+	}
+	r.t.Fatal(err)
+}
+
+func eval[T any](r *rigged, expression string) T {
+	r.t.Helper()
+	v, err := browser.Eval[T](r.page, expression)
+	r.ok(err)
+	return v
+}
+
+const (
+	undoKey  = `document.querySelector('button[aria-label=Undo]')`
+	saved    = `document.querySelector('[data-save]').dataset.save === 'saved' && document.querySelector('[data-save]').textContent.includes('Saved')`
+	pathPart = `location.pathname.split('/').pop()`
+)
+
+// stored is the scene as the server holds it.
+const stored = `fetch('/api/scenes/' + ` + pathPart + `).then((r) => r.json())`
+
+func field(label string) string { return fmt.Sprintf(`input[id="%s"]`, label) }
+
+// labelled returns a selector of the field with a label.
+func (r *rigged) labelled(label string) string {
+	r.t.Helper()
+	expr := fmt.Sprintf(`(() => { const l = [...document.querySelectorAll('label')].find((l) => l.textContent.trim() === %q);
+	  return l ? l.htmlFor : '' })()`, label)
+	r.ok(r.page.Wait(expr + ` !== ''`))
+	return field(eval[string](r, expr))
+}
+
+// The whole job from an empty scene, by mouse and keyboard: draw a closed path,
+// put shoes on it, close it up, face outwards, make them travel, see it loop,
+// pull a piece, undo after a reload, deliver a GLB.
+func TestTheJobFromAnEmptyScene(t *testing.T) {
+	r := setup(t)
+	p := r.page
+	r.ok(p.ClickText("Empty scene"))
+	r.ok(p.Wait(`!!document.querySelector('[data-testid=view] canvas')`))
+	r.ok(p.ClickText("Side"))
+	r.ok(p.Wait(`document.querySelector('button[aria-pressed=true]')?.textContent.includes('Side')`))
+	r.ok(p.ClickText("Draw a path"))
+	r.ok(p.Wait(`document.body.textContent.includes('Click in the side plane')`))
+	for _, at := range [][2]float64{{480, 330}, {600, 230}, {820, 220}, {970, 300}, {900, 420}, {640, 430}, {480, 330}} {
+		r.ok(p.ClickAt(at[0], at[1]))
+	}
+	r.ok(p.ClickText("Put a train on this path"))
+	r.ok(p.BenchReady())
+	r.ok(p.Wait(saved))
+
+	// Spacing: type a pitch with arithmetic, see the seam open, close it up.
+	r.ok(p.ClickText("set pitch"))
+	r.ok(p.Type(r.labelled("Pitch"), "2*95 mm"))
+	r.ok(p.Wait(`document.querySelector('[data-gauge=seam]')?.dataset.state === 'outside'`))
+	r.ok(p.ClickText("Close up: spread the rest over the pitch"))
+	r.ok(p.Wait(`document.querySelector('[data-gauge=seam]')?.dataset.state === 'inside'`))
+
+	// Facing: a steady up flips on a loop, and the check's press mends it.
+	r.ok(p.Click("[data-step=facing]"))
+	r.ok(p.ClickText("steady"))
+	r.ok(p.Wait(`document.querySelector('[data-gauge=flips]')?.dataset.state === 'outside'`))
+	r.ok(p.ClickText("Face loopside"))
+	r.ok(p.Wait(`document.querySelector('[data-gauge=flips]')?.dataset.state === 'inside'`))
+
+	// Travel: a speed that does not loop, then the one that does.
+	r.ok(p.Click("[data-step=travel]"))
+	r.ok(p.ClickText("speed"))
+	r.ok(p.Wait(`document.querySelector('[data-gauge=loop]')?.dataset.state === 'outside'`))
+	r.ok(p.Wait(`[...document.querySelectorAll('button')].some((b) => /^Run \d+ pitches in 96 frames$/.test(b.textContent))`))
+	r.ok(p.ClickText("pitches in 96 frames"))
+	r.ok(p.Wait(`document.querySelector('[data-gauge=loop]')?.dataset.state === 'inside'`))
+
+	// See it loop: it plays past the end of the range and round again.
+	r.ok(p.Click("button[aria-label=Play]"))
+	r.ok(p.Wait(`Number(document.querySelector('input[aria-label=Frame]').value) > 20`))
+	r.ok(p.Wait(`Number(document.querySelector('input[aria-label=Frame]').value) < 15`))
+	r.ok(p.Click("button[aria-label=Pause]"))
+	r.ok(p.Click(`button[aria-label="First frame"]`))
+
+	// Pull a piece along the path on the length strip.
+	before := eval[float64](r, stored+`.then((s) => s.doc.rigs[0].travel.start ?? 0)`)
+	r.ok(p.Drag(700, 655, 800, 655))
+	r.ok(p.Wait(saved))
+	r.ok(p.Wait(stored + fmt.Sprintf(`.then((s) => (s.doc.rigs[0].travel.start ?? 0) > %g + 0.2)`, before)))
+
+	// Undo works after a reload.
+	r.ok(p.Reload())
+	r.ok(p.BenchReady())
+	r.ok(p.Wait(`!` + undoKey + `.disabled`))
+	r.ok(p.Key("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
+	r.ok(p.Wait(stored + fmt.Sprintf(`.then((s) => Math.abs((s.doc.rigs[0].travel.start ?? 0) - %g) < 1e-9 && s.redo !== '')`, before)))
+	r.ok(p.Wait(saved))
+
+	// Deliver, and the file is there.
+	r.ok(p.ClickText("Deliver"))
+	r.ok(p.ClickText("Bake 96 frames"))
+	r.ok(p.Wait(`!!document.querySelector('[data-testid=baked]')`))
+	r.ok(p.Wait(`fetch('/api/bakes/' + document.querySelector('[data-testid=baked]').dataset.job + '/file').then((r) => r.arrayBuffer()).then((b) => new TextDecoder().decode(b.slice(0, 4)) === 'glTF')`))
+	for _, e := range p.Errors {
+		t.Error("page:", e)
+	}
+}
+
+// Bad input in the page: the message stands at the field, the picture stays, and
+// nothing is lost.
+func TestBadInputInThePage(t *testing.T) {
+	r := setup(t)
+	p := r.page
+	r.ok(p.ClickText("Crawler tread"))
+	r.ok(p.BenchReady())
+	pitch := r.labelled("Pitch")
+	r.ok(p.Type(pitch, "12 parsecs"))
+	r.ok(p.Wait(`document.querySelector('[role=alert]')?.textContent.includes('“parsecs” is not understood')`))
+	r.ok(p.Key("\x1b"))
+	r.ok(p.Type(pitch, "5 km"))
+	r.ok(p.ClickText("set pitch"))
+	r.ok(p.Wait(`document.body.textContent.includes('longer than the path')`))
+	r.ok(p.ClickText("Put back what was there"))
+	r.ok(p.Wait(saved))
+	r.ok(p.Wait(stored + `.then((s) => s.doc.rigs[0].spacing.mode === 'close up')`))
+
+	file := filepath.Join(r.dir, "bad.svg")
+	if err := os.WriteFile(file, []byte(`<svg><path d="M0 0L1"/></svg>`), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	r.ok(p.Choose(`[data-testid=import-file]`, file))
+	r.ok(p.Wait(`document.body.textContent.includes('bad.svg: line 1, <path>: path data, character 7')`))
+	good := filepath.Join(r.dir, "good.csv")
+	if err := os.WriteFile(good, []byte("x,y,z\n0,0,0\n0,1,2\n0,0,4\n"), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	r.ok(p.Choose(`[data-testid=import-file]`, good))
+	r.ok(p.ClickText("Add path"))
+	r.ok(p.Wait(stored + `.then((s) => s.doc.paths.some((q) => q.name === 'good' && q.shape.spline.points.length === 3))`))
+}
+
+// Two windows on one scene: the second is told, and the person's choice stands.
+func TestTwoWindows(t *testing.T) {
+	r := setup(t)
+	p := r.page
+	r.ok(p.ClickText("Crawler tread"))
+	r.ok(p.BenchReady())
+	other, err := p.Tab()
+	r.ok(err)
+	defer other.Close()
+	r.ok(other.Open(r.prog.URL + eval[string](r, `location.pathname`)))
+	r.ok(other.BenchReady())
+	r.ok(p.Type(r.labelled("Gap"), "3"))
+	r.ok(p.Wait(stored + `.then((s) => s.doc.rigs[0].spacing.gap === 0.003)`))
+	two := &rigged{t: t, dir: r.dir, prog: r.prog, page: other}
+	two.ok(other.Type(two.labelled("Gap"), "7"))
+	two.ok(other.Wait(`document.body.textContent.includes('changed in another window')`))
+	if gap := eval[float64](two, stored+`.then((s) => s.doc.rigs[0].spacing.gap)`); gap != 0.003 {
+		t.Errorf("the other window's gap was overwritten by %g", gap)
+	}
+	two.ok(other.ClickText("Keep this window’s"))
+	two.ok(other.Wait(stored + `.then((s) => s.doc.rigs[0].spacing.gap === 0.007)`))
+	// The first window learns of it, takes the other version, and may go on.
+	r.ok(p.Type(r.labelled("Gap"), "1"))
+	r.ok(p.ClickText("Take the other version"))
+	r.ok(p.Wait(`document.querySelector('` + r.labelled("Gap") + `').value === '7.0'`))
+	r.ok(p.Type(r.labelled("Gap"), "2"))
+	r.ok(p.Wait(stored + `.then((s) => s.doc.rigs[0].spacing.gap === 0.002)`))
+}
+
+// The server is killed during edits: after a restart every edit whose saving was
+// shown is there, and what was typed meanwhile is saved then.
+func TestServerKilledDuringEdits(t *testing.T) {
+	r := setup(t)
+	p := r.page
+	r.ok(p.ClickText("Crawler tread"))
+	r.ok(p.BenchReady())
+	gap := r.labelled("Gap")
+	for i := 1; i <= 5; i++ {
+		r.ok(p.Type(gap, fmt.Sprint(i)))
+		r.ok(p.Wait(stored + fmt.Sprintf(`.then((s) => s.doc.rigs[0].spacing.gap === %g)`, float64(i)/1000)))
+	}
+	r.prog.Kill()
+	r.ok(p.Type(gap, "8"))
+	r.ok(p.Wait(`document.body.textContent.includes('The server does not answer')`))
+	var err error
+	r.prog, err = browser.Start(binary, filepath.Join(r.dir, "data"), strings.TrimPrefix(r.prog.URL, "http://"), "demo")
+	r.ok(err)
+	t.Cleanup(r.prog.Kill)
+	r.ok(p.Wait(stored + `.then((s) => s.doc.rigs[0].spacing.gap === 0.008, () => false)`))
+	r.ok(p.Wait(saved))
+	steps := eval[[]string](r, `fetch('/api/scenes/'+`+pathPart+`+'/history').then((r) => r.json()).then((h) => h.map((x) => x.label))`)
+	if len(steps) != 7 { // made, five gaps, the one typed without a server
+		t.Errorf("history %q, want 7 steps", steps)
+	}
+	if err := r.prog.Stop(); err != nil {
+		t.Errorf("the program does not end gracefully: %v", err)
+	}
+}
+
+// svgPage serves an empty page, so that geometry can be asked for.
+func svgPage(t *testing.T) *browser.Page {
+	t.Helper()
+	ts := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+		fmt.Fprint(w, `<!doctype html><svg xmlns="http://www.w3.org/2000/svg"></svg>`)
+	}))
+	t.Cleanup(ts.Close)
+	p, err := browser.Chromium(t.TempDir())
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(p.Close)
+	if err := p.Open(ts.URL); err != nil {
+		t.Fatal(err)
+	}
+	return p
+}
+
+// iconPaths takes 100 path strings out of the @mui/icons-material package: real
+// input that nobody here drew.
+func iconPaths(t *testing.T) []string {
+	t.Helper()
+	dir := "../web/node_modules/@mui/icons-material"
+	entries, err := os.ReadDir(dir)
+	if err != nil {
+		t.Fatal(err)
+	}
+	d := regexp.MustCompile(`d: "([^"]+)"`)
+	var out []string
+	for i := 0; i < len(entries) && len(out) < 100; i += 37 {
+		name := entries[i].Name()
+		if !strings.HasSuffix(name, ".js") {
+			continue
+		}
+		text, err := os.ReadFile(filepath.Join(dir, name))
+		if err != nil {
+			t.Fatal(err)
+		}
+		if m := d.FindSubmatch(text); m != nil {
+			out = append(out, string(m[1]))
+		}
+	}
+	if len(out) < 100 {
+		t.Fatalf("only %d icons found", len(out))
+	}
+	return out
+}
+
+// Lengths and points against Chromium's own SVG geometry on the same strings.
+// Chromium flattens curves in single precision to half a unit over its resolution
+// scale, so the same path is asked for 4096 times as large, in a matrix that its
+// own geometry applies; what is left is Chromium's error.
+func TestSVGAgainstChromium(t *testing.T) {
+	p := svgPage(t)
+	own := []string{
+		"M0 0C1 2 3 2 4 0S7-2 8 0", "M0 0Q5 10 10 0T20 0", "M1 0A1 1 0 10-1 1", "m3 3h7v-4H2z", "M0 0a25 10-30 0 1 50-25l50-25",
+		"M10 80C40 10 65 10 95 80S150 150 180 80", "M0 0A30 50 0 0 1 162.55 162.45", "M5 5L6 6ZM7 7l3 0",
+	}
+	list := append(own, iconPaths(t)...)
+	arg, _ := json.Marshal(list)
+	type answer struct {
+		Length float64
+		Points [][2]float64
+	}
+	got, err := browser.Eval[[]answer](p, `(() => {
+	  const ns = 'http://www.w3.org/2000/svg', K = 4096
+	  const svg = document.querySelector('svg')
+	  return `+string(arg)+`.map((d) => {
+	    const e = document.createElementNS(ns, 'path')
+	    e.setAttribute('d', d)
+	    svg.append(e)
+	    // Chromium's own normal form, so that enlarging does not lean on our reader.
+	    const big = document.createElementNS(ns, 'path')
+	    const data = e.getPathData({ normalize: true })
+	    big.setPathData(data.map((s) => ({ type: s.type, values: s.values.map((v) => v * K) })))
+	    svg.append(big)
+	    const length = big.getTotalLength()
+	    const points = [0.07, 0.31, 0.5, 0.83].map((k) => big.getPointAtLength(k * length)).map((q) => [q.x / K, q.y / K])
+	    return { length: length / K, points }
+	  })
+	})()`)
+	if err != nil {
+		t.Fatal(err)
+	}
+	worst := 0.0
+	for i, d := range list {
+		subpaths, err := svg.ParsePathData(d)
+		if err != nil {
+			t.Errorf("%q: %v", d, err)
+			continue
+		}
+		var curves []*path.Curve
+		total := 0.0
+		for _, s := range subpaths {
+			c, err := path.New(s.Spans, s.Closed)
+			if err != nil {
+				continue // a subpath without length
+			}
+			curves = append(curves, c)
+			total += c.Length()
+		}
+		off := math.Abs(total-got[i].Length) / total
+		tol := 2e-5 // single precision over some hundred chords
+		if strings.ContainsAny(d, "aA") {
+			// Chromium draws an arc as one cubic a quarter turn, which strays by up to
+			// 2.73e-4 of the radius (common practice); ours are exact, and held against
+			// closed forms in formats/svg.
+			tol = 3e-4
+		} else {
+			worst = max(worst, off)
+		}
+		if off > tol {
+			t.Errorf("%q: length %.9g, Chromium %.9g", d, total, got[i].Length)
+		}
+		for k, share := range []float64{0.07, 0.31, 0.5, 0.83} {
+			s := share * total
+			for _, c := range curves {
+				if s > c.Length() && c != curves[len(curves)-1] {
+					s -= c.Length()
+					continue
+				}
+				q, _ := c.At(s)
+				if e := math.Hypot(q.X-got[i].Points[k][0], q.Y-got[i].Points[k][1]); e > 2*tol*total+1e-4 {
+					t.Errorf("%q at %g: %g %g, Chromium %v, off by %g", d, share, q.X, q.Y, got[i].Points[k], e)
+				}
+				break
+			}
+		}
+	}
+	t.Logf("%d paths; greatest difference in length of those without arcs: %.2g", len(list), worst)
+}
