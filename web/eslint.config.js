@@ -18,5 +18,12 @@ export default tseslint.config(
       '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: false }],
     },
   },
-  { files: ['**/*.js', 'tools/**'], ...tseslint.configs.disableTypeChecked },
+  {
+    files: ['**/*.js', 'tools/**'],
+    ...tseslint.configs.disableTypeChecked,
+    languageOptions: {
+      globals: { process: 'readonly', console: 'readonly' },
+      parserOptions: { projectService: false },
+    },
+  },
 )

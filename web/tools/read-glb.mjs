@@ -29,4 +29,11 @@ const at = frames.map((f) => {
     ...n.getWorldQuaternion(new Quaternion()).toArray(),
   ])
 })
-console.log(JSON.stringify({ errors: report.issues.numErrors, warnings: report.issues.numWarnings, issues: report.issues.messages.slice(0, 5), at }))
+console.log(
+  JSON.stringify({
+    errors: report.issues.numErrors,
+    warnings: report.issues.numWarnings,
+    issues: report.issues.messages.slice(0, 5),
+    at,
+  }),
+)

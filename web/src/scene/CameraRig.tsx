@@ -1,7 +1,8 @@
 import { OrbitControls } from '@react-three/drei'
 import { useFrame, useThree } from '@react-three/fiber'
 import { useEffect, useRef } from 'react'
-import { Box3, Matrix4, PerspectiveCamera, Vector3 } from 'three'
+import type { Box3, PerspectiveCamera } from 'three'
+import { Matrix4, Vector3 } from 'three'
 import type { OrbitControls as Controls } from 'three-stdlib'
 import { useView, type ViewName } from '../stores/prefs'
 

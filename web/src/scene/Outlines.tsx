@@ -1,7 +1,7 @@
 import { useThree } from '@react-three/fiber'
 import { useEffect, useMemo } from 'react'
+import type { BufferGeometry } from 'three'
 import {
-  BufferGeometry,
   Color,
   EdgesGeometry,
   InstancedBufferGeometry,
@@ -79,7 +79,7 @@ export function useOutlines(
   }, [geometry, count])
   useEffect(() => {
     if (!handle) return
-    const material = handle.object.material as ShaderMaterial
+    const material = handle.object.material
     ;(material.uniforms.ink!.value as Color).set(colour)
     material.uniforms.strength!.value = strength
     invalidate()
@@ -87,7 +87,7 @@ export function useOutlines(
   useEffect(
     () => () => {
       handle?.object.geometry.dispose()
-      ;(handle?.object.material as ShaderMaterial | undefined)?.dispose()
+      handle?.object.material?.dispose()
     },
     [handle],
   )

@@ -3,9 +3,8 @@ import { useThree } from '@react-three/fiber'
 import { useMemo } from 'react'
 import { BufferGeometry, DoubleSide, Quaternion, Vector3 } from 'three'
 import type { PathLine } from '../core/wire'
-import { showWithUnit, type LengthUnit } from '../core/units'
+import { showWithUnit } from '../core/units'
 import { chosenPath, chosenRig, useBench } from '../stores/bench'
-import { useClock } from '../stores/clock'
 import type { Roles } from '../ui/theme'
 import { mono } from '../ui/theme'
 
@@ -142,11 +141,9 @@ function Thread({
 
 /** The flag at distance 0 and the way from there to piece 1, in orange. */
 function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: Roles; size: number; length: number }) {
-  const units = (useBench((b) => b.doc?.units) ?? 'mm') as LengthUnit
+  const units = useBench((b) => b.doc?.units) ?? 'mm'
   const rig = useBench((b) => chosenRig(b)?.index ?? -1)
-  const frame = useClock((c) => c.frame)
-  useClock((c) => c.came)
-  const pieces = useBench((b) => b.frames.get(frame)?.find((p) => p.rig === rig))
+  const pieces = useBench((b) => b.shown.find((p) => p.rig === rig))
   const start = useMemo(() => onLine(line, 0), [line])
   const lift = useMemo(() => new Vector3(0, size * 0.12, 0), [size])
   const flag = useMemo(() => {

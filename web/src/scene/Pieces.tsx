@@ -1,6 +1,7 @@
 import { useThree, type ThreeEvent } from '@react-three/fiber'
 import { useEffect, useLayoutEffect, useMemo, useRef } from 'react'
-import { BufferAttribute, BufferGeometry, Color, InstancedMesh, Matrix4, Quaternion, Sphere, Vector3 } from 'three'
+import type { InstancedMesh } from 'three'
+import { BufferAttribute, BufferGeometry, Color, Matrix4, Quaternion, Sphere, Vector3 } from 'three'
 import type { MeshData } from '../core/wire'
 import { stride } from '../core/wire'
 import { shifted } from '../core/value'
@@ -75,9 +76,9 @@ export function Pieces({ rig, roles, size }: { rig: number; roles: Roles; size: 
       const n = Math.min(pieces.distances.length, inst.instanceMatrix.count)
       for (let i = 0; i < n; i++) {
         const o = i * stride
-        position.set(t[o]!, t[o + 1]!, t[o + 2]!)
+        position.set(t[o]!, t[o + 1]!, t[o + 2])
         rotation.set(t[o + 3]!, t[o + 4]!, t[o + 5]!, t[o + 6]!)
-        scale.set(t[o + 7]!, t[o + 8]!, t[o + 9]!)
+        scale.set(t[o + 7]!, t[o + 8]!, t[o + 9])
         inst.setMatrixAt(i, matrix.compose(position, rotation, scale))
       }
       inst.count = n
@@ -86,7 +87,7 @@ export function Pieces({ rig, roles, size }: { rig: number; roles: Roles; size: 
       if (beads.current) {
         const d = pieces.distances
         for (let i = 0; i < n; i++) {
-          const p = line ? onLine(line, d[i]!).at : position.set(t[i * stride]!, t[i * stride + 1]!, t[i * stride + 2]!)
+          const p = line ? onLine(line, d[i]!).at : position.set(t[i * stride]!, t[i * stride + 1]!, t[i * stride + 2])
           beads.current.setMatrixAt(i, matrix.makeTranslation(p.x, p.y, p.z))
         }
         beads.current.instanceMatrix.needsUpdate = true
@@ -94,11 +95,7 @@ export function Pieces({ rig, roles, size }: { rig: number; roles: Roles; size: 
       invalidate()
     }
     place()
-    const stops = [
-      useClock.subscribe((now, before) => (now.frame !== before.frame || now.came !== before.came) && place()),
-      useBench.subscribe((now, before) => now.frames !== before.frames && place()),
-    ]
-    return () => stops.forEach((stop) => stop())
+    return useBench.subscribe((now, before) => now.shown !== before.shown && place())
   }, [rig, invalidate, geometry, count, outlines, showBeads, line])
 
   useEffect(() => {
@@ -178,7 +175,7 @@ export function Pieces({ rig, roles, size }: { rig: number; roles: Roles; size: 
 export function pullPiece(rig: number, piece: number, where: (x: number, y: number, near: number) => number) {
   const bench = useBench.getState()
   const frame = useClock.getState().frame
-  const pieces = bench.frames.get(frame)?.find((p) => p.rig === rig)
+  const pieces = bench.shown.find((p) => p.rig === rig)
   const info = bench.answer?.readout
   const doc = bench.base
   if (!pieces || !info || !doc) return

@@ -10,7 +10,7 @@ export function SteadySize({ children, ...rest }: React.ComponentProps<'group'>)
   useFrame(({ camera, size }) => {
     const g = ref.current
     if (!g) return
-    const fov = 'fov' in camera ? (camera.fov as number) : 32
+    const fov = 'fov' in camera ? camera.fov : 32
     const depth = Math.max(camera.position.distanceTo(g.getWorldPosition(at)), 1e-6)
     g.scale.setScalar((2 * depth * Math.tan((fov * Math.PI) / 360)) / size.height)
   })

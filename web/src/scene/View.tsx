@@ -194,7 +194,7 @@ function Instruments({ overlay, size }: { overlay: React.RefObject<HTMLDivElemen
     if (key === last.current) return
     last.current = key
     const target = (controls as Controls).target
-    const fov = 'fov' in camera ? (camera.fov as number) : 32
+    const fov = 'fov' in camera ? camera.fov : 32
     const metresPerPixel = (2 * camera.position.distanceTo(target) * Math.tan((fov * Math.PI) / 360)) / px.height
     const wish = metresPerPixel * 150
     const power = 10 ** Math.floor(Math.log10(wish))

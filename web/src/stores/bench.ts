@@ -42,6 +42,8 @@ interface Bench {
   answer: Answer | null
   meshes: Map<string, MeshData>
   frames: Map<number, Pieces[]>
+  /** The pieces at the play head; the last ones known until those have come. */
+  shown: Pieces[]
   filled: boolean
   checks: Result[]
   fault: Refusal | null
@@ -94,13 +96,13 @@ export const useBench = create<Bench>()((set, get) => {
           filled: false,
           fault: null,
         })
+        refresh()
         if (m.frame !== frame()) live?.look(frame())
         break
       }
       case 'frame':
         get().frames.set(m.frame, m.pieces) // in place: a frame a message must not copy the map
-        if (m.frame === frame()) set({ frames: get().frames, filled: get().filled })
-        useClock.getState().arrived(m.frame)
+        refresh()
         break
       case 'checks':
         set({ checks: m.checks.results ?? [] })
@@ -218,6 +220,7 @@ export const useBench = create<Bench>()((set, get) => {
     answer: null,
     meshes: new Map(),
     frames: new Map(),
+    shown: [],
     filled: false,
     checks: [],
     fault: null,
@@ -238,6 +241,7 @@ export const useBench = create<Bench>()((set, get) => {
         base: null,
         answer: null,
         frames: new Map(),
+        shown: [],
         checks: [],
         fault: null,
         selected: null,
@@ -328,8 +332,17 @@ export const useBench = create<Bench>()((set, get) => {
   }
 })
 
+/** Shows what has come for the play head. */
+function refresh() {
+  const { frames, shown } = useBench.getState()
+  const now = frames.get(frame())
+  if (now && now !== shown) useBench.setState({ shown: now })
+}
+
 useClock.subscribe((now, before) => {
-  if (now.frame !== before.frame && !useBench.getState().frames.has(now.frame)) live?.look(now.frame)
+  if (now.frame === before.frame) return
+  refresh()
+  if (!useBench.getState().frames.has(now.frame)) live?.look(now.frame)
 })
 
 // Before its first point a drawing takes the plane of the view that is chosen.

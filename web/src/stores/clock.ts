@@ -8,15 +8,12 @@ interface Clock {
   last: number
   fps: number
   playing: boolean
-  /** Counts frames that came, so that a view of the present one can be renewed. */
-  came: number
   setRange: (first: number, last: number, fps: number) => void
   goTo: (frame: number) => void
   step: (by: number) => void
   play: () => void
   pause: () => void
   toggle: () => void
-  arrived: (frame: number) => void
 }
 
 let ticking = 0
@@ -46,7 +43,6 @@ export const useClock = create<Clock>()((set, get) => {
     last: 96,
     fps: 24,
     playing: false,
-    came: 0,
     setRange(first, last, fps) {
       const { frame } = get()
       set({ first, last, fps, frame: Math.min(Math.max(frame, first), last) })
@@ -79,9 +75,6 @@ export const useClock = create<Clock>()((set, get) => {
     toggle() {
       if (get().playing) get().pause()
       else get().play()
-    },
-    arrived(frame) {
-      if (frame === get().frame) set({ came: get().came + 1 })
     },
   }
 })

@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
-import { showWithUnit, type LengthUnit } from '../core/units'
+import { showWithUnit } from '../core/units'
 import { chosenRig, useBench } from '../stores/bench'
 import { checkMeans, checkNames, figure, showCheck, toneOf } from './checks'
 import { PanelHead } from './PanelHead'
@@ -15,7 +15,7 @@ export function CheckPanel() {
   const rig = useBench((b) => chosenRig(b)?.rig)
   const all = useBench((b) => b.checks)
   const shown = useBench((b) => b.shownCheck)
-  const units = (useBench((b) => b.doc?.units) ?? 'mm') as LengthUnit
+  const units = useBench((b) => b.doc?.units) ?? 'mm'
   const checks = all.filter((c) => c.rig === rig?.id)
   return (
     <Column>

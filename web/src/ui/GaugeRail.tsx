@@ -1,7 +1,6 @@
 import Box from '@mui/material/Box'
 import { useTheme } from '@mui/material/styles'
 import type { Result } from '../api/page.generated'
-import type { LengthUnit } from '../core/units'
 import { chosenRig, useBench } from '../stores/bench'
 import { checkNames, figure, showCheck, toneOf } from './checks'
 import { mono } from './theme'
@@ -51,7 +50,7 @@ export function GaugeRail() {
 
 function Gauge({ result: r }: { result: Result }) {
   const { roles } = useTheme()
-  const units = (useBench((b) => b.doc?.units) ?? 'mm') as LengthUnit
+  const units = useBench((b) => b.doc?.units) ?? 'mm'
   const shown = useBench((b) => b.panel === 'check' && b.shownCheck === r.id)
   const { value, unit, tolerance } = figure(r, units)
   const tone = toneOf(r, roles)

@@ -3,10 +3,9 @@ import { useTheme } from '@mui/material/styles'
 import { scaleLinear } from 'd3-scale'
 import { area, line as lineOf } from 'd3-shape'
 import { useMemo, useRef } from 'react'
-import { showWithUnit, shownUnit, type LengthUnit } from '../core/units'
+import { showWithUnit, shownUnit } from '../core/units'
 import { pullPiece } from '../scene/Pieces'
 import { chosenPath, chosenRig, useBench } from '../stores/bench'
-import { useClock } from '../stores/clock'
 import { useView } from '../stores/prefs'
 import { gutter, useWidth } from './measure'
 import { mono } from './theme'
@@ -19,7 +18,7 @@ const beadLimit = 90
 export function LengthStrip() {
   const { roles } = useTheme()
   const [ref, width] = useWidth<HTMLDivElement>()
-  const units = (useBench((b) => b.doc?.units) ?? 'mm') as LengthUnit
+  const units = useBench((b) => b.doc?.units) ?? 'mm'
   const pathIndex = useBench((b) => chosenPath(b)?.index ?? -1)
   const path = useBench((b) => chosenPath(b)?.path)
   const info = useBench((b) => b.answer?.readout.paths[pathIndex])
@@ -29,10 +28,7 @@ export function LengthStrip() {
   const shownCheck = useBench((b) =>
     b.checks.find((c) => c.id === b.shownCheck && c.rig === rig?.id && c.state !== 'inside'),
   )
-  const frame = useClock((c) => c.frame)
-  useClock((c) => c.came)
-  const pieces = useBench((b) => b.frames.get(frame)?.find((p) => p.rig === rigIndex))
-  const lastPieces = useRef(pieces)
+  const pieces = useBench((b) => b.shown.find((p) => p.rig === rigIndex))
   const hovered = useView((v) => v.hoveredPiece)
   const svg = useRef<SVGSVGElement>(null)
   const length = info?.length ?? 1
@@ -65,8 +61,7 @@ export function LengthStrip() {
     }
   }, [info, length, x])
 
-  if (pieces) lastPieces.current = pieces
-  const now = pieces ?? lastPieces.current
+  const now = pieces
   const title = rig?.name ?? path?.name ?? ''
 
   if (!info || !path) {

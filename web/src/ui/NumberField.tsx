@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box'
 import { useTheme } from '@mui/material/styles'
 import { useEffect, useId, useRef, useState } from 'react'
-import { NumberError, readNumber, show, shownUnit, stepOf, type LengthUnit, type Quantity } from '../core/units'
+import { NumberError, readNumber, show, shownUnit, stepOf, type Quantity } from '../core/units'
 import { useBench } from '../stores/bench'
 import { mono } from './theme'
 
@@ -35,7 +35,7 @@ export function NumberField(props: Props) {
   const { label, value, quantity, computed, min = -Infinity, max = Infinity, disabled } = props
   const { roles } = useTheme()
   const id = useId()
-  const small = (useBench((b) => b.doc?.units) ?? 'mm') as LengthUnit
+  const small = useBench((b) => b.doc?.units) ?? 'mm'
   const [draft, setDraft] = useState<string | null>(null)
   const [error, setError] = useState('')
   const drag = useRef<{ x: number; from: number; moved: boolean; last: number } | null>(null)

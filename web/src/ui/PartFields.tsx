@@ -1,20 +1,19 @@
 import Box from '@mui/material/Box'
 import { useTheme } from '@mui/material/styles'
 import type { Document, Part } from '../api/page.generated'
-import { showWithUnit, type LengthUnit } from '../core/units'
+import { showWithUnit } from '../core/units'
 import { useBench } from '../stores/bench'
 import { Figure, Pair, Pick, Vec3Field } from './fields'
 import { NumberField } from './NumberField'
 
 const axes = ['+x', '-x', '+y', '-y', '+z', '-z'] as const
-type Axis = (typeof axes)[number]
 
 /** The fields of a part: its sizes, its own axes and its pivot. */
 export function PartFields({ part, index }: { part: Part; index: number }) {
   const { roles } = useTheme()
   const edit = useBench((b) => b.edit)
   const preview = useBench((b) => b.preview)
-  const units = (useBench((b) => b.doc?.units) ?? 'mm') as LengthUnit
+  const units = useBench((b) => b.doc?.units) ?? 'mm'
   const info = useBench((b) => b.answer?.readout.parts[index])
   const at = (d: Document) => d.parts[index]!
   const sizes = (part.shape.shoe ?? part.shape.box ?? part.shape.float) as unknown as Record<string, number>
@@ -27,8 +26,8 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
     const s = at(d).shape
     ;((s.shoe ?? s.box ?? s.float) as unknown as Record<string, number>)[field] = v
   }
-  const forward = (part.forward ?? '+z') as Axis
-  const up = (part.up ?? '+y') as Axis
+  const forward = part.forward ?? '+z'
+  const up = part.up ?? '+y'
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
       <Pair>

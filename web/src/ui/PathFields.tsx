@@ -3,7 +3,7 @@ import Box from '@mui/material/Box'
 import { useTheme } from '@mui/material/styles'
 import { insertPoint, RequestError, toPoints } from '../api/client'
 import type { Document, Path, PathShape } from '../api/page.generated'
-import { showWithUnit, type LengthUnit } from '../core/units'
+import { showWithUnit } from '../core/units'
 import { shapeKind } from '../core/value'
 import { useBench } from '../stores/bench'
 import { Choice, Figure, Pair, Pick, Vec3Field } from './fields'
@@ -18,7 +18,7 @@ export function PathFields({ path, index }: { path: Path; index: number }) {
   const edit = useBench((b) => b.edit)
   const preview = useBench((b) => b.preview)
   const point = useBench((b) => b.point)
-  const units = (useBench((b) => b.doc?.units) ?? 'mm') as LengthUnit
+  const units = useBench((b) => b.doc?.units) ?? 'mm'
   const info = useBench((b) => b.answer?.readout.paths[index])
   const shape = path.shape
   const set = (change: (s: PathShape) => void) => (d: Document) => change(d.paths[index]!.shape)

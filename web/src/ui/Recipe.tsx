@@ -9,7 +9,7 @@ import MenuItem from '@mui/material/MenuItem'
 import { useTheme } from '@mui/material/styles'
 import { useState } from 'react'
 import type { Document, Rig } from '../api/page.generated'
-import { showWithUnit, type LengthUnit } from '../core/units'
+import { showWithUnit } from '../core/units'
 import { freeId, freeName, isKeyed, isRunning, shapeKind, shapeNames } from '../core/value'
 import { chosenRig, useBench, type Kind } from '../stores/bench'
 import { CheckPanel } from './CheckPanel'
@@ -171,7 +171,7 @@ function Head({ kind, id, name, note }: { kind: Kind; id: string; name: string; 
 }
 
 function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
-  const units = (useBench((b) => b.doc?.units) ?? 'mm') as LengthUnit
+  const units = useBench((b) => b.doc?.units) ?? 'mm'
   const doc = useBench((b) => b.doc)!
   const info = useBench((b) => b.answer?.readout.rigs[index])
   const allChecks = useBench((b) => b.checks)

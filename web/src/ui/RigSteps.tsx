@@ -2,7 +2,7 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
 import type { Document, Rig } from '../api/page.generated'
-import { showWithUnit, type LengthUnit } from '../core/units'
+import { showWithUnit } from '../core/units'
 import { isKeyed, isRunning, setAt, type Key, type Value } from '../core/value'
 import { useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
@@ -19,7 +19,7 @@ interface StepProps {
 function useRig(index: number) {
   const edit = useBench((b) => b.edit)
   const preview = useBench((b) => b.preview)
-  const units = (useBench((b) => b.doc?.units) ?? 'mm') as LengthUnit
+  const units = useBench((b) => b.doc?.units) ?? 'mm'
   const info = useBench((b) => b.answer?.readout.rigs[index])
   const checks = useBench((b) => b.checks)
   const on = (change: (r: Rig) => void) => (d: Document) => change(d.rigs[index]!)
@@ -395,7 +395,7 @@ export function TravelStep({ rig, index }: StepProps) {
   const { edit, preview, on } = useRig(index)
   const frame = useClock((c) => c.frame)
   const range = useBench((b) => b.doc!.range)
-  const pieces = useBench((b) => b.frames.get(frame)?.find((p) => p.rig === index))
+  const pieces = useBench((b) => b.shown.find((p) => p.rig === index))
   const v = rig.travel
   const drive: Drive = isKeyed(v) ? 'keys' : isRunning(v) ? 'speed' : 'set'
   const put = (value: Value) => on((r) => void (r.travel = value))

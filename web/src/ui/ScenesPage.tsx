@@ -61,7 +61,8 @@ export function ScenesPage() {
         try {
           doc = JSON.parse(await file.text())
         } catch (e) {
-          throw new Error(`${file.name} is not JSON: ${e instanceof Error ? e.message : ''}`)
+          setError(`${file.name} is not JSON: ${e instanceof Error ? e.message : ''}`)
+          return
         }
         start.mutate({ doc })
         return

@@ -32,12 +32,9 @@ export function TimeStrip() {
   const edit = useBench((b) => b.edit)
   const chosen = useBench((b) => chosenRig(b)?.rig)
   const index = useBench((b) => chosenRig(b)?.index ?? -1)
-  const travel = useBench((b) => b.frames.get(frame)?.find((p) => p.rig === index)?.travel)
-  useClock((c) => c.came)
-  const lastTravel = useRef(0)
-  if (travel !== undefined) lastTravel.current = travel
+  const travel = useBench((b) => b.shown.find((p) => p.rig === index)?.travel)
   if (!doc) return null
-  const shownTravel = travel ?? lastTravel.current
+  const shownTravel = travel ?? 0
   const small = { width: 28, height: 28 }
   const value = chosen?.travel
   return (

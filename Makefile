@@ -1,0 +1,67 @@
+# make demo and make test set everything up by themselves; the rest is for work on Bead.
+
+BIN := bin/bead
+GO_FILES := $(shell find . -name '*.go' -not -path './web/node_modules/*' 2>/dev/null) $(shell find core formats store demo -name '*.json' -o -name '*.sql' 2>/dev/null)
+WEB_FILES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
+
+.PHONY: help demo serve build test lint fmt types bench fuzz screenshots setup chromium clean
+
+help: ## print this list
+	@grep -hE '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:[^#]*## /\t/' | expand -t 14
+
+demo: build ## set up, build and start with the kelp station's scenes
+	$(BIN) demo
+
+serve: build ## the same with your own scenes
+	$(BIN) serve
+
+build: $(BIN) ## build the page and the program into bin/bead
+
+setup: web/node_modules/.installed ## install the front end's packages
+
+web/node_modules/.installed: web/package.json web/package-lock.json
+	cd web && npm ci --no-audit --no-fund
+	touch $@
+
+web/dist/index.html: web/node_modules/.installed $(WEB_FILES)
+	cd web && npm run build
+
+$(BIN): web/dist/index.html $(GO_FILES) go.mod go.sum
+	go build -o $(BIN) ./cmd/bead
+
+chromium: ## install Debian's Chromium where it is missing and may be
+	@command -v chromium >/dev/null || (apt-get update -qq && apt-get install -y -qq chromium >/dev/null) || \
+	  (echo 'Chromium is missing and could not be installed: install it for the browser tests' && exit 1)
+
+test: build chromium ## set up and run all tests
+	go test -timeout 20m ./...
+
+lint: setup ## vet, staticcheck, gofmt, tsc, eslint, prettier
+	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || (gofmt -l $$(git ls-files '*.go') && echo 'run make fmt' && exit 1)
+	go vet ./...
+	go tool staticcheck ./...
+	cd web && npm run lint
+
+fmt: setup ## format everything
+	gofmt -w $$(git ls-files '*.go')
+	cd web && npm run format
+
+types: setup ## make the front end's types from the Go types
+	go run ./cmd/bead schema --page > web/src/api/page.schema.json
+	cd web && npm run types
+
+bench: build ## measure speed; prints ratios beside the figures
+	go test -run '^$$' -bench . -benchtime 1s ./core/path ./core/facing ./core/rig
+	go test -run '^$$' -bench . -benchtime 1s ./bench
+
+fuzz: ## a minute of fuzzing for each reader
+	go test -run '^$$' -fuzz FuzzDecode -fuzztime 60s ./core/scene
+	go test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./formats/svg
+	go test -run '^$$' -fuzz FuzzReadPoints -fuzztime 60s ./formats/csvtab
+	go test -run '^$$' -fuzz FuzzReadLines -fuzztime 60s ./formats/obj
+
+screenshots: build chromium ## take the pictures in docs/screenshots anew
+	go run ./browser/screenshots $(BIN) docs/screenshots
+
+clean: ## remove what was built
+	rm -rf bin web/dist/* web/node_modules
