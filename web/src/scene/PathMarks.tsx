@@ -1,11 +1,12 @@
 import { Html, Line } from '@react-three/drei'
 import { useThree } from '@react-three/fiber'
-import { useMemo } from 'react'
+import { useEffect, useMemo } from 'react'
 import { BufferGeometry, DoubleSide, Quaternion, Vector3 } from 'three'
 import type { PathLine } from '../core/wire'
 import { showWithUnit } from '../core/units'
 import { chosenPath, chosenRig, useBench } from '../stores/bench'
 import type { Roles } from '../ui/theme'
+import { SteadySize } from './SteadySize'
 import { mono } from '../ui/theme'
 
 /** Position and direction on a drawn path at a distance, for marks only. */
@@ -40,6 +41,9 @@ export function Tag({
   roles: Roles
   shift?: string
 }) {
+  // A label that comes after the last frame was drawn would wait for the next.
+  const invalidate = useThree((s) => s.invalidate)
+  useEffect(() => invalidate(), [at, invalidate])
   return (
     <Html position={at} zIndexRange={[5, 0]} style={{ pointerEvents: 'none' }}>
       <div
@@ -129,10 +133,12 @@ function Thread({
       />
       {chosen &&
         arrows.map((a, i) => (
-          <mesh key={i} position={a.at} quaternion={new Quaternion().setFromUnitVectors(up, a.along)} renderOrder={4}>
-            <coneGeometry args={[size * 0.008, size * 0.024, 12]} />
-            <meshBasicMaterial color={roles.kelp} depthTest={false} transparent />
-          </mesh>
+          <SteadySize key={i} position={a.at} quaternion={new Quaternion().setFromUnitVectors(up, a.along)}>
+            <mesh renderOrder={4}>
+              <coneGeometry args={[4.6, 13, 12]} />
+              <meshBasicMaterial color={roles.kelp} depthTest={false} transparent />
+            </mesh>
+          </SteadySize>
         ))}
       {chosen && info && <StartAndTravel line={line} roles={roles} size={size} length={info.length} />}
     </>
@@ -167,6 +173,9 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
     for (let i = 0; i <= 64; i++) pts.push(onLine(line, (to * i) / 64).at.add(offset))
     return pts
   }, [first, pieces, line, length, size])
+  // Short of room the two labels become one.
+  const roomy = first !== undefined && first > size * 0.12
+  const amount = <span style={{ fontFamily: mono }}>{showWithUnit(pieces?.travel ?? 0, 'distance', units)}</span>
   const at = first === undefined ? null : onLine(line, Math.min(Math.max(first, 0), length)).at
   return (
     <>
@@ -180,10 +189,12 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
       <mesh geometry={flag} renderOrder={5}>
         <meshBasicMaterial color={roles.kelp} side={DoubleSide} depthTest={false} transparent />
       </mesh>
-      <mesh position={start.at} renderOrder={6}>
-        <sphereGeometry args={[size * 0.009, 16, 12]} />
-        <meshBasicMaterial color={roles.kelp} depthTest={false} transparent />
-      </mesh>
+      <SteadySize position={start.at}>
+        <mesh renderOrder={6}>
+          <sphereGeometry args={[4.5, 16, 12]} />
+          <meshBasicMaterial color={roles.kelp} depthTest={false} transparent />
+        </mesh>
+      </SteadySize>
       <Tag at={start.at.clone().add(lift)} colour={roles.kelpText} roles={roles} shift="translate(6px, -80%)">
         start 0 m
       </Tag>
@@ -197,13 +208,18 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
             depthTest={false}
             renderOrder={5}
           />
-          <Tag at={way[32]!} colour={roles.orangeText} roles={roles} shift="translate(-50%, -130%)">
-            <span>
-              travel <span style={{ fontFamily: mono }}>{showWithUnit(pieces!.travel, 'distance', units)}</span>
-            </span>
-          </Tag>
-          <Tag at={way[way.length - 1]!} colour={roles.orangeText} roles={roles} shift="translate(-50%, -130%)">
-            piece 1
+          {roomy && (
+            <Tag at={way[32]!} colour={roles.orangeText} roles={roles} shift="translate(-50%, -130%)">
+              travel {amount}
+            </Tag>
+          )}
+          <Tag
+            at={way[way.length - 1]!}
+            colour={roles.orangeText}
+            roles={roles}
+            shift="translate(calc(-100% - 4px), -60%)"
+          >
+            piece 1{!roomy && <>, travel {amount}</>}
           </Tag>
         </>
       )}
@@ -212,7 +228,7 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
 }
 
 /** Rings the place where the shown check is worst. */
-export function CheckMark({ roles, size }: { roles: Roles; size: number }) {
+export function CheckMark({ roles }: { roles: Roles }) {
   const shown = useBench((b) => b.shownCheck)
   const rig = useBench((b) => chosenRig(b)?.rig.id)
   const result = useBench((b) => b.checks.find((c) => c.id === shown && c.rig === rig))
@@ -222,10 +238,12 @@ export function CheckMark({ roles, size }: { roles: Roles; size: number }) {
   const colour = result.state === 'outside' ? roles.red : roles.amber
   return (
     <>
-      <mesh position={at} quaternion={camera.quaternion} renderOrder={8}>
-        <torusGeometry args={[size * 0.03, size * 0.0035, 8, 40]} />
-        <meshBasicMaterial color={colour} depthTest={false} transparent />
-      </mesh>
+      <SteadySize position={at} quaternion={camera.quaternion}>
+        <mesh renderOrder={8}>
+          <torusGeometry args={[11, 1.3, 8, 40]} />
+          <meshBasicMaterial color={colour} depthTest={false} transparent />
+        </mesh>
+      </SteadySize>
       <Tag
         at={at}
         colour={result.state === 'outside' ? roles.redText : roles.amberText}

@@ -96,7 +96,7 @@ export function View() {
         ))}
         <PathMarks roles={roles} size={size} />
         <PathPoints roles={roles} />
-        <CheckMark roles={roles} size={size} />
+        <CheckMark roles={roles} />
         <DrawTool roles={roles} />
         <CameraRig bounds={bounds} ready={ready} />
         <Instruments overlay={overlay} size={size} />

@@ -1,0 +1,126 @@
+// Command screenshots takes the pictures in docs/screenshots from the demo data.
+// Usage: screenshots PROGRAM DIRECTORY
+package main
+
+import (
+	"fmt"
+	"os"
+	"path/filepath"
+	"time"
+
+	"bead/browser"
+)
+
+func main() {
+	if len(os.Args) != 3 {
+		fmt.Fprintln(os.Stderr, "usage: screenshots PROGRAM DIRECTORY")
+		os.Exit(2)
+	}
+	if err := run(os.Args[1], os.Args[2]); err != nil {
+		fmt.Fprintln(os.Stderr, "screenshots:", err)
+		os.Exit(1)
+	}
+}
+
+// shot is a picture and what is done before it.
+type shot struct {
+	name string
+	do   func(p *browser.Page) error
+}
+
+func steps(fns ...func() error) error {
+	for _, f := range fns {
+		if err := f(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func run(program, out string) error {
+	dir, err := os.MkdirTemp("", "bead-shots")
+	if err != nil {
+		return err
+	}
+	defer os.RemoveAll(dir)
+	prog, err := browser.Start(program, filepath.Join(dir, "data"), "127.0.0.1:0", "demo")
+	if err != nil {
+		return err
+	}
+	defer prog.Kill()
+	p, err := browser.Chromium(dir)
+	if err != nil {
+		return err
+	}
+	defer p.Close()
+	home := func() error {
+		return steps(func() error { return p.Open(prog.URL + "/") }, func() error { return p.Wait(`document.querySelectorAll('main li img').length > 1`) })
+	}
+	open := func(name string) error {
+		return steps(home, func() error { return p.ClickText(name) }, p.BenchReady)
+	}
+	click := func(css string) func() error { return func() error { return p.Click(css) } }
+	text := func(s string) func() error { return func() error { return p.ClickText(s) } }
+	theme := func(name string) func() error { return click(fmt.Sprintf(`button[aria-label="%s theme"]`, name)) }
+	toFrame := func(f string) func() error {
+		return func() error { return p.Type(`input[aria-label="Frame"]`, f) }
+	}
+	shots := []shot{
+		{"scenes", func(*browser.Page) error { return home() }},
+		{"scenes-dark", func(*browser.Page) error { return theme("Dark")() }},
+		{"bench", func(*browser.Page) error {
+			return steps(theme("Light"), func() error { return open("Crawler tread") }, toFrame("37"))
+		}},
+		{"bench-dark", func(*browser.Page) error { return theme("Dark")() }},
+		{"float-line", func(*browser.Page) error {
+			return steps(theme("Light"), func() error { return open("Float line") }, click("[data-step=path]"), toFrame("20"))
+		}},
+		{"checks", func(*browser.Page) error {
+			return steps(func() error { return open("Crawler tread") }, text("set pitch"),
+				func() error {
+					return p.Wait(`document.querySelector('[data-gauge=seam]')?.dataset.state === 'inside'`)
+				},
+				click("[data-step=facing]"), text("steady"),
+				func() error {
+					return p.Wait(`document.querySelector('[data-gauge=flips]')?.dataset.state === 'outside'`)
+				}, click("[data-gauge=flips]"))
+		}},
+		{"drawing", func(*browser.Page) error {
+			err := steps(home, text("Empty scene"), func() error { return p.Wait(`!!document.querySelector('[data-testid=view] canvas')`) },
+				text("Above"), func() error {
+					return p.Wait(`document.querySelector('button[aria-pressed=true]')?.textContent.includes('Above')`)
+				},
+				text("Draw a path"))
+			time.Sleep(600 * time.Millisecond)
+			for _, at := range [][2]float64{{500, 400}, {560, 240}, {760, 190}, {940, 260}, {900, 400}} {
+				if err == nil {
+					err = p.ClickAt(at[0], at[1])
+				}
+			}
+			return err
+		}},
+		{"deliver", func(*browser.Page) error {
+			return steps(func() error { return open("Float line") }, text("Deliver"), text("Bake 96 frames"),
+				func() error { return p.Wait(`!!document.querySelector('[data-testid=baked]')`) })
+		}},
+		{"keys", func(*browser.Page) error { return p.Click(`button[aria-label="Keys and gestures"]`) }},
+	}
+	for _, s := range shots {
+		if err := s.do(p); err != nil {
+			return fmt.Errorf("%s: %w", s.name, err)
+		}
+		time.Sleep(900 * time.Millisecond)
+		png, err := p.Picture()
+		if err != nil {
+			return fmt.Errorf("%s: %w", s.name, err)
+		}
+		if err := os.WriteFile(filepath.Join(out, s.name+".png"), png, 0o644); err != nil {
+			return err
+		}
+		fmt.Println(s.name)
+	}
+	for _, e := range p.Errors {
+		return fmt.Errorf("the page said: %s", e)
+	}
+	return nil
+}
