@@ -404,3 +404,5 @@ func TestSVGAgainstChromium(t *testing.T) {
 	}
 	t.Logf("%d paths; greatest difference in length of those without arcs: %.2g", len(list), worst)
 }
+
+func writeFile(name, text string) error { return os.WriteFile(name, []byte(text), 0o600) }

@@ -226,13 +226,13 @@ func (w *walker) match(address string, node any, t reflect.Type) {
 
 func (w *walker) matchFields(address string, obj map[string]any, t reflect.Type) {
 	fields := map[string]reflect.StructField{}
-	var names []string
+	var names, missing []string
 	for i := range t.NumField() {
 		name, options, _ := strings.Cut(t.Field(i).Tag.Get("json"), ",")
 		fields[name] = t.Field(i)
 		names = append(names, name)
 		if _, given := obj[name]; !given && !strings.HasPrefix(options, "omit") {
-			w.say(join(address, name), "is missing")
+			missing = append(missing, name)
 		}
 	}
 	given := make([]string, 0, len(obj))
@@ -247,6 +247,10 @@ func (w *walker) matchFields(address string, obj map[string]any, t reflect.Type)
 			continue
 		}
 		w.match(join(address, name), obj[name], f.Type)
+	}
+	// What is there and wrong says more than what is not there.
+	for _, name := range missing {
+		w.say(join(address, name), "is missing")
 	}
 }
 

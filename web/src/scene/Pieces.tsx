@@ -115,7 +115,7 @@ export function Pieces({ rig, roles, size }: { rig: number; roles: Roles; size: 
     e.stopPropagation()
     const id = readout!.id
     if (useBench.getState().selected?.id !== id) useBench.getState().select({ kind: 'rig', id })
-    pullPiece(rig, e.instanceId, (x, y, near) => {
+    pullPiece(rig, e.instanceId, e.nativeEvent, (x, y, near) => {
       const { answer } = useBench.getState()
       const at = answer!.doc.paths.findIndex((p) => p.id === answer!.doc.rigs[rig]!.path)
       const info = answer!.readout.paths[at]!
@@ -172,7 +172,12 @@ export function Pieces({ rig, roles, size }: { rig: number; roles: Roles; size: 
  * constant, its start, or a key at the play head. `where` turns a place on the
  * screen into a distance near another.
  */
-export function pullPiece(rig: number, piece: number, where: (x: number, y: number, near: number) => number) {
+export function pullPiece(
+  rig: number,
+  piece: number,
+  from: { clientX: number; clientY: number },
+  where: (x: number, y: number, near: number) => number,
+) {
   const bench = useBench.getState()
   const frame = useClock.getState().frame
   const pieces = bench.shown.find((p) => p.rig === rig)
@@ -183,18 +188,14 @@ export function pullPiece(rig: number, piece: number, where: (x: number, y: numb
   const { name, travel } = doc.rigs[rig]!
   const path = info.paths[doc.paths.findIndex((p) => p.id === doc.rigs[rig]!.path)]!
   const start = pieces.distances[piece]!
-  let grabbed: number | null = null
-  let last = start
+  // Where on the path it was taken hold of, so that it does not jump to the pointer.
+  const grabbed = where(from.clientX, from.clientY, start)
+  let last = grabbed
   let turned = 0
   useView.getState().setPulling(true)
   follow(
     (e) => {
       const s = where(e.clientX, e.clientY, last)
-      if (grabbed === null) {
-        grabbed = s
-        last = s
-        return
-      }
       // Over the seam the distance starts again; the travel goes on.
       if (path.closed && s - last < -path.length / 2) turned += path.length
       if (path.closed && s - last > path.length / 2) turned -= path.length

@@ -296,9 +296,8 @@ export const useBench = create<Bench>()((set, get) => {
     edit(label, change) {
       const { doc } = get()
       if (!doc) return
-      const next = produce(doc, change)
-      if (next === doc) return
-      set({ doc: next })
+      // What was previewed to this very state is still to be kept.
+      set({ doc: produce(doc, change) })
       get().commit(label)
     },
     undo: () => step(undoScene),

@@ -217,7 +217,7 @@ export function LengthStrip() {
               if (e.button !== 0) return
               e.preventDefault()
               const at = x.invert(local(svg, e.clientX))
-              pullPiece(rigIndex, nearest(now.distances, at), (cx) => x.invert(local(svg, cx)))
+              pullPiece(rigIndex, nearest(now.distances, at), e, (cx) => x.invert(local(svg, cx)))
             }}
           >
             <title>Pull a piece along the path</title>
