@@ -131,17 +131,21 @@ func FromBasis(x, y, z Vec) Quat {
 	var q Quat
 	switch tr := x.X + y.Y + z.Z; {
 	case tr > 0:
-		s := 2 * math.Sqrt(1+tr)
-		q = Quat{(y.Z - z.Y) / s, (z.X - x.Z) / s, (x.Y - y.X) / s, s / 4}
+		r := math.Sqrt(1 + tr)
+		k := 0.5 / r
+		q = Quat{(y.Z - z.Y) * k, (z.X - x.Z) * k, (x.Y - y.X) * k, r / 2}
 	case x.X >= y.Y && x.X >= z.Z:
-		s := 2 * math.Sqrt(1+x.X-y.Y-z.Z)
-		q = Quat{s / 4, (y.X + x.Y) / s, (z.X + x.Z) / s, (y.Z - z.Y) / s}
+		r := math.Sqrt(1 + x.X - y.Y - z.Z)
+		k := 0.5 / r
+		q = Quat{r / 2, (y.X + x.Y) * k, (z.X + x.Z) * k, (y.Z - z.Y) * k}
 	case y.Y >= z.Z:
-		s := 2 * math.Sqrt(1+y.Y-x.X-z.Z)
-		q = Quat{(y.X + x.Y) / s, s / 4, (z.Y + y.Z) / s, (z.X - x.Z) / s}
+		r := math.Sqrt(1 + y.Y - x.X - z.Z)
+		k := 0.5 / r
+		q = Quat{(y.X + x.Y) * k, r / 2, (z.Y + y.Z) * k, (z.X - x.Z) * k}
 	default:
-		s := 2 * math.Sqrt(1+z.Z-x.X-y.Y)
-		q = Quat{(z.X + x.Z) / s, (z.Y + y.Z) / s, s / 4, (x.Y - y.X) / s}
+		r := math.Sqrt(1 + z.Z - x.X - y.Y)
+		k := 0.5 / r
+		q = Quat{(z.X + x.Z) * k, (z.Y + y.Z) * k, r / 2, (x.Y - y.X) * k}
 	}
 	if q.W < 0 {
 		return Quat{-q.X, -q.Y, -q.Z, -q.W}

@@ -19,6 +19,7 @@ type Curve struct {
 	spans  []Span
 	power  []power // per span, for quick evaluation
 	starts []float64
+	slow   []float64 // per span, the square of the speed below which a tangent is doubtful
 	leaves []leaf
 	bucket []int32 // first leaf that reaches into each of len-1 even stretches
 	perS   float64 // buckets a metre
@@ -70,6 +71,7 @@ func New(spans []Span, closed bool) (*Curve, error) {
 func (c *Curve) measure() {
 	c.power = make([]power, len(c.spans))
 	c.starts = make([]float64, len(c.spans)+1)
+	c.slow = make([]float64, len(c.spans))
 	c.leaves = make([]leaf, 0, 4*len(c.spans))
 	for i := range c.spans {
 		s := &c.spans[i]
@@ -84,6 +86,7 @@ func (c *Curve) measure() {
 		}
 		c.leaves, c.length = measureSpan(c.leaves, s, int32(i), c.length)
 		c.starts[i+1] = c.length
+		c.slow[i] = 1e-14 * math.Pow(c.length-c.starts[i], 2)
 	}
 	n := 2*len(c.leaves) + 1
 	c.bucket = make([]int32, n+1)
@@ -152,8 +155,8 @@ func (c *Curve) At(s float64) (p, tangent geom.Vec) {
 		p = k.k0.Mad(k.k1.Mad(k.k2.Mad(k.k3, t), t), t)
 		tangent = k.k1.Mad(k.k2.Mul(2).Mad(k.k3, 3*t), t)
 	}
-	if n := tangent.Norm(); n > 1e-7*(c.starts[i+1]-c.starts[i]) {
-		tangent = tangent.Mul(1 / n)
+	if n := tangent.Norm2(); n > c.slow[i] {
+		tangent = tangent.Mul(1 / math.Sqrt(n))
 	} else {
 		tangent = c.neighbourTangent(i, t)
 	}
