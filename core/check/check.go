@@ -327,12 +327,13 @@ func (m *measure) loop() Result {
 	return r
 }
 
-// loopRemedies offers the nearest speed at which a whole number of pitches passes
-// in the range.
+// loopRemedies offers the nearest travel over the range at which pieces stand
+// where pieces stood: a speed, or the keys' values stretched from the first key on
+// (every kind of end stretches alike, for values are linear in their keys').
 func (m *measure) loopRemedies(moved float64) []Remedy {
 	t, rg := m.train, m.scene.Doc.Range
-	travel := &m.scene.Doc.Rigs[m.index].Travel
-	if !t.ComesRound || travel.Speed == nil || m.scene.Doc.Rigs[m.index].Spacing.Offset.Moves() {
+	r := &m.scene.Doc.Rigs[m.index]
+	if !t.ComesRound || r.Spacing.Offset.Moves() || !r.Travel.Moves() {
 		return nil
 	}
 	// On a loop left open only a whole turn brings the gap back to its place.
@@ -344,9 +345,21 @@ func (m *measure) loopRemedies(moved float64) []Remedy {
 	if whole == 0 {
 		whole = math.Copysign(1, moved)
 	}
-	speed := whole * period * m.scene.Clock.FPS / float64(rg.Count())
-	return []Remedy{{
-		fmt.Sprintf("Run %.0f %s in %d frames", math.Abs(whole), what, rg.Count()),
-		[]Edit{{m.pointer("travel/speed"), speed}},
-	}}
+	if math.Abs(whole) == 1 {
+		what = map[string]string{"pitches": "pitch", "turns": "turn"}[what]
+	}
+	mend := Remedy{Label: fmt.Sprintf("Run %.0f %s in %d frames", math.Abs(whole), what, rg.Count())}
+	if r.Travel.Speed != nil {
+		speed := whole * period * m.scene.Clock.FPS / float64(rg.Count())
+		mend.Edits = []Edit{{m.pointer("travel/speed"), speed}}
+		return []Remedy{mend}
+	}
+	if math.Abs(moved) < 1e-3*period {
+		return nil // keys that come back to where they were: stretching moves nothing
+	}
+	first := r.Travel.Keys[0].Value
+	for i, k := range r.Travel.Keys[1:] {
+		mend.Edits = append(mend.Edits, Edit{m.pointer("travel/keys/%d/value", i+1), first + (k.Value-first)*whole*period/moved})
+	}
+	return []Remedy{mend}
 }

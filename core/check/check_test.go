@@ -80,6 +80,19 @@ func TestLoopJumpsAndIsMended(t *testing.T) {
 			t.Errorf("%s: at the offered speed %g the loop still %s: %s", spacing, speed, r.Word, r.Text)
 		}
 	}
+	// Keys are stretched, whatever their ends.
+	for _, after := range []string{"hold", "carry on", "build"} {
+		keys := `{"keys":[{"frame":1,"value":0.2},{"frame":20,"value":%.17g},{"frame":48,"value":%.17g}],"after":"` + after + `"}`
+		rest := `"facing":{"mode":"loopside"},"travel":` + keys
+		r := measure(t, slot, `{"mode":"set count","count":40}`, fmt.Sprintf(rest, 0.9, 1.3))["loop"]
+		if r.State != check.Outside || len(r.Remedies) != 1 || len(r.Remedies[0].Edits) != 2 {
+			t.Fatalf("%s: loop %+v", after, r)
+		}
+		e := r.Remedies[0].Edits
+		if r = measure(t, slot, `{"mode":"set count","count":40}`, fmt.Sprintf(rest, e[0].Value, e[1].Value))["loop"]; r.State != check.Inside {
+			t.Errorf("%s: stretched keys still jump: %s", after, r.Text)
+		}
+	}
 	// A roll that does not come back is a jump, too.
 	r := measure(t, slot, `{"mode":"set count","count":40}`, `"travel":0,"facing":{"mode":"loopside","roll":{"keys":[{"frame":1,"value":0},{"frame":49,"value":30}]}}`)["loop"]
 	if r.State != check.Outside || !strings.Contains(r.Text, "30.0°") {

@@ -199,7 +199,9 @@ export function SpacingStep({ rig, index }: StepProps) {
               tone={seam?.state === 'outside' ? 'bad' : seam?.state === 'near' ? 'near' : 'good'}
             />
           ) : (
-            <Figure label="Left free at the end" value={showWithUnit(info.seam, 'length', units)} />
+            Math.abs(info.seam) > 5e-6 && (
+              <Figure label="Left free at the end" value={showWithUnit(info.seam, 'length', units)} />
+            )
           )}
           {seam?.state === 'outside' && <Remedies id="seam" rig={rig.id} />}
         </Box>

@@ -313,7 +313,17 @@ function Frames() {
           stroke={braceColour}
           strokeWidth="1.4"
         />
-        <text x={mid} y={y.brace + 4} textAnchor="middle" fontWeight="500" fill={braceInk}>
+        <line x1={x(frame)} x2={x(frame)} y1={2} y2={y.axis + 6} stroke={roles.orange} strokeWidth="1.6" />
+        <text
+          x={mid}
+          y={y.brace + 4}
+          textAnchor="middle"
+          fontWeight="500"
+          fill={braceInk}
+          stroke={roles.paper}
+          strokeWidth="4"
+          paintOrder="stroke"
+        >
           {braceText}
         </text>
         <line x1={x(first)} x2={x(last)} y1={y.keys} y2={y.keys} stroke={roles.rule} />
@@ -333,7 +343,6 @@ function Frames() {
             </text>
           </g>
         ))}
-        <line x1={x(frame)} x2={x(frame)} y1={2} y2={y.axis + 6} stroke={roles.orange} strokeWidth="1.6" />
         <rect x={x(frame) - 15} y={y.text - 11} width={30} height={15} rx={5} fill={roles.orangeText} />
         <text x={x(frame)} y={y.text} textAnchor="middle" fontFamily={mono} fontWeight="500" fill={roles.paper}>
           {frame}
