@@ -266,11 +266,11 @@ func (c *Curve) Plane() Plane {
 		a, b := prev.Sub(centre), pos[i].Sub(centre)
 		area = area.Add(a.Cross(b))
 		if i > 0 {
-			m, w := a.Add(b).Mul(0.5), pts[i]-pts[i-1]
-			v := m.Array()
+			// Second moments of a chord: those of its middle and of its own extent.
+			m, d, w := a.Add(b).Mul(0.5).Array(), b.Sub(a).Array(), pts[i]-pts[i-1]
 			for r := range 3 {
 				for k := range 3 {
-					cov[r][k] += w * v[r] * v[k]
+					cov[r][k] += w * (m[r]*m[k] + d[r]*d[k]/12)
 				}
 			}
 		}
