@@ -326,3 +326,30 @@ func TestPageAndPictures(t *testing.T) {
 		t.Errorf("without a built page: %d %s", code, fmt.Sprintf("%.60s", body))
 	}
 }
+
+// A bake may be cancelled while it runs; the file of a cancelled one is not served.
+func TestBakeIsCancelled(t *testing.T) {
+	s := start(t, nil)
+	a := s.create("tread")
+	big := json.RawMessage(strings.Replace(string(a.Doc), `"mode":"close up"`, `"mode":"set count","count":20000`, 1))
+	var job server.BakeState
+	if code := s.call("POST", "/api/bakes", map[string]any{"doc": big, "format": "csv", "first": 1, "last": 5000}, &job); code != 202 {
+		t.Fatalf("bake: %d", code)
+	}
+	if code := s.call("DELETE", "/api/bakes/"+job.ID, nil, nil); code != 204 {
+		t.Fatalf("cancel: %d", code)
+	}
+	for range 500 {
+		if s.call("GET", "/api/bakes/"+job.ID, nil, &job); job.State != "running" {
+			break
+		}
+		time.Sleep(10 * time.Millisecond)
+	}
+	if job.State != "failed" || job.Done == 5000 || !strings.Contains(job.Detail, "cancel") {
+		t.Errorf("%+v", job)
+	}
+	var p problem
+	if code := s.call("GET", "/api/bakes/"+job.ID+"/file", nil, &p); code != 409 {
+		t.Errorf("file of a cancelled bake: %d %+v", code, p)
+	}
+}

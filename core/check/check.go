@@ -283,7 +283,9 @@ func (m *measure) loop() Result {
 	moved := t.Distance(0, float64(rg.Last+1)) - t.Distance(0, float64(rg.First))
 	shift := 0
 	if t.ComesRound {
-		shift = int(math.Mod(math.Round(moved/t.Layout.Pitch), float64(n)))
+		// Whole turns first: on a loop left open they are no whole number of pitches.
+		rest := math.Remainder(moved, t.Curve.Length())
+		shift = int(math.Mod(math.Round(rest/t.Layout.Pitch), float64(n)))
 	}
 	worst, angle, piece := -1.0, 0.0, 0
 	for i := range n {
