@@ -160,12 +160,14 @@ func (p *Page) Click(css string) error {
 }
 
 // ClickText clicks the innermost button, link, menu item or label with exactly
-// this text, or, where there is none, whose text holds it.
+// this text, or, where there is none, whose text holds it. An open menu, list or
+// dialog is looked through alone.
 func (p *Page) ClickText(text string) error {
 	const mark = "data-clicked-by-test"
 	script := `(() => {
 	  document.querySelectorAll('[` + mark + `]').forEach((e) => e.removeAttribute('` + mark + `'))
-	  const all = [...document.querySelectorAll('button, a, li[role=menuitem], li[role=option], label')]
+	  const top = [...document.querySelectorAll('[role=menu], [role=listbox], [role=dialog]')].at(-1) ?? document
+	  const all = [...top.querySelectorAll('button, a, li[role=menuitem], li[role=option], label')]
 	    .filter((e) => e.getClientRects().length > 0 && !e.disabled)
 	  const text = ` + strconv.Quote(text) + `
 	  const e = all.find((e) => e.textContent.trim() === text) ?? all.find((e) => e.textContent.includes(text))
