@@ -95,3 +95,48 @@ func TestJSONRoundTrip(t *testing.T) {
 		}
 	}
 }
+
+// Moving all keys in time moves the value in time; scaling their values scales
+// it; and a repeated value has the period of its keys, far out and before zero.
+func TestShiftScalePeriod(t *testing.T) {
+	keys := []motion.Key{{Frame: -3, Value: 1, Shape: motion.Eased}, {Frame: 4, Value: -2}, {Frame: 9, Value: 3, Shape: motion.Stepped}, {Frame: 12, Value: 1}}
+	for _, e := range []motion.Ends{motion.Hold, motion.CarryOn, motion.Repeat, motion.Build} {
+		v := keyed(e, e, keys...)
+		later, larger := v, v
+		later.Keys, larger.Keys = nil, nil
+		for _, k := range keys {
+			later.Keys = append(later.Keys, motion.Key{Frame: k.Frame + 100, Value: k.Value, Shape: k.Shape})
+			larger.Keys = append(larger.Keys, motion.Key{Frame: k.Frame, Value: 3 * k.Value, Shape: k.Shape})
+		}
+		for f := -80.0; f < 90; f += 0.5 {
+			x := v.At(f, clock)
+			if got := later.At(f+100, clock); math.Abs(got-x) > 1e-9 {
+				t.Fatalf("%s at %g: 100 frames later %g, want %g", e, f, got, x)
+			}
+			if got := larger.At(f, clock); math.Abs(got-3*x) > 1e-9 {
+				t.Fatalf("%s at %g: three times as large %g, want %g", e, f, got, 3*x)
+			}
+			// The keys end where they began, so build gains nothing a round.
+			if e == motion.Repeat || e == motion.Build {
+				if got := v.At(f+15*1000, clock); math.Abs(got-x) > 1e-6 {
+					t.Fatalf("%s at %g: a thousand rounds later %g, want %g", e, f, got, x)
+				}
+			}
+		}
+	}
+}
+
+// Evaluating a value allocates nothing, however it moves.
+func TestAtAllocatesNothing(t *testing.T) {
+	values := []motion.Value{motion.Number(1), {Speed: &motion.Speed{PerSecond: 1}}, keyed(motion.Build, motion.Repeat, motion.Key{Frame: 1}, motion.Key{Frame: 5, Value: 2}, motion.Key{Frame: 9})}
+	sum := 0.0
+	if n := testing.AllocsPerRun(200, func() {
+		for i := range values {
+			for f := -20.0; f < 30; f += 7 {
+				sum += values[i].At(f, clock)
+			}
+		}
+	}); n != 0 {
+		t.Errorf("%g allocations (sum %g)", n, sum)
+	}
+}

@@ -136,3 +136,41 @@ func TestPinsOnAnyPath(t *testing.T) {
 		t.Errorf("a chord longer than the diameter: %v", err)
 	}
 }
+
+// Whatever is asked for, the pitches and the seam together are the length, the
+// count is a whole number of pieces that fit, and closing up is never more than
+// half a pitch away from what was asked.
+func TestLayoutsAddUp(t *testing.T) {
+	r := rand.New(rand.NewPCG(12, 7))
+	for range 5000 {
+		length := math.Exp(8*r.Float64() - 4)
+		s := place.Spec{
+			Mode:  []place.Mode{place.SetCount, place.SetPitch, place.CloseUp}[r.IntN(3)],
+			Count: 1 + r.IntN(500), Pitch: length * math.Exp(-6*r.Float64()), Gap: length * 0.01 * r.Float64(),
+			Rest: []place.Rest{place.RestPitch, place.RestSlack}[r.IntN(2)],
+		}
+		round := r.IntN(2) == 0
+		l, err := place.Solve(length, round, s, 1)
+		if err != nil {
+			if s.Mode != place.SetCount && s.Pitch+s.Gap > length {
+				continue // not one piece fits
+			}
+			t.Fatalf("%+v on %g: %v", s, length, err)
+		}
+		pitches := float64(l.Count)
+		if !round {
+			pitches--
+		}
+		if e := math.Abs(pitches*l.Pitch + l.Seam - length); e > 1e-9*length {
+			t.Fatalf("%+v on %g: %+v leaves %g unaccounted for", s, length, l, e)
+		}
+		switch {
+		case s.Mode == place.SetCount && l.Count != s.Count:
+			t.Fatalf("%+v: %d pieces", s, l.Count)
+		case s.Mode == place.CloseUp && s.Rest == place.RestPitch && (math.Abs(l.Seam) > 0 || math.Abs(pitches-length/l.Asked) > 0.5+1e-9 && pitches > 1):
+			t.Fatalf("%+v on %g: %+v is not the nearest that closes", s, length, l)
+		case (s.Mode == place.SetPitch || s.Rest == place.RestSlack) && s.Mode != place.SetCount && (l.Seam < 0 || l.Seam >= l.Pitch*(1+1e-9)):
+			t.Fatalf("%+v on %g: %+v has room for one more, or one too many", s, length, l)
+		}
+	}
+}
