@@ -12,12 +12,14 @@ export class LiveChannel {
   private waiting = false
   private queued: { doc: Document; frame: number; fill: boolean } | null = null
   private newest: { doc: Document; frame: number; fill: boolean } | null = null
+  private sent: Document | null = null
   private closed = false
   private retry = 250
 
   constructor(
     private readonly scene: string,
-    private readonly onMessage: (m: Message) => void,
+    /** The document is the one of the edit that the message answers. */
+    private readonly onMessage: (m: Message, doc: Document) => void,
     private readonly onState: (open: boolean) => void,
   ) {
     this.open()
@@ -40,7 +42,7 @@ export class LiveChannel {
       const m = readMessage(e.data as ArrayBuffer)
       if (m.kind === 'scene' || m.kind === 'fault') this.waiting = false
       // An answer to an older edit is not shown for a newer one.
-      if (m.seq === this.seq) this.onMessage(m)
+      if (m.seq === this.seq && this.sent) this.onMessage(m, this.sent)
       if (!this.waiting && this.queued) {
         const q = this.queued
         this.queued = null
@@ -64,6 +66,7 @@ export class LiveChannel {
     }
     this.waiting = true
     this.seq++
+    this.sent = doc
     this.socket.send(JSON.stringify({ seq: this.seq, frame, fill, doc }))
   }
 

@@ -80,21 +80,22 @@ let live: LiveChannel | null = null
 let saving: Promise<void> = Promise.resolve()
 let pending: { doc: Document; label: string } | null = null
 let retry: ReturnType<typeof setTimeout> | undefined
-let sentDoc: Document | null = null
 
 const frame = () => useClock.getState().frame
 
 export const useBench = create<Bench>()((set, get) => {
-  function receive(m: Message) {
+  function receive(m: Message, doc: Document) {
     switch (m.kind) {
       case 'scene': {
         const meshes = m.meshes.size > 0 ? new Map([...get().meshes, ...m.meshes]) : get().meshes
         set({
-          answer: { readout: m.readout, paths: m.paths, doc: sentDoc! },
+          answer: { readout: m.readout, paths: m.paths, doc },
           meshes,
           frames: new Map([[m.frame, m.pieces]]),
           filled: false,
           fault: null,
+          // What could not be shown was only passed through, as while dragging.
+          ...(get().save === 'refused' && !get().conflict && !pending ? { save: 'saved' as const } : {}),
         })
         refresh()
         if (m.frame !== frame()) live?.look(frame())
@@ -116,7 +117,6 @@ export const useBench = create<Bench>()((set, get) => {
   }
 
   function show(doc: Document, fill: boolean) {
-    sentDoc = doc
     live?.edit(doc, frame(), fill)
   }
 
