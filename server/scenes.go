@@ -296,8 +296,8 @@ func (s *Server) readPaths(c *gin.Context) {
 
 // shapeRequest names a shape to be worked on.
 type shapeRequest struct {
-	Shape    scene.PathShape `json:"shape"`
-	Distance float64         `json:"distance"`
+	Shape scene.PathShape `json:"shape"`
+	After int             `json:"after"` // the point behind which one is put in
 }
 
 // shape reads the request of toPoints and insertPoint.
@@ -333,7 +333,7 @@ func (s *Server) toPoints(c *gin.Context) {
 	c.JSON(http.StatusOK, ReadPath{Length: after.Length(), Shape: shape})
 }
 
-// insertPoint puts a point on a spline without changing its shape.
+// insertPoint puts a point in the middle of a stretch without changing its shape.
 func (s *Server) insertPoint(c *gin.Context) {
 	req, ok := s.shape(c)
 	if !ok {
@@ -343,11 +343,12 @@ func (s *Server) insertPoint(c *gin.Context) {
 		fail(c, http.StatusUnprocessableEntity, "shape", "Only a spline takes more points: turn this path into points first.", nil)
 		return
 	}
-	closed := req.Shape.Spline.Closed
-	pts, _, err := path.InsertPoint(req.Shape.Spline.Resolve(), closed, req.Distance)
-	if err != nil {
-		fail(c, http.StatusUnprocessableEntity, "shape", err.Error(), nil)
+	pts, closed := req.Shape.Spline.Resolve(), req.Shape.Spline.Closed
+	spans := len(path.Spline(pts, closed))
+	if req.After < 0 || req.After >= spans {
+		fail(c, http.StatusUnprocessableEntity, "shape", fmt.Sprintf("No stretch follows point %d: 0 to %d are accepted.", req.After, spans-1), nil)
 		return
 	}
+	pts = path.InsertPoint(pts, closed, req.After, 0.5)
 	c.JSON(http.StatusOK, ReadPath{Shape: scene.PathShape{Spline: scene.SplineOf(pts, closed)}})
 }

@@ -206,8 +206,9 @@ func TestRefusals(t *testing.T) {
 		{"POST", "/api/paths/read?file=a.svg", []byte(`<svg><path d="M0 0L1"/></svg>`), 422, "file"},
 		{"POST", "/api/paths/read?file=a.csv", []byte("1,2\n3,x"), 422, "file"},
 		{"POST", "/api/paths/read?file=a.exe", []byte("MZ"), 422, "file"},
-		{"POST", "/api/paths/insert", []byte(`{"shape":{"circle":{"centre":[0,0,0],"radius":1}},"distance":1}`), 422, "shape"},
-		{"POST", "/api/paths/points", []byte(`{"shape":{"circle":{"centre":[0,0,0],"radius":-1}},"distance":0}`), 422, "document"},
+		{"POST", "/api/paths/insert", []byte(`{"shape":{"circle":{"centre":[0,0,0],"radius":1}},"after":1}`), 422, "shape"},
+		{"POST", "/api/paths/insert", []byte(`{"shape":{"spline":{"points":[{"at":[0,0,0]},{"at":[1,0,0]}]}},"after":1}`), 422, "shape"},
+		{"POST", "/api/paths/points", []byte(`{"shape":{"circle":{"centre":[0,0,0],"radius":-1}},"after":0}`), 422, "document"},
 		{"POST", "/api/bakes", map[string]any{"doc": a.Doc, "format": "doc", "first": 1, "last": 2}, 400, "format"},
 		{"POST", "/api/bakes", map[string]any{"doc": a.Doc, "format": "glb", "first": 9, "last": 2}, 400, "range"},
 		{"GET", "/api/bakes/none", nil, 404, "bake"},
@@ -229,11 +230,11 @@ func TestReadPathsAndPoints(t *testing.T) {
 		t.Fatalf("svg: %d %+v", code, read)
 	}
 	var made server.ReadPath
-	if code := s.call("POST", "/api/paths/points", map[string]any{"shape": json.RawMessage(`{"slot":{"centre":[0,1,0],"length":2,"radius":0.5}}`), "distance": 0}, &made); code != 200 || made.Shape.Spline == nil {
+	if code := s.call("POST", "/api/paths/points", map[string]any{"shape": json.RawMessage(`{"slot":{"centre":[0,1,0],"length":2,"radius":0.5}}`), "after": 0}, &made); code != 200 || made.Shape.Spline == nil {
 		t.Fatalf("slot to points: %d", code)
 	}
 	var more server.ReadPath
-	if code := s.call("POST", "/api/paths/insert", map[string]any{"shape": made.Shape, "distance": 1.3}, &more); code != 200 || len(more.Shape.Spline.Points) != len(made.Shape.Spline.Points)+1 {
+	if code := s.call("POST", "/api/paths/insert", map[string]any{"shape": made.Shape, "after": 2}, &more); code != 200 || len(more.Shape.Spline.Points) != len(made.Shape.Spline.Points)+1 {
 		t.Fatalf("insert: %d %+v", code, more)
 	}
 }

@@ -223,24 +223,21 @@ func TestSplitInsertToPoints(t *testing.T) {
 	for _, closed := range []bool{true, false} {
 		resolved := path.Resolve(pts, closed)
 		c := must(t, path.Spline(resolved, closed), closed)
-		for range 20 {
-			s := r.Float64() * c.Length()
-			more, at, err := path.InsertPoint(resolved, closed, s)
-			if err != nil || len(more) != 8 {
-				t.Fatal(err)
-			}
+		for i := range 20 {
+			at, u := i%len(c.Spans()), r.Float64()
+			more := path.InsertPoint(resolved, closed, at, u)
 			d := must(t, path.Spline(path.Resolve(more, closed), closed), closed)
-			want, _ := c.At(s)
-			if more[at].At.Sub(want).Norm() > 1e-9 || math.Abs(d.Length()-c.Length()) > 1e-9*c.Length() {
-				t.Fatalf("closed %v: inserting at %g moves the point by %g, changes the length by %g",
-					closed, s, more[at].At.Sub(want).Norm(), d.Length()-c.Length())
+			want := c.Spans()[at].Point(u)
+			if len(more) != 8 || more[at+1].At.Sub(want).Norm() > 1e-12 || math.Abs(d.Length()-c.Length()) > 1e-9*c.Length() {
+				t.Fatalf("closed %v: inserting after %d moves the point by %g, changes the length by %g",
+					closed, at, more[at+1].At.Sub(want).Norm(), d.Length()-c.Length())
 			}
 			for k := range 50 {
 				q := c.Length() * float64(k) / 50
 				a, _ := c.At(q)
 				b, _ := d.At(q)
 				if a.Sub(b).Norm() > 1e-8 {
-					t.Fatalf("closed %v: inserting at %g changes the shape at %g by %g", closed, s, q, a.Sub(b).Norm())
+					t.Fatalf("closed %v: inserting after %d changes the shape at %g by %g", closed, at, q, a.Sub(b).Norm())
 				}
 			}
 		}

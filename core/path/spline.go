@@ -180,44 +180,25 @@ func ToPoints(spans []Span, closed bool) []Point {
 	return pts
 }
 
-// InsertPoint returns the points with one more at distance s of the curve that
-// Spline(pts) measures; the shape is unchanged (de Casteljau). It returns the
-// index of the new point.
-func InsertPoint(pts []Point, closed bool, s float64) ([]Point, int, error) {
-	spans := Spline(pts, closed)
-	c, err := New(spans, closed)
-	if err != nil {
-		return nil, 0, err
+// InsertPoint returns the resolved points with one more at parameter t of the span
+// that follows point after; the shape is unchanged (de Casteljau). It panics when
+// there is no such span: an open spline has one less than points.
+func InsertPoint(pts []Point, closed bool, after int, t float64) []Point {
+	span := Spline(pts, closed)[after]
+	if span.Kind == Line {
+		return insertAt(pts, after+1, Point{At: span.Point(t), Handles: Free})
 	}
-	k, t := c.Locate(s)
-	// Spans without length were left out of the curve: find ours among all.
-	at := 0
-	for i := range spans {
-		if spans[i] == c.spans[k] {
-			at = i
-		}
-	}
-	n := len(pts)
-	cub := [4]geom.Vec{pts[at].At, pts[at].At.Add(pts[at].Out), pts[(at+1)%n].At.Add(pts[(at+1)%n].In), pts[(at+1)%n].At}
-	if spans[at].Kind == Line {
-		m := spans[at].Point(t)
-		cub = [4]geom.Vec{cub[0], cub[0], m, m}
-		out := insertAt(pts, at+1, Point{At: m, Handles: Free})
-		return out, at + 1, nil
-	}
-	sp := CubicSpan(cub[0], cub[1], cub[2], cub[3])
-	a, b := sp.Split(t)
-	out := insertAt(pts, at+1, Point{At: a.P[3], In: a.P[2].Sub(a.P[3]), Out: b.P[1].Sub(b.P[0]), Handles: Aligned})
-	fix := func(p *Point) {
+	a, b := span.Split(t)
+	out := insertAt(pts, after+1, Point{At: a.P[3], In: a.P[2].Sub(a.P[3]), Out: b.P[1].Sub(b.P[0]), Handles: Aligned})
+	prev, next := &out[after], &out[(after+2)%len(out)]
+	prev.Out, next.In = a.P[1].Sub(a.P[0]), b.P[2].Sub(b.P[3])
+	for _, p := range [...]*Point{prev, next} {
+		// Handles of these kinds would not stay as long as they have become.
 		if p.Handles == Smooth || p.Handles == Mirrored {
 			p.Handles = Aligned
 		}
 	}
-	prev, next := &out[at], &out[(at+2)%len(out)]
-	prev.Out, next.In = a.P[1].Sub(a.P[0]), b.P[2].Sub(b.P[3])
-	fix(prev)
-	fix(next)
-	return out, at + 1, nil
+	return out
 }
 
 func insertAt(pts []Point, i int, p Point) []Point {

@@ -72,9 +72,9 @@ export const readPathFile = (file: File, smooth: boolean) =>
     method: 'POST',
     body: file,
   })
-export const toPoints = (shape: PathShape) => send<ReadPath>('POST', '/paths/points', { shape, distance: 0 })
-export const insertPoint = (shape: PathShape, distance: number) =>
-  send<ReadPath>('POST', '/paths/insert', { shape, distance })
+export const toPoints = (shape: PathShape) => send<ReadPath>('POST', '/paths/points', { shape, after: 0 })
+export const insertPoint = (shape: PathShape, after: number) =>
+  send<ReadPath>('POST', '/paths/insert', { shape, after })
 
 export const startBake = (doc: Document, format: string, first: number, last: number, rigs: string[]) =>
   send<BakeState>('POST', '/bakes', { doc, format, first, last, rigs })

@@ -81,8 +81,9 @@ export function PathFields({ path, index }: { path: Path; index: number }) {
 
   const spline = shape.spline
   const chosen = spline && point !== null ? spline.points[point] : undefined
-  const after =
-    spline && info ? info.length * ((((point ?? 0) + 0.5) % spline.points.length) / spline.points.length) : 0
+  // Behind the chosen point, or before the last one; an open path ends with its last.
+  const stretches = spline ? spline.points.length - (spline.closed ? 0 : 1) : 0
+  const after = Math.min(point ?? stretches - 1, stretches - 1)
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
       {shape.line && (
