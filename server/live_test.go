@@ -43,6 +43,8 @@ func readMessage(t *testing.T, data []byte) message {
 
 type pieces struct {
 	travel     float64
+	offset     float64
+	roll       float64
 	distances  []float64
 	transforms []float32
 }
@@ -50,12 +52,13 @@ type pieces struct {
 func readPieces(b []byte) pieces {
 	le := binary.LittleEndian
 	n := int(le.Uint32(b[4:]))
-	p := pieces{travel: math.Float64frombits(le.Uint64(b[8:]))}
+	f64 := func(at int) float64 { return math.Float64frombits(le.Uint64(b[at:])) }
+	p := pieces{travel: f64(8), offset: f64(16), roll: f64(24)}
 	for i := range n {
-		p.distances = append(p.distances, math.Float64frombits(le.Uint64(b[16+8*i:])))
+		p.distances = append(p.distances, f64(32+8*i))
 	}
 	for i := range n * rig.Stride {
-		p.transforms = append(p.transforms, math.Float32frombits(le.Uint32(b[16+8*n+4*i:])))
+		p.transforms = append(p.transforms, math.Float32frombits(le.Uint32(b[32+8*n+4*i:])))
 	}
 	return p
 }
@@ -100,6 +103,8 @@ func (c *channel) next() message {
 func TestLiveAnswersTheFrameLookedAtFirst(t *testing.T) {
 	s := start(t, nil)
 	a := s.create("tread")
+	a.Doc = json.RawMessage(strings.NewReplacer(`"travel":0`, `"travel":{"speed":0.3}`, `"rest":"pitch"`, `"rest":"pitch","offset":0.125`,
+		`"mode":"loopside"`, `"mode":"loopside","roll":{"keys":[{"frame":1,"value":0},{"frame":90,"value":40}]}`).Replace(string(a.Doc)))
 	doc, err := scene.Decode(a.Doc)
 	if err != nil {
 		t.Fatal(err)
@@ -119,11 +124,14 @@ func TestLiveAnswersTheFrameLookedAtFirst(t *testing.T) {
 		var pic rig.Picture
 		compiled.Frame(&pic, m.frame)
 		got := readPieces(m.sections["PIEC"][0])
-		if got.travel != pic.Rigs[0].Travel || !slices.Equal(got.distances, pic.Rigs[0].Distances) || !slices.Equal(got.transforms, pic.Rigs[0].Transforms) {
+		if got.travel != pic.Rigs[0].Travel || got.offset != pic.Rigs[0].Offset || got.roll != pic.Rigs[0].Roll || !slices.Equal(got.distances, pic.Rigs[0].Distances) || !slices.Equal(got.transforms, pic.Rigs[0].Transforms) {
 			t.Fatalf("frame %d is not the core's", m.frame)
 		}
 	}
 	same(m)
+	if got := readPieces(m.sections["PIEC"][0]); got.travel == 0 || got.offset != 0.125 || got.roll == 0 {
+		t.Errorf("travel %g, offset %g, roll %g", got.travel, got.offset, got.roll)
+	}
 	if m = ch.next(); m.kind != 3 {
 		t.Fatalf("second answer: kind %d, want the checks", m.kind)
 	}

@@ -102,6 +102,8 @@ func (m *message) pieces(p *rig.Picture) {
 			m.u32(uint32(i))
 			m.u32(uint32(len(r.Distances)))
 			m.f64(r.Travel)
+			m.f64(r.Offset)
+			m.f64(r.Roll)
 			for _, d := range r.Distances {
 				m.f64(d)
 			}

@@ -150,8 +150,10 @@ type Picture struct {
 
 // Pieces are a rig's rigid pieces.
 type Pieces struct {
-	// Travel is how far the rig has moved along its path, metres.
-	Travel float64
+	// Travel is how far the rig has moved along its path, metres; Offset how much
+	// further along its pieces stand; Roll their turn about it, degrees. These are
+	// the values that may move, as they are in this frame.
+	Travel, Offset, Roll float64
 	// Distances holds one distance a piece, metres, within the path where the rig
 	// comes round.
 	Distances []float64
@@ -176,11 +178,13 @@ func (s *Scene) Frame(dst *Picture, n int) {
 
 // Distance returns where piece i stands at a frame, before wrapping, metres.
 func (t *Train) Distance(i int, frame float64) float64 {
-	return t.rig.Spacing.Offset.At(frame, t.clock) + t.Travel(frame) + float64(i)*t.Layout.Pitch
+	return t.offset(frame) + t.Travel(frame) + float64(i)*t.Layout.Pitch
 }
 
 // Travel returns the rig's travel at a frame, metres.
 func (t *Train) Travel(frame float64) float64 { return t.rig.Travel.At(frame, t.clock) }
+
+func (t *Train) offset(frame float64) float64 { return t.rig.Spacing.Offset.At(frame, t.clock) }
 
 // Wrap brings a distance onto the path where the rig comes round.
 func (t *Train) Wrap(d float64) float64 {
@@ -197,9 +201,9 @@ func (t *Train) frame(dst *Pieces, frame float64) {
 		dst.Transforms = make([]float32, n*Stride)
 	}
 	dst.Distances, dst.Transforms = dst.Distances[:n], dst.Transforms[:n*Stride]
-	dst.Travel = t.Travel(frame)
+	dst.Travel, dst.Offset, dst.Roll = t.Travel(frame), t.offset(frame), t.rig.Facing.Roll.At(frame, t.clock)
 	start, length := t.Wrap(t.Distance(0, frame)), t.Curve.Length()
-	roll := t.rig.Facing.Roll.At(frame, t.clock) * math.Pi / 180
+	roll := dst.Roll * math.Pi / 180
 	scale := float32(t.scale)
 	for i := range n {
 		d := start + float64(i)*t.Layout.Pitch

@@ -81,8 +81,14 @@ func TestOffsetAddsToTravel(t *testing.T) {
 			t.Fatalf("piece %d at %g and %g", i, d, pb.Rigs[0].Distances[i])
 		}
 	}
-	if pa.Rigs[0].Travel != 0.5 {
-		t.Errorf("travel reads %g with an offset", pa.Rigs[0].Travel)
+	// Each moving value reads by itself, between its keys too.
+	if pa.Rigs[0].Travel != 0.5 || pb.Rigs[0].Offset != 0.25 {
+		t.Errorf("travel %g, offset %g; want 0.5 and 0.25", pa.Rigs[0].Travel, pb.Rigs[0].Offset)
+	}
+	rolling := compile(t, slot, shoe, `{"mode":"set count","count":9}`, driven)
+	rolling.Frame(&pb, 1+47/2)
+	if want := 30 * 23.0 / 47; math.Abs(pb.Rigs[0].Roll-want) > 1e-12 {
+		t.Errorf("roll %g, want %g degrees", pb.Rigs[0].Roll, want)
 	}
 }
 

@@ -26,6 +26,13 @@ export function withoutKey(v: Value, frame: number): Value {
   return keys.length > 0 ? { ...v, keys } : (v.keys[0]?.value ?? 0)
 }
 
+/** v with its key at a frame taken out, or, where there is none, set; and what that is called. */
+export function toggledKey(v: Value, frame: number, present: number, name: string): [Value, string] {
+  return isKeyed(v) && v.keys.some((k) => k.frame === frame)
+    ? [withoutKey(v, frame), `take out a key of ${name}`]
+    : [withKey(v, frame, present), `key ${name}`]
+}
+
 /** v with everything it says moved by delta at a frame: its constant, its start, or a key there. */
 export function shifted(v: Value, delta: number, frame: number, present: number): Value {
   if (isKeyed(v)) return withKey(v, frame, present + delta)

@@ -6,7 +6,10 @@ import type { Checks, Readout, Refusal } from '../api/page.generated'
 /** The rigid pieces of one rig in one frame. */
 export interface Pieces {
   rig: number
+  /** The values that may move, as they are in this frame: metres, metres, degrees. */
   travel: number
+  offset: number
+  roll: number
   distances: Float64Array
   /** Position, rotation (x y z w) and scale: ten numbers a piece. */
   transforms: Float32Array
@@ -106,7 +109,9 @@ function readPieces(buffer: ArrayBuffer, view: DataView, at: number): Pieces {
   return {
     rig: view.getUint32(at, true),
     travel: view.getFloat64(at + 8, true),
-    distances: new Float64Array(buffer, at + 16, n),
-    transforms: new Float32Array(buffer, at + 16 + 8 * n, stride * n),
+    offset: view.getFloat64(at + 16, true),
+    roll: view.getFloat64(at + 24, true),
+    distances: new Float64Array(buffer, at + 32, n),
+    transforms: new Float32Array(buffer, at + 32 + 8 * n, stride * n),
   }
 }

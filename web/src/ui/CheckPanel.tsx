@@ -6,7 +6,7 @@ import { chosenRig, useBench } from '../stores/bench'
 import { checkMeans, checkNames, figure, showCheck, toneOf } from './checks'
 import { PanelHead } from './PanelHead'
 import { Column } from './Recipe'
-import { Remedies } from './RigSteps'
+import { Remedies } from './Remedies'
 import { mono } from './theme'
 
 /** All checks of the chosen rig: the number, where it is worst, what mends it. */

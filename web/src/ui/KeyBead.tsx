@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box'
 import { useTheme } from '@mui/material/styles'
-import { isKeyed, withKey, withoutKey, type Value } from '../core/value'
+import { isKeyed, toggledKey, type Value } from '../core/value'
 
 /** The bead beside a value that can move: none, keyed, keyed here. A press sets or takes out a key. */
 export function KeyBead({
@@ -27,11 +27,7 @@ export function KeyBead({
       type="button"
       aria-label={says}
       title={says}
-      onClick={() =>
-        here
-          ? onChange(withoutKey(value, frame), `take out a key of ${label}`)
-          : onChange(withKey(value, frame, present), `key ${label}`)
-      }
+      onClick={() => onChange(...toggledKey(value, frame, present, label))}
       sx={{
         display: 'inline-flex',
         alignItems: 'center',

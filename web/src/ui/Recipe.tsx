@@ -18,7 +18,8 @@ import { NameField, Pick } from './fields'
 import { PartFields } from './PartFields'
 import { PathFields } from './PathFields'
 import { addTrain } from './Rack'
-import { FacingStep, SeatStep, SpacingStep, TravelStep } from './RigSteps'
+import { FacingStep, SeatStep, SpacingStep } from './RigSteps'
+import { TravelStep } from './TravelStep'
 
 /** The chosen thing as a column of numbered steps, or a panel in its place. */
 export function Recipe() {

@@ -1,35 +1,44 @@
 import Box from '@mui/material/Box'
-import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
 import type { Document, Rig } from '../api/page.generated'
 import { showWithUnit } from '../core/units'
-import { isKeyed, isRunning, setAt, type Key, type Value } from '../core/value'
+import type { Value } from '../core/value'
 import { useBench } from '../stores/bench'
-import { useClock } from '../stores/clock'
 import { Choice, Figure, Pair, Pick, Vec3Field } from './fields'
-import { KeyBead } from './KeyBead'
+import { MovingField } from './MovingField'
+import { Remedies } from './Remedies'
 import { NumberField } from './NumberField'
-import { EndsSelect } from './TimeStrip'
 
-interface StepProps {
+export interface StepProps {
   rig: Rig
   index: number
 }
 
-function useRig(index: number) {
+/** What a step needs: how to edit its rig, and what was found out about it. */
+export function useRig(index: number) {
   const edit = useBench((b) => b.edit)
   const preview = useBench((b) => b.preview)
   const units = useBench((b) => b.doc?.units) ?? 'mm'
   const info = useBench((b) => b.answer?.readout.rigs[index])
   const checks = useBench((b) => b.checks)
   const on = (change: (r: Rig) => void) => (d: Document) => change(d.rigs[index]!)
-  return { edit, preview, units, info, checks, on }
+  /** What a field of one number needs: to show it while it changes, and to keep it. */
+  const sets = <V,>(label: string, put: (r: Rig, v: V) => void) => ({
+    onPreview: (v: V) => preview(on((r) => put(r, v))),
+    onCommit: (v: V, called?: string) =>
+      edit(
+        called ?? label,
+        on((r) => put(r, v)),
+      ),
+  })
+  const pieces = useBench((b) => b.shown.find((p) => p.rig === index))
+  return { edit, units, info, checks, pieces, on, sets }
 }
 
 /** Seat: how a piece sits. */
 export function SeatStep({ rig, index }: StepProps) {
   const { roles } = useTheme()
-  const { edit, preview, on } = useRig(index)
+  const { sets } = useRig(index)
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
       <Box sx={{ color: roles.secondary, fontSize: 11 }}>
@@ -42,13 +51,7 @@ export function SeatStep({ rig, index }: StepProps) {
         unit="×"
         min={0.0001}
         max={10000}
-        onPreview={(v) => preview(on((r) => void (r.scale = v)))}
-        onCommit={(v) =>
-          edit(
-            'scale the pieces',
-            on((r) => void (r.scale = v)),
-          )
-        }
+        {...sets('scale the pieces', (r, v: number) => void (r.scale = v))}
       />
     </Box>
   )
@@ -57,8 +60,7 @@ export function SeatStep({ rig, index }: StepProps) {
 /** Spacing: count, pitch or both. */
 export function SpacingStep({ rig, index }: StepProps) {
   const { roles } = useTheme()
-  const { edit, preview, units, info, checks, on } = useRig(index)
-  const frame = useClock((c) => c.frame)
+  const { edit, units, info, checks, pieces, on, sets } = useRig(index)
   const s = rig.spacing
   const seam = checks.find((c) => c.id === 'seam' && c.rig === rig.id)
   const part = useBench((b) => b.doc?.parts.find((p) => p.id === rig.part)?.name.toLowerCase() ?? 'piece')
@@ -91,13 +93,7 @@ export function SpacingStep({ rig, index }: StepProps) {
           computed={!counted}
           min={1}
           max={100000}
-          onPreview={(v) => preview(on((r) => void (r.spacing.count = Math.round(v))))}
-          onCommit={(v) =>
-            edit(
-              `set count ${Math.round(v)}`,
-              on((r) => void (r.spacing.count = Math.round(v))),
-            )
-          }
+          {...sets('set count', (r, v: number) => void (r.spacing.count = Math.round(v)))}
         />
         <NumberField
           label="Pitch"
@@ -105,53 +101,21 @@ export function SpacingStep({ rig, index }: StepProps) {
           quantity="length"
           computed={counted}
           min={0}
-          onPreview={(v) => preview(on((r) => void (r.spacing.pitch = v)))}
-          onCommit={(v) =>
-            edit(
-              'set pitch',
-              on((r) => void (r.spacing.pitch = v)),
-            )
-          }
+          {...sets('set pitch', (r, v: number) => void (r.spacing.pitch = v))}
         />
         <NumberField
           label="Gap"
           value={counted ? (info?.gap ?? 0) : (s.gap ?? 0)}
           quantity="length"
           computed={counted}
-          onPreview={(v) => preview(on((r) => void (r.spacing.gap = v)))}
-          onCommit={(v) =>
-            edit(
-              'set gap',
-              on((r) => void (r.spacing.gap = v)),
-            )
-          }
+          {...sets('set gap', (r, v: number) => void (r.spacing.gap = v))}
         />
-        <NumberField
+        <MovingField
           label="Offset"
-          value={typeof offset === 'number' ? offset : 0}
+          value={offset}
+          present={pieces?.offset ?? 0}
           quantity="length"
-          computed={typeof offset !== 'number'}
-          adornment={
-            <KeyBead
-              value={offset}
-              frame={frame}
-              label="offset"
-              present={typeof offset === 'number' ? offset : valueNear(offset, frame)}
-              onChange={(v, label) =>
-                edit(
-                  label,
-                  on((r) => void (r.spacing.offset = v)),
-                )
-              }
-            />
-          }
-          onPreview={(v) => preview(on((r) => void (r.spacing.offset = v)))}
-          onCommit={(v) =>
-            edit(
-              'set offset',
-              on((r) => void (r.spacing.offset = v)),
-            )
-          }
+          {...sets('set offset', (r, v: Value) => void (r.spacing.offset = v))}
         />
       </Box>
       {s.mode === 'close up' && (
@@ -210,43 +174,12 @@ export function SpacingStep({ rig, index }: StepProps) {
   )
 }
 
-/** What a value with keys holds at the key nearest before a frame; the picture has the value itself. */
-function valueNear(v: Value, frame: number): number {
-  if (!isKeyed(v)) return typeof v === 'number' ? v : 0
-  return [...v.keys].reverse().find((k) => k.frame <= frame)?.value ?? v.keys[0]!.value
-}
-
 const plural = (name: string) => (/(s|x|ch|sh)$/.test(name) ? name + 'es' : name + 's')
-
-/** The presses that mend a check. */
-export function Remedies({ id, rig }: { id: string; rig: string }) {
-  const result = useBench((b) => b.checks.find((c) => c.id === id && c.rig === rig))
-  const edit = useBench((b) => b.edit)
-  if (!result?.remedies?.length) return null
-  return (
-    <Box sx={{ display: 'grid', gap: 0.75, mt: 0.5 }}>
-      {result.remedies.map((r) => (
-        <Button
-          key={r.label}
-          variant="outlined"
-          onClick={() =>
-            edit(r.label, (d) => {
-              for (const e of r.edits) setAt(d, e.path, e.value)
-            })
-          }
-        >
-          {r.label}
-        </Button>
-      ))}
-    </Box>
-  )
-}
 
 /** Facing: which way is up along the path. */
 export function FacingStep({ rig, index }: StepProps) {
   const { roles } = useTheme()
-  const { edit, preview, units, info, on } = useRig(index)
-  const frame = useClock((c) => c.frame)
+  const { edit, units, info, pieces, on, sets } = useRig(index)
   const closed = useBench((b) => b.answer?.readout.paths.find((p) => p.id === rig.path)?.closed ?? false)
   const f = rig.facing
   const roll = f.roll ?? 0
@@ -291,49 +224,19 @@ export function FacingStep({ rig, index }: StepProps) {
         />
       )}
       <Pair>
-        <NumberField
+        <MovingField
           label="Roll"
-          value={typeof roll === 'number' ? roll : valueNear(roll, frame)}
+          value={roll}
+          present={pieces?.roll ?? 0}
           quantity="angle"
-          computed={typeof roll !== 'number' && !(isKeyed(roll) && roll.keys.some((k) => k.frame === frame))}
-          adornment={
-            <KeyBead
-              value={roll}
-              frame={frame}
-              label="roll"
-              present={typeof roll === 'number' ? roll : valueNear(roll, frame)}
-              onChange={(v, label) =>
-                edit(
-                  label,
-                  on((r) => void (r.facing.roll = v)),
-                )
-              }
-            />
-          }
-          onPreview={(v) => typeof roll === 'number' && preview(on((r) => void (r.facing.roll = v)))}
-          onCommit={(v) =>
-            edit(
-              'set roll',
-              on((r) => {
-                r.facing.roll = isKeyed(roll)
-                  ? { ...roll, keys: roll.keys.map((k) => (k.frame === frame ? { ...k, value: v } : k)) }
-                  : v
-              }),
-            )
-          }
+          {...sets('set roll', (r, v: Value) => void (r.facing.roll = v))}
         />
         <NumberField
           label="Extra turns"
           value={f.turns ?? 0}
           quantity={closed ? 'count' : 'plain'}
           unit="turns"
-          onPreview={(v) => preview(on((r) => void (r.facing.turns = v)))}
-          onCommit={(v) =>
-            edit(
-              'set extra turns',
-              on((r) => void (r.facing.turns = v)),
-            )
-          }
+          {...sets('set extra turns', (r, v: number) => void (r.facing.turns = v))}
         />
         {f.mode === 'least-twist' && closed && (
           <NumberField
@@ -384,160 +287,6 @@ export function FacingStep({ rig, index }: StepProps) {
           <Remedies id="flips" rig={rig.id} />
         </Box>
       )}
-    </Box>
-  )
-}
-
-type Drive = 'set' | 'keys' | 'speed'
-const shapes = ['straight', 'eased', 'stepped'] as const
-
-/** Travel: what moves the rig. */
-export function TravelStep({ rig, index }: StepProps) {
-  const { roles } = useTheme()
-  const { edit, preview, on } = useRig(index)
-  const frame = useClock((c) => c.frame)
-  const range = useBench((b) => b.doc!.range)
-  const pieces = useBench((b) => b.shown.find((p) => p.rig === index))
-  const v = rig.travel
-  const drive: Drive = isKeyed(v) ? 'keys' : isRunning(v) ? 'speed' : 'set'
-  const put = (value: Value) => on((r) => void (r.travel = value))
-  const change = (to: Drive) => {
-    const present = pieces?.travel ?? 0
-    const next: Value =
-      to === 'set'
-        ? present
-        : to === 'speed'
-          ? { speed: 0.5 }
-          : {
-              keys: [
-                { frame: range.first, value: present, shape: 'straight' },
-                { frame: range.last, value: present + 1, shape: 'straight' },
-              ],
-              after: 'carry on',
-            }
-    edit({ set: 'set travel by hand', keys: 'key travel', speed: 'run at a speed' }[to], put(next))
-  }
-  const keyAt = isKeyed(v) ? v.keys.findIndex((k) => k.frame === frame) : -1
-  return (
-    <Box sx={{ display: 'grid', gap: 1.25 }}>
-      <Choice
-        label="What moves it"
-        value={drive}
-        options={['set', 'keys', 'speed'] as const}
-        names={{ set: 'by hand' }}
-        onChange={change}
-      />
-      {typeof v === 'number' && (
-        <NumberField
-          label="Travel"
-          value={v}
-          quantity="distance"
-          onPreview={(x) => preview(put(x))}
-          onCommit={(x) => edit('set travel', put(x))}
-        />
-      )}
-      {isRunning(v) && (
-        <>
-          <Pair>
-            <NumberField
-              label="Speed"
-              value={v.speed}
-              quantity="speed"
-              onPreview={(x) => preview(put({ ...v, speed: x }))}
-              onCommit={(x) => edit('set speed', put({ ...v, speed: x }))}
-            />
-            <NumberField
-              label="Travel at the start"
-              value={v.start ?? 0}
-              quantity="distance"
-              onPreview={(x) => preview(put({ ...v, start: x }))}
-              onCommit={(x) => edit('set the start', put({ ...v, start: x }))}
-            />
-          </Pair>
-          <Button variant="outlined" onClick={() => edit('run the other way', put({ ...v, speed: -v.speed }))}>
-            Run the other way
-          </Button>
-        </>
-      )}
-      {isKeyed(v) && (
-        <>
-          <Box sx={{ display: 'grid', gap: 0.5, maxHeight: 150, overflow: 'auto' }}>
-            {v.keys.map((k, i) => (
-              <KeyRow
-                key={k.frame}
-                k={k}
-                here={i === keyAt}
-                onChange={(nk, label) => edit(label, put({ ...v, keys: v.keys.map((o, j) => (j === i ? nk : o)) }))}
-              />
-            ))}
-          </Box>
-          <Box
-            sx={{
-              display: 'grid',
-              gridTemplateColumns: 'auto 1fr auto 1fr',
-              alignItems: 'center',
-              gap: 0.75,
-              fontSize: 11,
-              color: roles.secondary,
-            }}
-          >
-            before
-            <EndsSelect
-              label="Before the first key"
-              ends={v.before ?? 'hold'}
-              onChange={(before) => edit(`${before} before the first key`, put({ ...v, before }))}
-            />
-            after
-            <EndsSelect
-              ends={v.after ?? 'hold'}
-              onChange={(after) => edit(`${after} after the last key`, put({ ...v, after }))}
-            />
-          </Box>
-          <Box sx={{ fontSize: 11, color: roles.secondary }}>
-            Pull a piece in the view, or press Key in the time strip, to set a key.
-          </Box>
-        </>
-      )}
-      <Remedies id="loop" rig={rig.id} />
-    </Box>
-  )
-}
-
-function KeyRow({ k, here, onChange }: { k: Key; here: boolean; onChange: (k: Key, label: string) => void }) {
-  const { roles } = useTheme()
-  return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: '58px 1fr 84px', gap: 0.75, alignItems: 'center' }}>
-      <Button
-        size="small"
-        onClick={() => useClock.getState().goTo(k.frame)}
-        title="Go to this frame"
-        sx={{
-          minHeight: 26,
-          p: 0,
-          justifyContent: 'flex-start',
-          color: here ? roles.orangeText : roles.brassText,
-          font: `500 12px/16px 'IBM Plex Mono', monospace`,
-        }}
-      >
-        <svg width="10" height="10" style={{ marginRight: 5 }} aria-hidden>
-          <circle cx="5" cy="5" r="3.6" fill={roles.brass} />
-        </svg>
-        {k.frame}
-      </Button>
-      <NumberField
-        label={`Travel at frame ${k.frame}`}
-        hideLabel
-        value={k.value}
-        quantity="distance"
-        onCommit={(value) => onChange({ ...k, value }, `set the key at frame ${k.frame}`)}
-      />
-      <Pick
-        hideLabel
-        label={`Shape after frame ${k.frame}`}
-        value={k.shape ?? 'straight'}
-        options={shapes}
-        onChange={(shape) => onChange({ ...k, shape }, `${shape} after frame ${k.frame}`)}
-      />
     </Box>
   )
 }

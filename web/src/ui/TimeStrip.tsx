@@ -11,12 +11,12 @@ import Select from '@mui/material/Select'
 import { useTheme } from '@mui/material/styles'
 import { scaleLinear } from 'd3-scale'
 import { useRef, useState } from 'react'
-import { isKeyed, withKey, withoutKey, type Ends } from '../core/value'
+import { isKeyed, withoutKey, type Ends } from '../core/value'
 import { follow } from '../scene/pointing'
 import { chosenRig, useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
-import { KeyBead } from './KeyBead'
 import { gutter, useWidth } from './measure'
+import { MovingField } from './MovingField'
 import { NumberField } from './NumberField'
 import { mono } from './theme'
 
@@ -131,32 +131,18 @@ export function TimeStrip() {
             <Box component="span" sx={{ color: roles.secondary, overflow: 'hidden', textOverflow: 'ellipsis' }}>
               {chosen.name} travel
             </Box>
-            <NumberField
+            <MovingField
               label="Travel at this frame"
+              name="travel"
               hideLabel
-              value={shownTravel}
+              beadBeside
+              value={value}
+              present={shownTravel}
               quantity="distance"
               width={96}
               colour={roles.orangeText}
-              computed={typeof value === 'object' && 'speed' in value}
-              onPreview={(v) =>
-                useBench
-                  .getState()
-                  .preview((d) => void (d.rigs[index]!.travel = isKeyed(value) ? withKey(value, frame, v) : v))
-              }
-              onCommit={(v) =>
-                edit(isKeyed(value) ? 'key travel' : 'set travel', (d) => {
-                  d.rigs[index]!.travel = isKeyed(value) ? withKey(value, frame, v) : v
-                })
-              }
-            />
-            <KeyBead
-              value={value}
-              frame={frame}
-              label="travel"
-              onChange={(v, label) => edit(label, (d) => void (d.rigs[index]!.travel = v))}
-              present={shownTravel}
-              withText
+              onPreview={(v) => useBench.getState().preview((d) => void (d.rigs[index]!.travel = v))}
+              onCommit={(v, label) => edit(label, (d) => void (d.rigs[index]!.travel = v))}
             />
             {isKeyed(value) && (
               <EndsSelect

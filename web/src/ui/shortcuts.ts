@@ -1,6 +1,7 @@
 import { useEffect } from 'react'
 import { finishDrawing } from '../scene/DrawTool'
-import { useBench } from '../stores/bench'
+import { toggledKey } from '../core/value'
+import { chosenRig, useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
 import { useView } from '../stores/prefs'
 
@@ -12,7 +13,7 @@ export const shortcutList: [string, string][] = [
   ['1 2 3 4', 'Corner, Side, Ahead, Above'],
   ['Ctrl Z', 'Undo'],
   ['Ctrl Shift Z', 'Redo'],
-  ['K', 'Set a key of travel at the play head'],
+  ['B', 'Set or take out a key (a bead) of travel at the play head'],
   ['Enter', 'Drawing: leave the path open and finish'],
   ['Backspace', 'Drawing: take back the last point'],
   ['Esc', 'Give up what is under way, or back to the recipe'],
@@ -31,6 +32,15 @@ export const gestureList: [string, string][] = [
 ]
 
 const views = ['corner', 'side', 'ahead', 'above'] as const
+
+function toggleTravelKey() {
+  const bench = useBench.getState()
+  const chosen = chosenRig(bench)
+  const pieces = bench.shown.find((p) => p.rig === chosen?.index)
+  if (!chosen || !pieces) return
+  const [travel, label] = toggledKey(chosen.rig.travel, useClock.getState().frame, pieces.travel, 'travel')
+  bench.edit(label, (d) => void (d.rigs[chosen.index]!.travel = travel))
+}
 
 export function useShortcuts(toggleSheet: () => void) {
   useEffect(() => {
@@ -51,7 +61,7 @@ export function useShortcuts(toggleSheet: () => void) {
       else if (e.key === 'ArrowRight') clock.step(e.shiftKey ? 10 : 1)
       else if (e.key === 'Home') clock.goTo(clock.first)
       else if (e.key === 'End') clock.goTo(clock.last)
-      else if (key === 'k') document.querySelector<HTMLButtonElement>('button[aria-label*="key of travel"]')?.click()
+      else if (key === 'b') toggleTravelKey()
       else if (/^[1-4]$/.test(e.key)) useView.getState().look(views[Number(e.key) - 1]!)
       else if (e.key === '?') toggleSheet()
       else if (e.key === 'Enter' && drawing) finishDrawing(false)
