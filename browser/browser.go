@@ -12,6 +12,7 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
+	"sync"
 	"syscall"
 	"time"
 
@@ -65,8 +66,16 @@ func (p *Program) Kill() {
 type Page struct {
 	ctx  context.Context
 	stop context.CancelFunc
-	// Errors are exceptions and console errors that the page has had.
-	Errors []string
+
+	mu     sync.Mutex
+	errors []string
+}
+
+// Errors returns the exceptions and console errors that the page has had.
+func (p *Page) Errors() []string {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	return append([]string(nil), p.errors...)
 }
 
 // patience is how long a page may take over one thing; software WebGL is slow.
@@ -136,7 +145,9 @@ func (p *Page) watch() {
 				return
 			}
 			if m.Type == "error" || m.Type == chromedp.ConsoleException {
-				p.Errors = append(p.Errors, m.Text)
+				p.mu.Lock()
+				p.errors = append(p.errors, m.Text)
+				p.mu.Unlock()
 			}
 		}
 	}()

@@ -76,7 +76,7 @@ func (r *rigged) ok(err error) {
 			r.t.Log("picture:", file)
 		}
 	}
-	for _, e := range r.page.Errors {
+	for _, e := range r.page.Errors() {
 		r.t.Log("page:", e)
 	}
 	r.t.Fatal(err)
@@ -176,7 +176,7 @@ func TestTheJobFromAnEmptyScene(t *testing.T) {
 	r.ok(p.ClickText("Bake 96 frames"))
 	r.ok(p.Wait(`!!document.querySelector('[data-testid=baked]')`))
 	r.ok(p.Wait(`fetch('/api/bakes/' + document.querySelector('[data-testid=baked]').dataset.job + '/file').then((r) => r.arrayBuffer()).then((b) => new TextDecoder().decode(b.slice(0, 4)) === 'glTF')`))
-	for _, e := range p.Errors {
+	for _, e := range p.Errors() {
 		t.Error("page:", e)
 	}
 }

@@ -110,7 +110,7 @@ func TestRackAndRecipe(t *testing.T) {
 	if n := eval[int](r, `document.querySelectorAll('[role=alert]').length`); n != 0 {
 		t.Errorf("%d alerts at the end", n)
 	}
-	for _, e := range p.Errors {
+	for _, e := range p.Errors() {
 		t.Error("page:", e)
 	}
 }

@@ -97,31 +97,34 @@ func accept(data []byte) (*scene.Document, error) {
 
 func (s *Server) createScene(c *gin.Context) {
 	var req struct {
-		Starter string          `json:"starter"`
-		Doc     json.RawMessage `json:"doc"`
+		Starter string `json:"starter"`
 	}
 	if !body(c, &req) {
 		return
 	}
-	var d *scene.Document
-	if req.Doc != nil {
-		var err error
-		if d, err = accept(req.Doc); err != nil {
-			s.failWith(c, err)
-			return
-		}
-	} else {
-		for _, st := range demo.Starters() {
-			if st.ID == req.Starter {
-				d = st.Doc
-			}
-		}
-		if d == nil {
-			fail(c, http.StatusBadRequest, "starter", fmt.Sprintf("There is no starter %q.", req.Starter), nil)
+	for _, st := range demo.Starters() {
+		if st.ID == req.Starter {
+			sc, err := s.cfg.Store.Create(c, st.Doc, "made")
+			s.answer(c, http.StatusCreated, sc, err)
 			return
 		}
 	}
-	sc, err := s.cfg.Store.Create(c, d, "made")
+	fail(c, http.StatusBadRequest, "starter", fmt.Sprintf("There is no starter %q.", req.Starter), nil)
+}
+
+// takeDocument makes a scene of a document as it lies in its file, so that its
+// faults are found in the file's own text.
+func (s *Server) takeDocument(c *gin.Context) {
+	data, err := readAll(c, maxBody)
+	var d *scene.Document
+	if err == nil {
+		d, err = accept(data)
+	}
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	sc, err := s.cfg.Store.Create(c, d, "read from a file")
 	s.answer(c, http.StatusCreated, sc, err)
 }
 

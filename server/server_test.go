@@ -190,6 +190,10 @@ func TestRefusals(t *testing.T) {
 			t.Errorf("%s: %d %+v", tc.name, code, p)
 		}
 	}
+	var taken state
+	if code := s.call("POST", "/api/scenes/document", []byte(a.Doc), &taken); code != 201 || taken.ID == a.ID || string(taken.Doc) != string(a.Doc) {
+		t.Errorf("a document taken in: %d", code)
+	}
 	var after state
 	if s.call("GET", "/api/scenes/"+a.ID, nil, &after); after.Revision != a.Revision {
 		t.Errorf("a refused edit changed the scene to revision %d", after.Revision)
@@ -203,6 +207,9 @@ func TestRefusals(t *testing.T) {
 		{"POST", "/api/scenes", []byte(`{"starter":`), 400, "request"},
 		{"POST", "/api/scenes", map[string]string{"starter": "rocket"}, 400, "starter"},
 		{"POST", "/api/scenes", map[string]string{"colour": "red"}, 400, "request"},
+		{"POST", "/api/scenes/document", []byte(`{"bead":1,"fps":24,"fps":25}`), 422, "document"},
+		{"POST", "/api/scenes/document", []byte("{\n\"bead\": 1,,"), 422, "document"},
+		{"POST", "/api/scenes/document", bytes.Repeat([]byte(" "), 10<<20), 413, "size"},
 		{"POST", "/api/paths/read?file=a.svg", []byte(`<svg><path d="M0 0L1"/></svg>`), 422, "file"},
 		{"POST", "/api/paths/read?file=a.csv", []byte("1,2\n3,x"), 422, "file"},
 		{"POST", "/api/paths/read?file=a.exe", []byte("MZ"), 422, "file"},

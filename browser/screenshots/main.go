@@ -119,7 +119,7 @@ func run(program, out string) error {
 		}
 		fmt.Println(s.name)
 	}
-	for _, e := range p.Errors {
+	for _, e := range p.Errors() {
 		return fmt.Errorf("the page said: %s", e)
 	}
 	return nil

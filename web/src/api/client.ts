@@ -57,7 +57,9 @@ export const historyQuery = (id: string, revision: number) =>
   queryOptions({ queryKey: ['history', id, revision], queryFn: () => request<HistoryStep[]>(`/scenes/${id}/history`) })
 
 export const getScene = (id: string) => request<SceneState>(`/scenes/${id}`)
-export const createScene = (from: { starter: string } | { doc: unknown }) => send<SceneState>('POST', '/scenes', from)
+export const createScene = (starter: string) => send<SceneState>('POST', '/scenes', { starter })
+/** A document or paths that were never a file are sent as one, so that one door takes all. */
+export const takeDocument = (doc: Blob) => request<SceneState>('/scenes/document', { method: 'POST', body: doc })
 export const saveScene = (id: string, revision: number, label: string, doc: Document) =>
   send<SceneState>('PUT', `/scenes/${id}`, { revision, label, doc })
 export const copyScene = (id: string) => send<SceneState>('POST', `/scenes/${id}/copy`)

@@ -7,16 +7,17 @@ import FormControlLabel from '@mui/material/FormControlLabel'
 import Checkbox from '@mui/material/Checkbox'
 import { useRef, useState } from 'react'
 import { readPathFile, RequestError } from '../api/client'
-import type { ReadPath } from '../api/page.generated'
+import type { PathShape, ReadPath } from '../api/page.generated'
 import type { Quantity } from '../core/units'
-import { addPath } from '../core/value'
-import { useBench } from '../stores/bench'
 import { NumberField } from './NumberField'
 import { Choice, Figure } from './fields'
 
 const planes = ['above', 'side', 'ahead'] as const
 type PlaneName = (typeof planes)[number]
 type Vec3 = [number, number, number]
+
+/** More paths than this are not taken from one file. */
+const most = 200
 
 /**
  * Lays a file's flat numbers into a plane of the scene and scales them. SVG's y
@@ -37,7 +38,7 @@ function laid(p: Vec3, plane: PlaneName | 'as is', scale: number): Vec3 {
 }
 
 /** Reads paths from a chosen file and asks how they are to lie. */
-export function useImport() {
+export function useImport(keep: Keep, say: (problem: string) => void) {
   const pick = useRef<HTMLInputElement>(null)
   const [read, setRead] = useState<{ file: File; paths: ReadPath[] } | null>(null)
 
@@ -46,7 +47,7 @@ export function useImport() {
       setRead({ file, paths: await readPathFile(file, smooth) })
     } catch (e) {
       if (!(e instanceof RequestError)) throw e
-      useBench.getState().say(`${file.name}: ${e.message}`)
+      say(`${file.name}: ${e.message}`)
     }
   }
   const input = (
@@ -67,6 +68,7 @@ export function useImport() {
         <ImportDialog
           key={read.file.name}
           {...read}
+          keep={keep}
           reload={(smooth) => void load(read.file, smooth)}
           close={() => setRead(null)}
         />
@@ -76,14 +78,19 @@ export function useImport() {
   return { input, choose: () => pick.current?.click(), load }
 }
 
+/** Takes the paths as they are to lie in the scene, with the file's name. */
+type Keep = (file: string, paths: { name: string; shape: PathShape }[]) => void
+
 function ImportDialog({
   file,
   paths,
+  keep,
   reload,
   close,
 }: {
   file: File
   paths: ReadPath[]
+  keep: Keep
   reload: (smooth: boolean) => void
   close: () => void
 }) {
@@ -96,24 +103,26 @@ function ImportDialog({
   const quantity: Quantity = 'distance'
 
   function add() {
-    let last = ''
-    useBench.getState().edit(`read ${file.name}`, (d) => {
-      for (const p of paths.slice(0, 200)) {
-        const spline = p.shape.spline!
-        last = addPath(d, p.name.slice(0, 60) || 'Path', {
-          spline: {
-            ...spline,
-            points: spline.points.map((q) => ({
-              ...q,
-              at: laid(q.at, plane, scale),
-              ...(q.in ? { in: laid(q.in, plane, scale) } : {}),
-              ...(q.out ? { out: laid(q.out, plane, scale) } : {}),
-            })),
+    keep(
+      file.name,
+      paths.slice(0, most).map((p) => {
+        const { closed, points } = p.shape.spline!
+        return {
+          name: p.name.slice(0, 60) || 'Path',
+          shape: {
+            spline: {
+              closed,
+              points: points.map((q) => ({
+                ...q,
+                at: laid(q.at, plane, scale),
+                ...(q.in ? { in: laid(q.in, plane, scale) } : {}),
+                ...(q.out ? { out: laid(q.out, plane, scale) } : {}),
+              })),
+            },
           },
-        })
-      }
-    })
-    if (last) useBench.getState().select({ kind: 'path', id: last })
+        }
+      }),
+    )
     close()
   }
 
@@ -124,7 +133,7 @@ function ImportDialog({
         <Figure
           label={paths.length === 1 ? '1 path' : `${paths.length} paths`}
           value={`${Number(total.toPrecision(6))} units long`}
-          word={paths.length > 200 ? 'the first 200 are taken' : undefined}
+          word={paths.length > most ? `the first ${most} are taken` : undefined}
         />
         <NumberField
           label="One unit of the file is"

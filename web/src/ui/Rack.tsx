@@ -71,7 +71,11 @@ export function Rack() {
   const select = useBench((b) => b.select)
   const edit = useBench((b) => b.edit)
   const [menu, setMenu] = useState<HTMLElement | null>(null)
-  const { input, choose } = useImport()
+  const { input, choose } = useImport((file, paths) => {
+    let last = ''
+    edit(`read ${file}`, (d) => paths.forEach((p) => (last = addPath(d, p.name, p.shape))))
+    select({ kind: 'path', id: last })
+  }, useBench.getState().say)
   const add = useRef<HTMLButtonElement>(null)
   if (!doc) return null
 

@@ -20,14 +20,15 @@ import {
   deleteScene,
   documentUrl,
   pictureUrl,
-  readPathFile,
   scenesQuery,
+  takeDocument,
 } from '../api/client'
 import type { SceneCard } from '../api/page.generated'
 import { addPath } from '../core/value'
 import { usePrefs } from '../stores/prefs'
 import type { Document } from '../api/page.generated'
 import { CurveIcon, LoopIcon, Mark, TrainIcon } from './icons'
+import { useImport } from './ImportPaths'
 
 const starterIcons: Record<string, React.ReactNode> = { tread: <LoopIcon />, row: <TrainIcon />, empty: <CurveIcon /> }
 
@@ -45,6 +46,11 @@ export function ScenesPage() {
   const say = (e: unknown) => setError(e instanceof Error ? e.message : String(e))
   const renew = () => client.invalidateQueries({ queryKey: ['scenes'] })
   const start = useMutation({ mutationFn: createScene, onSuccess: (s) => navigate(`/scenes/${s.id}`), onError: say })
+  const bring = useMutation({
+    mutationFn: takeDocument,
+    onSuccess: (s) => navigate(`/scenes/${s.id}`),
+    onError: say,
+  })
   const copy = useMutation({ mutationFn: copyScene, onSuccess: renew, onError: say })
   const drop = useMutation({ mutationFn: deleteScene, onSuccess: renew, onError: say })
 
@@ -52,56 +58,25 @@ export function ScenesPage() {
     document.title = 'Scenes · Bead'
   }, [])
 
-  /** A scene document opens as a new scene; a file of paths as a scene that holds them. */
-  async function take(file: File) {
-    setError('')
-    try {
-      if (/\.json$/i.test(file.name)) {
-        let doc: unknown
-        try {
-          doc = JSON.parse(await file.text())
-        } catch (e) {
-          setError(`${file.name} is not JSON: ${e instanceof Error ? e.message : ''}`)
-          return
-        }
-        start.mutate({ doc })
-        return
-      }
-      const paths = await readPathFile(file, false)
-      const box = paths.flatMap((p) => p.shape.spline!.points.map((q) => q.at))
-      const reach = Math.max(...box.map((p) => Math.hypot(...p)), 1e-9)
-      // Numbers in the hundreds are hundredths or pixels: bring the whole to a few metres.
-      const scale = reach > 50 ? 0.01 : 1
-      const flat = /\.svg$/i.test(file.name)
-      const lay = (v: [number, number, number]): [number, number, number] =>
-        flat ? [v[0] * scale, v[2] * scale, v[1] * scale] : [v[0] * scale, v[1] * scale, v[2] * scale]
-      const doc: Document = {
-        bead: 1,
-        name: file.name.replace(/\.[^.]+$/, '').slice(0, 60) || 'Imported',
-        fps: 24,
-        range: { first: 1, last: 96 },
-        paths: [],
-        parts: [],
-        rigs: [],
-      }
-      for (const p of paths.slice(0, 200)) {
-        const spline = p.shape.spline!
-        addPath(doc, p.name.slice(0, 60) || 'Path', {
-          spline: {
-            ...spline,
-            points: spline.points.map((q) => ({
-              ...q,
-              at: lay(q.at),
-              ...(q.in ? { in: lay(q.in) } : {}),
-              ...(q.out ? { out: lay(q.out) } : {}),
-            })),
-          },
-        })
-      }
-      start.mutate({ doc })
-    } catch (e) {
-      setError(`${file.name}: ${e instanceof Error ? e.message : String(e)}`)
+  const { input, load } = useImport((file, paths) => {
+    const doc: Document = {
+      bead: 1,
+      name: file.replace(/\.[^.]+$/, '').slice(0, 60) || 'Imported',
+      fps: 24,
+      range: { first: 1, last: 96 },
+      paths: [],
+      parts: [],
+      rigs: [],
     }
+    for (const p of paths) addPath(doc, p.name, p.shape)
+    bring.mutate(new Blob([JSON.stringify(doc)]))
+  }, setError)
+
+  /** A scene document opens as a new scene; of a file of paths it is asked how they lie. */
+  function take(file: File) {
+    setError('')
+    if (/\.json$/i.test(file.name)) bring.mutate(file)
+    else void load(file, false)
   }
 
   return (
@@ -116,7 +91,7 @@ export function ScenesPage() {
         e.preventDefault()
         setOver(false)
         const file = e.dataTransfer.files[0]
-        if (file) void take(file)
+        if (file) take(file)
       }}
     >
       <Box
@@ -154,7 +129,7 @@ export function ScenesPage() {
               variant="outlined"
               color="inherit"
               disabled={start.isPending}
-              onClick={() => start.mutate({ starter: s.id })}
+              onClick={() => start.mutate(s.id)}
               sx={{
                 width: 252,
                 justifyContent: 'flex-start',
@@ -198,7 +173,7 @@ export function ScenesPage() {
             onChange={(e) => {
               const file = e.target.files?.[0]
               e.target.value = ''
-              if (file) void take(file)
+              if (file) take(file)
             }}
           />
         </Box>
@@ -240,6 +215,7 @@ export function ScenesPage() {
           ))}
         </Box>
       </Box>
+      {input}
       {over && (
         <Box
           sx={{
