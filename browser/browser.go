@@ -17,6 +17,7 @@ import (
 	"time"
 
 	"github.com/chromedp/cdproto/browser"
+	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
 )
 
@@ -234,6 +235,19 @@ func (p *Page) ClickAt(x, y float64) error {
 func (p *Page) Drag(x0, y0, x1, y1 float64) error {
 	return p.do(fmt.Sprintf("dragging from %g, %g to %g, %g", x0, y0, x1, y1),
 		chromedp.MouseEvent(chromedp.MouseMoved, x0, y0), chromedp.DragAndDropXY(x0, y0, x1, y1, 8))
+}
+
+// DragAndGiveUp drags and presses Escape before letting go.
+func (p *Page) DragAndGiveUp(x0, y0, x1, y1 float64) error {
+	left := func(e *input.DispatchMouseEventParams) {
+		e.Button, e.Buttons, e.ClickCount = input.MouseButtonLeft, 1, 1
+	}
+	return p.do("dragging and giving up", chromedp.MouseEvent(chromedp.MouseMoved, x0, y0),
+		chromedp.MouseEvent(chromedp.MousePressed, x0, y0, left),
+		chromedp.MouseEvent(chromedp.MouseMoved, (x0+x1)/2, (y0+y1)/2, left),
+		chromedp.MouseEvent(chromedp.MouseMoved, x1, y1, left),
+		chromedp.KeyEvent("\x1b"),
+		chromedp.MouseEvent(chromedp.MouseReleased, x1, y1, left))
 }
 
 // Choose gives a file to a hidden file field.

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"path/filepath"
+	"strings"
 	"testing"
 )
 
@@ -33,6 +34,12 @@ func TestNumbersAsTyped(t *testing.T) {
 		r.ok(p.Wait(fmt.Sprintf(`document.querySelector('[role=alert]')?.textContent.includes(%q)`, says)))
 		r.ok(p.Key("\x1b"))
 	}
+	// The field's name is dragged sideways: 20 pixels are 20 steps of a millimetre.
+	r.ok(p.Type(gap, "1"))
+	r.ok(p.Wait(stored + `.then((s) => s.doc.rigs[0].spacing.gap === 0.001)`))
+	at := eval[[]float64](r, fmt.Sprintf(`(() => { const b = document.querySelector('label[for="%s"]').getBoundingClientRect(); return [b.x + 6, b.y + b.height / 2] })()`, strings.TrimSuffix(strings.TrimPrefix(gap, `input[id="`), `"]`)))
+	r.ok(p.Drag(at[0], at[1], at[0]+20, at[1]))
+	r.ok(p.Wait(stored + `.then((s) => Math.abs(s.doc.rigs[0].spacing.gap - 0.021) < 1e-9)`))
 	// Arrow keys step; one step of the history for a run of them.
 	r.ok(p.Type(gap, "4"))
 	r.ok(p.Wait(stored + `.then((s) => s.doc.rigs[0].spacing.gap === 0.004)`))
@@ -110,10 +117,6 @@ func TestPullPointsAndHandles(t *testing.T) {
 	}
 	r.ok(p.ClickText("Leave open"))
 	r.ok(p.Wait(stored + `.then((s) => s.doc.paths[0]?.shape.spline.points.length === 4)`))
-	type point struct {
-		At, In, Out []float64
-		Handles     string
-	}
 	points := func() []point {
 		return eval[[]point](r, stored+`.then((s) => s.doc.paths[0].shape.spline.points)`)
 	}
@@ -136,16 +139,96 @@ func TestPullPointsAndHandles(t *testing.T) {
 	if got := before[2].At[0] - after[2].At[0]; math.Abs(got-80*perPixel) > 0.02*80*perPixel {
 		t.Errorf("dragged 80 pixels, moved %g m, want %g", got, 80*perPixel)
 	}
-	// The chosen point's fields are there; made aligned its handles can be pulled.
+	// The chosen point shows its handles. One is pulled: the point becomes aligned,
+	// stays where it is, and the other handle turns to lie opposite.
+	_, err = p.Picture()
+	r.ok(err)
+	at := r.screenOf(after[2].At, before, [2][2]float64{{640, 200}, {800, 380}})
+	out := eval[[]float64](r, `new Promise((done) => { const s = new WebSocket(location.href.replace('http', 'ws').replace('/scenes/', '/api/scenes/') + '/live'); s.binaryType = 'arraybuffer'
+	  s.onopen = () => `+stored+`.then((x) => s.send(JSON.stringify({ seq: 1, frame: 1, doc: x.doc })))
+	  s.onmessage = (e) => { const t = new TextDecoder('latin1').decode(e.data), i = t.indexOf('{"paths"'); const n = new DataView(e.data).getUint32(i - 4, true)
+	    s.close(); done(JSON.parse(t.slice(i, i + n)).paths[0].points[2].out) } })`)
+	h := r.screenOf(out, before, [2][2]float64{{640, 200}, {800, 380}})
+	r.ok(p.Drag(h[0], h[1], h[0]+40, h[1]-50))
+	r.ok(p.Wait(stored + `.then((s) => s.doc.paths[0].shape.spline.points[2].handles === 'aligned')`))
+	pulled := points()[2]
+	if pulled.At[0] != after[2].At[0] || pulled.At[2] != after[2].At[2] {
+		t.Errorf("pulling its handle moved the point from %v to %v", after[2].At, pulled.At)
+	}
+	// On the ground, seen from above: right is -z and down is +x in Above.
+	want := []float64{out[0] - after[2].At[0] - 50*perPixel, 0, out[2] - after[2].At[2] - 40*perPixel}
+	for k := range want {
+		if math.Abs(pulled.Out[k]-want[k]) > 0.02*(1+math.Abs(want[k])) {
+			t.Errorf("handle pulled to %v, want %v (the point is drawn at %v)", pulled.Out, want, at)
+			break
+		}
+	}
+	// Escape while pulling gives up: nothing is kept.
+	steps := eval[float64](r, stored+`.then((s) => s.revision)`)
+	r.ok(p.DragAndGiveUp(at[0], at[1], at[0]+60, at[1]+60))
+	r.ok(p.Wait(saved))
+	if again := points()[2]; again.At[0] != after[2].At[0] || eval[float64](r, stored+`.then((s) => s.revision)`) != steps {
+		t.Errorf("after Escape the point is at %v", again.At)
+	}
 	r.ok(p.Wait(`[...document.querySelectorAll('[role=group]')].some((g) => g.getAttribute('aria-label') === 'Point 3 of 4')`))
+	length := eval[string](r, `document.querySelector('svg[role=img]').getAttribute('aria-label')`)
 	r.ok(p.ClickText("Add a point"))
 	r.ok(p.Wait(stored + `.then((s) => s.doc.paths[0].shape.spline.points.length === 5)`))
+	if got := eval[string](r, `document.querySelector('svg[role=img]').getAttribute('aria-label')`); got != length {
+		t.Errorf("a point more makes of %q %q", length, got)
+	}
 	r.ok(p.ClickText("Delete point"))
 	r.ok(p.Wait(stored + `.then((s) => s.doc.paths[0].shape.spline.points.length === 4)`))
 }
 
-// A long bake shows its progress and can be cancelled; so is a foreign document
-// read by dropping it on the scenes page's file field.
+// screenOf returns where a point of the ground is drawn in Above, from two drawn
+// points whose places on the screen are known.
+func (r *rigged) screenOf(at []float64, drawn []point, clicks [2][2]float64) [2]float64 {
+	r.t.Helper()
+	a, b := drawn[1].At, drawn[2].At
+	perX := (clicks[1][0] - clicks[0][0]) / (b[2] - a[2])
+	perY := (clicks[1][1] - clicks[0][1]) / (b[0] - a[0])
+	return [2]float64{clicks[0][0] + (at[2]-a[2])*perX, clicks[0][1] + (at[0]-a[0])*perY}
+}
+
+// point is a spline point as the document holds it.
+type point struct {
+	At, In, Out []float64
+	Handles     string
+}
+
+// A value that moves shows what it is at the play head, and a key set there by
+// its bead changes nothing of the motion.
+func TestMovingValuesShowThemselves(t *testing.T) {
+	r := setup(t)
+	p := r.page
+	r.ok(p.ClickText("Tread"))
+	r.ok(p.BenchReady())
+	r.ok(p.Type(r.labelled("Offset"), "10"))
+	r.ok(p.Click(`button[aria-label="Set a key of offset at frame 1"]`))
+	r.ok(p.Type(`input[aria-label="Frame"]`, "21"))
+	r.ok(p.Type(r.labelled("Offset"), "50"))
+	r.storedIs(`s.doc.rigs[0].spacing.offset.keys?.length === 2 && s.doc.rigs[0].spacing.offset.keys[1].value === 0.05`)
+	r.ok(p.Type(`input[aria-label="Frame"]`, "6"))
+	shows := func(value string) {
+		t.Helper()
+		r.ok(p.Wait(fmt.Sprintf(`document.querySelector('%s').value === %q`, r.labelled("Offset"), value)))
+	}
+	shows("20.0") // a quarter of the way from 10 to 50
+	r.ok(p.Click(`button[aria-label="Set a key of offset at frame 6"]`))
+	r.storedIs(`Math.abs(s.doc.rigs[0].spacing.offset.keys[1].value - 0.02) < 1e-12 && s.doc.rigs[0].spacing.offset.keys[1].frame === 6`)
+	r.ok(p.Type(`input[aria-label="Frame"]`, "11"))
+	shows("30.0")
+	// B sets and takes out a key of travel, from the keyboard.
+	r.ok(p.ClickText("Corner"))
+	r.ok(p.Key("b"))
+	r.storedIs(`s.doc.rigs[0].travel.keys?.[0].frame === 11`)
+	r.ok(p.Key("b"))
+	r.storedIs(`s.doc.rigs[0].travel === 0`)
+}
+
+// A scene document goes out and comes in through the scenes page unchanged; a
+// broken one is refused with its address; a file of paths is asked how it lies.
 func TestDocumentsGoOutAndIn(t *testing.T) {
 	r := setup(t)
 	p := r.page
@@ -167,4 +250,15 @@ func TestDocumentsGoOutAndIn(t *testing.T) {
 	r.ok(p.Wait(`document.querySelectorAll('main li').length === 3`))
 	r.ok(p.Choose(`[data-testid=scene-file]`, file))
 	r.ok(p.Wait(`document.querySelector('[role=alert]')?.textContent.includes('name: is a number')`))
+	r.ok(writeFile(file, "{\n  \"bead\": 1,\n  oops\n}"))
+	r.ok(p.Choose(`[data-testid=scene-file]`, file))
+	r.ok(p.Wait(`document.querySelector('[role=alert]')?.textContent.includes('line 3')`))
+	// Numbers in the hundreds stay what they are unless the person says otherwise.
+	table := filepath.Join(r.dir, "survey.csv")
+	r.ok(writeFile(table, "x,y,z\n0,0,0\n100,0,0\n100,0,300\n"))
+	r.ok(p.Choose(`[data-testid=scene-file]`, table))
+	r.ok(p.Wait(`document.querySelector('[role=dialog]')?.textContent.includes('Paths of survey.csv')`))
+	r.ok(p.ClickText("Add path"))
+	r.ok(p.Wait(`location.pathname.startsWith('/scenes/')`))
+	r.ok(p.Wait(stored + `.then((s) => s.doc.name === 'survey' && s.doc.paths[0].shape.spline.points[2].at[2] === 300)`))
 }

@@ -81,47 +81,54 @@ export function NumberField(props: Props) {
   return (
     <Box sx={{ width: props.width ?? '100%', minWidth: 0 }}>
       {!props.hideLabel && (
-        <Box
-          component="label"
-          htmlFor={id}
-          onPointerDown={(e) => {
-            if (computed || disabled || e.button !== 0) return
-            e.currentTarget.setPointerCapture(e.pointerId)
-            drag.current = { x: e.clientX, from: value, moved: false, last: value }
-          }}
-          onPointerMove={(e) => {
-            const d = drag.current
-            if (!d) return
-            const px = e.clientX - d.x
-            if (!d.moved && Math.abs(px) < 3) return
-            d.moved = true
-            const fine = e.shiftKey ? 0.1 : 1
-            const by = quantity === 'count' || quantity === 'frame' ? Math.round((px * fine) / 8) : px * fine * stepSize
-            d.last = clamp(Math.round((d.from + by) * 1e9) / 1e9)
-            props.onPreview?.(d.last)
-          }}
-          onPointerUp={() => {
-            if (drag.current?.moved) props.onCommit(drag.current.last)
-            drag.current = null
-          }}
-          onClick={(e) => e.detail > 0 && drag.current?.moved && e.preventDefault()}
-          sx={{
-            display: 'flex',
-            alignItems: 'center',
-            gap: 0.5,
-            fontSize: 11,
-            lineHeight: '16px',
-            mb: '3px',
-            color: roles.secondary,
-            cursor: computed || disabled ? 'default' : 'ew-resize',
-            userSelect: 'none',
-            whiteSpace: 'nowrap',
-            touchAction: 'none',
-          }}
-        >
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, height: 16, mb: '3px' }}>
+          {/* Beside the label, which takes the pointer for dragging. */}
           {props.adornment}
-          {label}
-          {computed && ', computed'}
+          <Box
+            component="label"
+            htmlFor={id}
+            onPointerDown={(e) => {
+              if (computed || disabled || e.button !== 0) return
+              e.currentTarget.setPointerCapture(e.pointerId)
+              drag.current = { x: e.clientX, from: value, moved: false, last: value }
+            }}
+            onPointerMove={(e) => {
+              const d = drag.current
+              if (!d || e.buttons === 0) return
+              const px = e.clientX - d.x
+              if (!d.moved && Math.abs(px) < 3) return
+              d.moved = true
+              const fine = e.shiftKey ? 0.1 : 1
+              const by =
+                quantity === 'count' || quantity === 'frame' ? Math.round((px * fine) / 8) : px * fine * stepSize
+              d.last = clamp(Math.round((d.from + by) * 1e9) / 1e9)
+              props.onPreview?.(d.last)
+            }}
+            onPointerUp={() => {
+              if (drag.current?.moved) props.onCommit(drag.current.last)
+            }}
+            onPointerCancel={() => {
+              drag.current = null
+              useBench.getState().cancel()
+            }}
+            onClick={(e) => {
+              // The click that ends a drag does not go into the field.
+              if (drag.current?.moved) e.preventDefault()
+              drag.current = null
+            }}
+            sx={{
+              fontSize: 11,
+              lineHeight: '16px',
+              color: roles.secondary,
+              cursor: computed || disabled ? 'default' : 'ew-resize',
+              userSelect: 'none',
+              whiteSpace: 'nowrap',
+              touchAction: 'none',
+            }}
+          >
+            {label}
+            {computed && ', computed'}
+          </Box>
         </Box>
       )}
       <Box
