@@ -166,9 +166,35 @@ func (p *Page) do(what string, actions ...chromedp.Action[chromedp.Void]) error 
 // Open goes to an address.
 func (p *Page) Open(url string) error { return p.do("opening "+url, chromedp.Navigate(url)) }
 
-// Click clicks the first element that a CSS selector finds, as soon as it shows.
+// Click clicks the middle of the first element that a CSS selector finds, as soon
+// as it shows, has stopped moving (menus grow and scroll into their place) and
+// nothing lies over it.
 func (p *Page) Click(css string) error {
-	return p.do("clicking "+css, chromedp.Click(chromedp.CSS(css)))
+	at := fmt.Sprintf(`(async () => {
+	  const e = document.querySelector(%s)
+	  if (!e) return null
+	  e.scrollIntoView({ block: 'nearest', inline: 'nearest', behavior: 'instant' })
+	  const middle = () => { const b = e.getBoundingClientRect(); return [b.x + b.width / 2, b.y + b.height / 2] }
+	  const frame = () => new Promise((done) => requestAnimationFrame(done))
+	  const before = middle()
+	  for (let i = 0; i < 3; i++) {
+	    await frame()
+	    if (Math.hypot(middle()[0] - before[0], middle()[1] - before[1]) > 0.1) return null
+	  }
+	  const over = document.elementFromPoint(...before)
+	  return over && (e.contains(over) || over.contains(e)) ? before : null
+	})()`, strconv.Quote(css))
+	end := time.Now().Add(patience)
+	for {
+		place, err := Eval[*[2]float64](p, at)
+		if err == nil && place != nil {
+			return p.ClickAt(place[0], place[1])
+		}
+		if time.Now().After(end) {
+			return fmt.Errorf("clicking %s: not there, never still or covered (%v)", css, err)
+		}
+		time.Sleep(50 * time.Millisecond)
+	}
 }
 
 // ClickText clicks the innermost button, link, menu item or label with exactly
@@ -194,8 +220,10 @@ func (p *Page) ClickText(text string) error {
 
 // Type puts text in the place of what a field holds and ends with Enter.
 func (p *Page) Type(css, text string) error {
-	return p.do("typing into "+css, chromedp.Click(chromedp.CSS(css)),
-		chromedp.KeyEvent("a", chromedp.KeyModifiers(chromedp.ModifierCtrl)),
+	if err := p.Click(css); err != nil {
+		return err
+	}
+	return p.do("typing into "+css, chromedp.KeyEvent("a", chromedp.KeyModifiers(chromedp.ModifierCtrl)),
 		chromedp.KeyEvent(text), chromedp.KeyEvent("\r"))
 }
 

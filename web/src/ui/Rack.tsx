@@ -36,6 +36,9 @@ const newParts: [string, PartShape][] = [
   ['Float', { float: { length: 0.24, radius: 0.085 } }],
 ]
 
+/** What the history says of a new thing of this name. */
+const adding = (name: string) => `add ${/^[aeiou]/i.test(name) ? 'an' : 'a'} ${name.toLowerCase()}`
+
 /** Adds a part under a free id and name and returns its id. */
 function addPart(d: Document, name: string, shape: PartShape): string {
   const part: Part = { id: freeId(d.parts, name), name: freeName(d.parts, name), shape, forward: '+z', up: '+y' }
@@ -176,10 +179,7 @@ export function Rack() {
           Draw by clicking
         </MenuItem>
         {newPaths.map(([name, shape]) => (
-          <MenuItem
-            key={name}
-            onClick={() => made('path', `add a ${name.toLowerCase()}`, (d) => addPath(d, name, shape))}
-          >
+          <MenuItem key={name} onClick={() => made('path', adding(name), (d) => addPath(d, name, shape))}>
             {name}
           </MenuItem>
         ))}
@@ -194,10 +194,7 @@ export function Rack() {
         <Divider />
         <ListSubheader sx={{ lineHeight: '26px', fontSize: 11 }}>Part</ListSubheader>
         {newParts.map(([name, shape]) => (
-          <MenuItem
-            key={name}
-            onClick={() => made('part', `add a ${name.toLowerCase()}`, (d) => addPart(d, name, shape))}
-          >
+          <MenuItem key={name} onClick={() => made('part', adding(name), (d) => addPart(d, name, shape))}>
             {name}
           </MenuItem>
         ))}
