@@ -22,6 +22,8 @@ const (
 	Steady     Mode = "steady"      // one fixed direction, as far as forward allows
 	Loopside   Mode = "loopside"    // the outward side of a flat loop
 	LeastTwist Mode = "least-twist" // turned about forward as little as possible
+	Guide      Mode = "guide"       // towards a second path
+	Turn       Mode = "turn"        // into the curve, towards the centre of the bend
 )
 
 // Spec says how to face. The zero Up means +Y.
@@ -35,6 +37,14 @@ type Spec struct {
 	// Symmetry m lets a least-twist loop close on a multiple of a turn over m, for
 	// parts that look the same every 360/m degrees. 0 counts as 1.
 	Symmetry int
+	// Guide is the second path of mode guide. Distance s looks at the guide at the
+	// same share of its length.
+	Guide *path.Curve
+	// Near, where it is not nil, is the correction in radians over the whole length
+	// that a neighbouring frame of a moving path made at its seam (Report.Spread):
+	// of all that close, the nearest is taken, so that a path deformed over time
+	// never pops by a turn.
+	Near *float64
 }
 
 // Stretch is a part of the path where the reference direction says nothing
@@ -50,7 +60,18 @@ type Report struct {
 	Twist    float64   // turn per metre spread over the path
 	Off      float64   // loopside: greatest distance of the path from its plane, metres
 	Straight bool      // loopside: the path is straight, so no side of it is outward
-	Along    []Stretch // steady and loopside: where forward is along the reference
+	Along    []Stretch // where the reference says nothing, and up is carried over
+	Spread   float64   // least-twist, closed: the correction spread over the length, without Turns
+	Guided   Guided
+}
+
+// Guided tells how well a guide path leads.
+type Guided struct {
+	// Nearest is the least distance between a place and the one it looks at.
+	Nearest, NearestAt float64
+	// Ahead is the greatest angle in radians by which the guide runs away: between
+	// the direction to it and the plane at right angles to the path.
+	Ahead, AheadAt float64
 }
 
 // Field gives the frame at a distance. It is immutable and safe for concurrent use.
@@ -59,6 +80,7 @@ type Field struct {
 	spec    Spec
 	ref     geom.Vec // steady: up; loopside: the loop's normal
 	sign    float64
+	bend    float64    // turn: curvature below which the path counts as straight, 1/m
 	whole   *transport // least-twist, or no reference anywhere
 	twist   float64    // per metre
 	bridges []bridge
@@ -77,6 +99,10 @@ type bridge struct {
 // the reference is not followed: at 3 degrees the up it gives turns twenty times
 // as fast as the path.
 const minSine = 0.052
+
+// turnShare is the share of the tightest curvature below which a path counts as
+// straight for facing turn, so that up is carried over inflections.
+const turnShare = 0.05
 
 // New prepares the field. Errors: an unknown mode, a fractional number of turns
 // on a closed path, a negative symmetry or an up that is not finite.
@@ -107,10 +133,19 @@ func New(c *path.Curve, spec Spec) (*Field, error) {
 			f.sign = -1
 		}
 	case LeastTwist:
-		f.carryWhole()
+		f.carryWhole(spec.Up)
 		return f, nil
+	case Guide:
+		if spec.Guide == nil {
+			return nil, errors.New("facing by a guide needs a guide path")
+		}
+		f.ref = spec.Up
+	case Turn:
+		f.ref = spec.Up
+		k, _ := c.Tightest()
+		f.bend = turnShare * k
 	default:
-		return nil, fmt.Errorf("unknown facing %q: steady, loopside and least-twist are accepted", spec.Mode)
+		return nil, fmt.Errorf("unknown facing %q: steady, loopside, least-twist, guide and turn are accepted", spec.Mode)
 	}
 	f.bridge()
 	f.report.Twist = f.twist
@@ -142,7 +177,7 @@ func (f *Field) untwisted(s float64, p, t geom.Vec) geom.Vec {
 	for i := range f.bridges {
 		b := &f.bridges[i]
 		q := s
-		if q > b.to {
+		if q > b.to && f.curve.Closed() {
 			q -= f.curve.Length() // the seam lies inside the stretch
 		}
 		if q >= b.from && q <= b.to {
@@ -153,23 +188,52 @@ func (f *Field) untwisted(s float64, p, t geom.Vec) geom.Vec {
 			return u
 		}
 	}
-	u, _ := f.reference(t)
+	u, _ := f.reference(s, p, t)
 	return u
 }
 
-// reference returns the up that the reference direction gives for forward t and
-// the sine of the angle between the two.
-func (f *Field) reference(t geom.Vec) (up geom.Vec, sine float64) {
-	if f.spec.Mode == Loopside {
+// reference returns the up that the reference gives at distance s, position p and
+// forward t, and how much it says: the sine of the angle between the two
+// directions, less than minSine where it is not to be followed.
+func (f *Field) reference(s float64, p, t geom.Vec) (up geom.Vec, says float64) {
+	switch f.spec.Mode {
+	case Loopside:
 		up = t.Cross(f.ref).Mul(f.sign)
-	} else {
+	case Guide:
+		to, _ := f.spec.Guide.At(f.share(s) * f.spec.Guide.Length())
+		to = to.Sub(p)
+		if to.Norm() < guideNear*f.curve.Length() {
+			return up, 0
+		}
+		to = to.Unit()
+		up = to.Sub(t.Mul(to.Dot(t)))
+	case Turn:
+		k := f.curve.Curvature(s)
+		n := k.Norm()
+		if n <= f.bend || n == 0 {
+			return up, 0
+		}
+		return k.Mul(1 / n), 1
+	default:
 		up = f.ref.Sub(t.Mul(f.ref.Dot(t)))
 	}
-	sine = up.Norm()
-	if sine == 0 {
+	says = up.Norm()
+	if says == 0 {
 		return up, 0
 	}
-	return up.Mul(1 / sine), sine
+	return up.Mul(1 / says), says
+}
+
+// guideNear is the distance, as a share of the length, below which a guide is too
+// near to say where up is.
+const guideNear = 1e-4
+
+// share is distance s as a share of the length.
+func (f *Field) share(s float64) float64 {
+	if f.curve.Closed() {
+		s = f.curve.Wrap(s)
+	}
+	return min(max(s/f.curve.Length(), 0), 1)
 }
 
 // startUp returns a unit up at right angles to t, as near to want as possible.
@@ -183,15 +247,19 @@ func startUp(t, want geom.Vec) geom.Vec {
 
 // carryWhole runs least twist over the whole path and spreads what is left over
 // at a closed path's seam evenly over the length.
-func (f *Field) carryWhole() {
+func (f *Field) carryWhole(want geom.Vec) {
 	_, t := f.curve.At(0)
-	u := startUp(t, f.spec.Up)
+	u := startUp(t, want)
 	f.whole = carry(f.curve, 0, f.curve.Length(), u)
 	if f.curve.Closed() {
 		left := geom.AngleAbout(t, u, geom.TurnTo(f.whole.end(), f.whole.t[len(f.whole.t)-1], t))
 		f.report.Residual = left
 		part := 2 * math.Pi / float64(max(f.spec.Symmetry, 1))
-		f.twist -= (left - part*math.Round(left/part)) / f.curve.Length()
+		f.report.Spread = part*math.Round(left/part) - left
+		if f.spec.Near != nil {
+			f.report.Spread += part * math.Round((*f.spec.Near-f.report.Spread)/part)
+		}
+		f.twist += f.report.Spread / f.curve.Length()
 	}
 	f.report.Twist = f.twist
 }
@@ -200,30 +268,31 @@ func (f *Field) carryWhole() {
 // frames over them.
 func (f *Field) bridge() {
 	c, length := f.curve, f.curve.Length()
-	stations := c.Stations(nil, length, minSine/2)
+	stations := f.stations()
 	weak := make([]bool, len(stations))
 	count := 0
 	for i, s := range stations {
 		// Both sides of a corner count: a station is weak if the path leaves it or
 		// arrives at it along the reference.
-		_, t := c.At(s)
-		_, sine := f.reference(t)
+		p, t := c.At(s)
+		_, says := f.reference(s, p, t)
 		if i > 0 {
-			_, before := c.At(s - (s-stations[i-1])*1e-6)
-			_, sb := f.reference(before)
-			sine = min(sine, sb)
+			before := s - (s-stations[i-1])*1e-6
+			q, u := c.At(before)
+			_, saysBefore := f.reference(before, q, u)
+			says = min(says, saysBefore)
 		}
-		if weak[i] = sine < minSine; weak[i] {
+		if weak[i] = says < minSine; weak[i] {
 			count++
 		}
+		f.guided(s, p, t)
 	}
 	if count == 0 {
 		return
 	}
 	if count == len(stations) {
 		f.report.Along = []Stretch{{From: 0, To: length}}
-		_, t := c.At(0)
-		f.whole = carry(c, 0, length, startUp(t, f.ref))
+		f.carryWhole(f.ref)
 		return
 	}
 	for i := 0; i < len(stations); i++ {
@@ -240,6 +309,44 @@ func (f *Field) bridge() {
 	f.joinAtSeam()
 	for i := range f.bridges {
 		f.prepare(&f.bridges[i])
+	}
+}
+
+// stations returns distances close enough to find where the reference fails.
+func (f *Field) stations() []float64 {
+	c, length := f.curve, f.curve.Length()
+	if f.spec.Mode != Turn && f.spec.Mode != Guide {
+		return c.Stations(nil, length, minSine/2)
+	}
+	// Curvature and a guide change between places where the tangent does not.
+	const least = 400
+	var out []float64
+	for _, s := range c.Stations(nil, length, minSine) {
+		if len(out) > 0 {
+			from := out[len(out)-1]
+			n := math.Ceil((s - from) * least / length)
+			for k := 1.0; k < n; k++ {
+				out = append(out, from+(s-from)*k/n)
+			}
+		}
+		out = append(out, s)
+	}
+	return out
+}
+
+// guided gathers how well the guide leads at one place.
+func (f *Field) guided(s float64, p, t geom.Vec) {
+	if f.spec.Mode != Guide {
+		return
+	}
+	to, _ := f.spec.Guide.At(f.share(s) * f.spec.Guide.Length())
+	to = to.Sub(p)
+	g := &f.report.Guided
+	if d := to.Norm(); s == 0 || d < g.Nearest {
+		g.Nearest, g.NearestAt = d, s
+	}
+	if a := math.Abs(math.Pi/2 - geom.Angle(to, t)); a > g.Ahead {
+		g.Ahead, g.AheadAt = a, s
 	}
 }
 
@@ -260,10 +367,10 @@ func (f *Field) joinAtSeam() {
 
 func (f *Field) prepare(b *bridge) {
 	c, length := f.curve, f.curve.Length()
-	_, t0 := c.At(b.from)
-	_, t1 := c.At(b.to)
-	u0, ok0 := f.reference(t0)
-	u1, ok1 := f.reference(t1)
+	p0, t0 := c.At(b.from)
+	p1, t1 := c.At(b.to)
+	u0, ok0 := f.reference(b.from, p0, t0)
+	u1, ok1 := f.reference(b.to, p1, t1)
 	stretch := Stretch{From: b.from, To: b.to}
 	switch {
 	case ok0 >= minSine:

@@ -34,7 +34,10 @@ type power struct{ k0, k1, k2, k3 geom.Vec }
 // curve whose end is not its start is closed with a straight line. Spans without
 // length are left out. Errors: no span, a coordinate that is not finite or
 // beyond 1e9, or no length at all (ErrZeroLength).
-func New(spans []Span, closed bool) (*Curve, error) {
+func New(spans []Span, closed bool) (*Curve, error) { return new(Cache).New(spans, closed) }
+
+// New is the function New, but takes what it can from the cache.
+func (k *Cache) New(spans []Span, closed bool) (*Curve, error) {
 	if len(spans) == 0 {
 		return nil, ErrZeroLength
 	}
@@ -64,15 +67,16 @@ func New(spans []Span, closed bool) (*Curve, error) {
 	if closed && last.Sub(first).Norm() > total*1e-9 {
 		c.spans = append(c.spans, LineSpan(last, first))
 	}
-	c.measure()
+	c.measure(k)
 	return c, nil
 }
 
-func (c *Curve) measure() {
+func (c *Curve) measure(cache *Cache) {
 	c.power = make([]power, len(c.spans))
 	c.starts = make([]float64, len(c.spans)+1)
 	c.slow = make([]float64, len(c.spans))
-	c.leaves = make([]leaf, 0, 4*len(c.spans))
+	measured, leaves := cache.measure(c.spans)
+	c.leaves = make([]leaf, 0, leaves)
 	for i := range c.spans {
 		s := &c.spans[i]
 		p := &s.P
@@ -84,7 +88,12 @@ func (c *Curve) measure() {
 				p[2].Sub(p[1].Mul(2)).Add(p[0]).Mul(3),
 				p[3].Sub(p[0]).Add(p[1].Sub(p[2]).Mul(3))}
 		}
-		c.leaves, c.length = measureSpan(c.leaves, s, int32(i), c.length)
+		for _, l := range measured[i].leaves {
+			l.s0, l.s1, l.span = l.s0+c.length, l.s1+c.length, int32(i)
+			c.leaves = append(c.leaves, l)
+		}
+		c.length += measured[i].length
+		c.leaves[len(c.leaves)-1].s1 = c.length
 		c.starts[i+1] = c.length
 		c.slow[i] = 1e-14 * math.Pow(c.length-c.starts[i], 2)
 	}

@@ -350,20 +350,47 @@ func BenchmarkAt(b *testing.B) {
 }
 
 func BenchmarkMeasure(b *testing.B) {
-	for _, n := range []int{12, 1000} {
-		b.Run(fmt.Sprint(n, "-span"), func(b *testing.B) {
-			pts := make([]path.Point, n)
-			r := rand.New(rand.NewPCG(1, 1))
-			for i := range pts {
-				pts[i] = path.Point{At: geom.V(float64(i), r.NormFloat64(), r.NormFloat64()), Handles: path.Smooth}
-			}
+	// Drawn: a winding line as a hand draws it. Wild: every point thrown anew, so that
+	// each span is a hard one.
+	winding := func(n int, wild float64) []path.Point {
+		pts := make([]path.Point, n)
+		r := rand.New(rand.NewPCG(1, 1))
+		for i := range pts {
+			x := float64(i)
+			pts[i] = path.Point{At: geom.V(x, 2*math.Sin(x/3)+wild*r.NormFloat64(), math.Cos(x/5)+wild*r.NormFloat64()), Handles: path.Smooth}
+		}
+		return pts
+	}
+	for _, bc := range []struct {
+		name string
+		pts  []path.Point
+	}{{"12-span", winding(12, 0.1)}, {"1000-span-drawn", winding(1000, 0.1)}, {"1000-span-wild", winding(1000, 1)}} {
+		b.Run(bc.name, func(b *testing.B) {
 			for b.Loop() {
-				if _, err := path.New(path.Spline(path.Resolve(pts, true), true), true); err != nil {
+				if _, err := path.New(path.Spline(path.Resolve(bc.pts, true), true), true); err != nil {
 					b.Fatal(err)
 				}
 			}
 		})
 	}
+	// One point of a hundred is dragged: with the cache only its neighbourhood is
+	// measured, without it everything.
+	pts := winding(100, 0.3)
+	drag := func(b *testing.B, next func() *path.Cache) {
+		for i := 0; b.Loop(); i++ {
+			pts[50].At.Y += 0.01 * float64(i%2*2-1)
+			if _, err := next().New(path.Spline(path.Resolve(pts, true), true), true); err != nil {
+				b.Fatal(err)
+			}
+		}
+	}
+	var cache path.Cache
+	b.Run("drag-of-100/cached", func(b *testing.B) {
+		drag(b, func() *path.Cache { cache.Next(); return &cache })
+	})
+	b.Run("drag-of-100/anew", func(b *testing.B) {
+		drag(b, func() *path.Cache { return new(path.Cache) })
+	})
 }
 
 func ExampleCurve_At() {

@@ -25,14 +25,16 @@ const (
 
 // Span is one piece of a curve over the parameter t in 0..1. An Arc is
 //
-//	c(t) = centre + a cos(From + Sweep t) + b sin(From + Sweep t) + rise t
+//	c(t) = centre + (1 + Grow t) (a cos(From + Sweep t) + b sin(From + Sweep t)) + rise t
 //
-// with a and b of any lengths and directions, so circles, ellipses and helices
-// in space are all arcs. From and Sweep are radians and used by arcs alone.
+// with a and b of any lengths and directions, so circles, ellipses, spirals and
+// helices on cylinders and cones are all arcs. From and Sweep are radians; they
+// and Grow, the share by which the radius has grown at t = 1, are used by arcs alone.
 type Span struct {
 	Kind        Kind
 	P           [4]geom.Vec
 	From, Sweep float64
+	Grow        float64
 }
 
 // LineSpan returns the straight span from a to b.
@@ -55,7 +57,8 @@ func (s *Span) Point(t float64) geom.Vec {
 		return s.P[0].Lerp(s.P[3], t)
 	case Arc:
 		sin, cos := math.Sincos(s.From + s.Sweep*t)
-		return s.P[0].Mad(s.P[1], cos).Mad(s.P[2], sin).Mad(s.P[3], t)
+		g := 1 + s.Grow*t
+		return s.P[0].Mad(s.P[1], g*cos).Mad(s.P[2], g*sin).Mad(s.P[3], t)
 	}
 	r := 1 - t
 	a, b, c, d := r*r*r, 3*r*r*t, 3*r*t*t, t*t*t
@@ -73,7 +76,8 @@ func (s *Span) Deriv(t float64) geom.Vec {
 		return s.P[3].Sub(s.P[0])
 	case Arc:
 		sin, cos := math.Sincos(s.From + s.Sweep*t)
-		return s.P[1].Mul(-sin*s.Sweep).Mad(s.P[2], cos*s.Sweep).Add(s.P[3])
+		g := (1 + s.Grow*t) * s.Sweep
+		return s.P[1].Mul(s.Grow*cos-g*sin).Mad(s.P[2], s.Grow*sin+g*cos).Add(s.P[3])
 	}
 	r := 1 - t
 	a, b, c := 3*r*r, 6*r*t, 3*t*t
@@ -91,8 +95,8 @@ func (s *Span) Deriv2(t float64) geom.Vec {
 		return geom.Vec{}
 	case Arc:
 		sin, cos := math.Sincos(s.From + s.Sweep*t)
-		k := -s.Sweep * s.Sweep
-		return s.P[1].Mul(cos*k).Mad(s.P[2], sin*k)
+		k, turn := -s.Sweep*s.Sweep*(1+s.Grow*t), 2*s.Grow*s.Sweep
+		return s.P[1].Mul(cos*k-sin*turn).Mad(s.P[2], sin*k+cos*turn)
 	}
 	u := s.P[2].Sub(s.P[1].Mul(2)).Add(s.P[0])
 	v := s.P[3].Sub(s.P[2].Mul(2)).Add(s.P[1])
@@ -111,7 +115,8 @@ func (s *Span) size() float64 {
 	case Line:
 		return s.P[3].Sub(s.P[0]).Norm()
 	case Arc:
-		return math.Hypot(s.Sweep*max(s.P[1].Norm(), s.P[2].Norm()), s.P[3].Norm())
+		r := max(s.P[1].Norm(), s.P[2].Norm())
+		return math.Hypot(s.Sweep*r*max(1, 1+s.Grow), s.P[3].Norm()) + math.Abs(s.Grow)*r
 	}
 	return s.P[1].Sub(s.P[0]).Norm() + s.P[2].Sub(s.P[1]).Norm() + s.P[3].Sub(s.P[2]).Norm()
 }
@@ -125,7 +130,7 @@ func (s *Span) evenSpeed() bool {
 	case Arc:
 		a, b, rise := s.P[1], s.P[2], s.P[3]
 		r := a.Norm()
-		return math.Abs(r-b.Norm()) <= 1e-15*r && math.Abs(a.Dot(b)) <= 1e-15*r*r &&
+		return s.Grow == 0 && math.Abs(r-b.Norm()) <= 1e-15*r && math.Abs(a.Dot(b)) <= 1e-15*r*r &&
 			max(math.Abs(a.Dot(rise)), math.Abs(b.Dot(rise))) <= 1e-15*r*rise.Norm()
 	}
 	return false
@@ -144,6 +149,9 @@ func (s *Span) Split(t float64) (Span, Span) {
 		b.From, b.Sweep = s.From+a.Sweep, s.Sweep-a.Sweep
 		a.P[3], b.P[3] = s.P[3].Mul(t), s.P[3].Mul(1-t)
 		b.P[0] = s.P[0].Mad(s.P[3], t)
+		g := 1 + s.Grow*t
+		b.P[1], b.P[2] = s.P[1].Mul(g), s.P[2].Mul(g)
+		a.Grow, b.Grow = s.Grow*t, s.Grow*(1-t)/g
 		return a, b
 	}
 	ab, bc, cd := s.P[0].Lerp(s.P[1], t), s.P[1].Lerp(s.P[2], t), s.P[2].Lerp(s.P[3], t)
@@ -152,12 +160,53 @@ func (s *Span) Split(t float64) (Span, Span) {
 	return CubicSpan(s.P[0], ab, abc, m), CubicSpan(m, bcd, cd, s.P[3])
 }
 
+// Reversed returns the span run the other way.
+func (s *Span) Reversed() Span {
+	switch s.Kind {
+	case Line:
+		return LineSpan(s.P[3], s.P[0])
+	case Arc:
+		g := 1 + s.Grow
+		return Span{Kind: Arc, P: [4]geom.Vec{s.P[0].Add(s.P[3]), s.P[1].Mul(g), s.P[2].Mul(g), s.P[3].Neg()},
+			From: s.From + s.Sweep, Sweep: -s.Sweep, Grow: 1/g - 1}
+	}
+	return CubicSpan(s.P[3], s.P[2], s.P[1], s.P[0])
+}
+
+// Moved returns the span with each of its points p at to(p), where to is affine:
+// it moves, turns, mirrors or scales.
+func (s *Span) Moved(to func(geom.Vec) geom.Vec) Span {
+	m := *s
+	switch s.Kind {
+	case Line:
+		m.P[0], m.P[3] = to(s.P[0]), to(s.P[3])
+	case Arc:
+		m.P[0] = to(s.P[0])
+		for i := 1; i < 4; i++ {
+			m.P[i] = to(s.P[0].Add(s.P[i])).Sub(m.P[0])
+		}
+	case Cubic:
+		for i := range m.P {
+			m.P[i] = to(s.P[i])
+		}
+	}
+	return m
+}
+
 // extend grows the box to hold the span, by the roots of the derivative in each
-// coordinate; exact, not the box of the control points.
+// coordinate; exact, not the box of the control points. A growing arc's box is
+// taken at 64 places a turn, within 5e-4 of its radius.
 func (s *Span) extend(b geom.Box) geom.Box {
 	b = b.Extend(s.Point(0)).Extend(s.Point(1))
 	switch s.Kind {
 	case Arc:
+		if s.Grow != 0 {
+			n := int(math.Abs(s.Sweep)*64/(2*math.Pi)) + 1
+			for i := 1; i < n; i++ {
+				b = b.Extend(s.Point(float64(i) / float64(n)))
+			}
+			return b
+		}
 		// The derivative -a sin th + b cos th + rise/Sweep = 0 is
 		// A cos(th + d) = -rise/Sweep with A = hypot(a, b), d = atan2(a, b).
 		a, c, rise := s.P[1].Array(), s.P[2].Array(), s.P[3].Array()

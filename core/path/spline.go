@@ -144,7 +144,11 @@ func ToPoints(spans []Span, closed bool) []Point {
 		case Cubic:
 			cubics = append(cubics, s.P)
 		case Arc:
-			n := int(math.Ceil(math.Abs(s.Sweep)/(math.Pi/4) - 1e-9))
+			most := math.Pi / 4
+			if s.Grow != 0 {
+				most /= 2 // the fit below is that of a circle
+			}
+			n := int(math.Ceil(math.Abs(s.Sweep)/most - 1e-9))
 			for j := range max(n, 1) {
 				t0, t1 := float64(j)/float64(n), float64(j+1)/float64(n)
 				// The standard fit of a quarter turn or less: handles 4/3 tan(angle/4).

@@ -1,0 +1,253 @@
+// Package surface reads the shape of meshes for paths: chains of edges to be taken
+// as paths, and the nearest place on a mesh or a post, so that a path can lie on it.
+//
+// Lengths are metres.
+package surface
+
+import (
+	"errors"
+	"math"
+	"sort"
+
+	"bead/core/geom"
+)
+
+// Mesh is a welded polygon mesh. It is immutable and safe for concurrent use.
+type Mesh struct {
+	Points  []geom.Vec
+	normals []geom.Vec // per point, mean of its faces'
+	faces   [][]int32
+	edges   map[edge]sides
+	around  [][]edge // edges at each point, diagonals left out
+	tree    tree
+}
+
+// edge is a pair of points, the lower number first.
+type edge [2]int32
+
+func edgeOf(a, b int32) edge { return edge{min(a, b), max(a, b)} }
+
+func (e edge) other(v int32) int32 { return e[0] + e[1] - v }
+
+// sides are the faces beside an edge, -1 for none. Of more than two the edge keeps
+// two and is crowded.
+type sides struct {
+	face     [2]int32
+	crowded  bool
+	diagonal bool // inside a quad that came as two triangles
+}
+
+// MaxPoints bounds a mesh.
+const MaxPoints = 300_000
+
+// ErrNoFaces is returned for a mesh without a face.
+var ErrNoFaces = errors.New("the mesh has no faces")
+
+// weldShare is the distance, as a share of the size, below which points are one:
+// files split points where normals or textures part.
+const weldShare = 1e-6
+
+// New welds points that lie on one another and finds the edges. Faces are polygons
+// of point numbers; triangles that together make a quad are taken as one, so that
+// edges run on as they were modelled. Faces that name a point that is not there are
+// an error.
+func New(points []geom.Vec, faces [][]int32) (*Mesh, error) {
+	m := &Mesh{edges: map[edge]sides{}}
+	box := geom.EmptyBox()
+	for _, p := range points {
+		if !p.IsFinite() {
+			return nil, errors.New("a point of the mesh is not a number")
+		}
+		box = box.Extend(p)
+	}
+	at := m.weld(points, box)
+	for _, f := range faces {
+		face := make([]int32, 0, len(f))
+		for _, v := range f {
+			if v < 0 || int(v) >= len(points) {
+				return nil, errors.New("a face names a point that is not there")
+			}
+			if w := at[v]; len(face) == 0 || face[len(face)-1] != w {
+				face = append(face, w)
+			}
+		}
+		for len(face) > 1 && face[0] == face[len(face)-1] {
+			face = face[:len(face)-1]
+		}
+		if len(face) > 2 {
+			m.faces = append(m.faces, face)
+		}
+	}
+	if len(m.faces) == 0 {
+		return nil, ErrNoFaces
+	}
+	m.normals = make([]geom.Vec, len(m.Points))
+	for i, f := range m.faces {
+		n := m.faceNormal(f)
+		for k, v := range f {
+			m.normals[v] = m.normals[v].Add(n)
+			e := edgeOf(v, f[(k+1)%len(f)])
+			s, known := m.edges[e]
+			switch {
+			case !known:
+				s.face = [2]int32{int32(i), -1}
+			case s.face[1] < 0:
+				s.face[1] = int32(i)
+			default:
+				s.crowded = true
+			}
+			m.edges[e] = s
+		}
+	}
+	for i := range m.normals {
+		m.normals[i] = m.normals[i].Unit()
+	}
+	m.pairTriangles()
+	m.around = make([][]edge, len(m.Points))
+	for e, s := range m.edges {
+		if !s.diagonal {
+			m.around[e[0]] = append(m.around[e[0]], e)
+			m.around[e[1]] = append(m.around[e[1]], e)
+		}
+	}
+	for _, es := range m.around {
+		sort.Slice(es, func(i, j int) bool { return es[i][0] < es[j][0] || es[i][0] == es[j][0] && es[i][1] < es[j][1] })
+	}
+	m.tree.build(m)
+	return m, nil
+}
+
+// Of makes a Mesh of triangles as they are drawn.
+func Of(g *geom.Mesh) (*Mesh, error) {
+	points := make([]geom.Vec, len(g.Positions)/3)
+	for i := range points {
+		points[i] = geom.V(float64(g.Positions[3*i]), float64(g.Positions[3*i+1]), float64(g.Positions[3*i+2]))
+	}
+	faces := make([][]int32, len(g.Indices)/3)
+	for i := range faces {
+		faces[i] = []int32{int32(g.Indices[3*i]), int32(g.Indices[3*i+1]), int32(g.Indices[3*i+2])}
+	}
+	return New(points, faces)
+}
+
+// weld fills Points and returns the number of each given point among them. Points
+// fall into cells of the tolerance's size; neighbours in the next cell are looked for.
+func (m *Mesh) weld(points []geom.Vec, box geom.Box) []int32 {
+	size := box.Size().Norm()
+	tol := max(size*weldShare, math.SmallestNonzeroFloat64)
+	cell := 4 * tol
+	type key [3]int64
+	of := func(p geom.Vec) key {
+		return key{int64(math.Floor((p.X - box.Min.X) / cell)), int64(math.Floor((p.Y - box.Min.Y) / cell)), int64(math.Floor((p.Z - box.Min.Z) / cell))}
+	}
+	seen := map[key][]int32{}
+	at := make([]int32, len(points))
+	for i, p := range points {
+		lo, hi := of(p.Sub(geom.V(tol, tol, tol))), of(p.Add(geom.V(tol, tol, tol)))
+		found := int32(-1)
+		for x := lo[0]; x <= hi[0] && found < 0; x++ {
+			for y := lo[1]; y <= hi[1] && found < 0; y++ {
+				for z := lo[2]; z <= hi[2] && found < 0; z++ {
+					for _, k := range seen[key{x, y, z}] {
+						if m.Points[k].Sub(p).Norm() <= tol {
+							found = k
+							break
+						}
+					}
+				}
+			}
+		}
+		if found < 0 {
+			found = int32(len(m.Points))
+			m.Points = append(m.Points, p)
+			seen[of(p)] = append(seen[of(p)], found)
+		}
+		at[i] = found
+	}
+	return at
+}
+
+// faceNormal is twice the area along the normal (Newell's method).
+func (m *Mesh) faceNormal(f []int32) geom.Vec {
+	var n geom.Vec
+	o := m.Points[f[0]]
+	for k := 1; k+1 < len(f); k++ {
+		n = n.Add(m.Points[f[k]].Sub(o).Cross(m.Points[f[k+1]].Sub(o)))
+	}
+	return n
+}
+
+// pairTriangles marks the diagonals of quads that came as two triangles: an edge
+// that is the longest of both its triangles, which are nearly in one plane. Longest
+// edges go first, so that each triangle is paired once.
+func (m *Mesh) pairTriangles() {
+	const flat = 25 * math.Pi / 180
+	length := func(e edge) float64 { return m.Points[e[0]].Sub(m.Points[e[1]]).Norm2() }
+	longest := func(f []int32, l float64) bool {
+		for k := range f {
+			if length(edgeOf(f[k], f[(k+1)%3])) > l*(1+1e-9) {
+				return false
+			}
+		}
+		return true
+	}
+	var found []edge
+	for e, s := range m.edges {
+		if s.face[1] < 0 || s.crowded {
+			continue
+		}
+		a, b := m.faces[s.face[0]], m.faces[s.face[1]]
+		if len(a) != 3 || len(b) != 3 || geom.Angle(m.faceNormal(a), m.faceNormal(b)) > flat {
+			continue
+		}
+		if l := length(e); longest(a, l) && longest(b, l) {
+			found = append(found, e)
+		}
+	}
+	sort.Slice(found, func(i, j int) bool {
+		a, b := length(found[i]), length(found[j])
+		return a > b || a == b && (found[i][0] < found[j][0] || found[i][0] == found[j][0] && found[i][1] < found[j][1])
+	})
+	paired := map[int32]bool{}
+	for _, e := range found {
+		s := m.edges[e]
+		if !paired[s.face[0]] && !paired[s.face[1]] {
+			paired[s.face[0]], paired[s.face[1]] = true, true
+			s.diagonal = true
+			m.edges[e] = s
+			m.merge(e, s)
+		}
+	}
+}
+
+// merge makes one quad of the two triangles beside a diagonal; it takes the place
+// of the first, and the second is left empty.
+func (m *Mesh) merge(e edge, s sides) {
+	a, b := m.faces[s.face[0]], m.faces[s.face[1]]
+	apex := func(f []int32) int32 {
+		for _, v := range f {
+			if v != e[0] && v != e[1] {
+				return v
+			}
+		}
+		return f[0]
+	}
+	k := 0
+	for a[k] != apex(a) {
+		k++
+	}
+	quad := []int32{a[k], a[(k+1)%3], apex(b), a[(k+2)%3]}
+	for _, f := range [...]edge{edgeOf(b[0], b[1]), edgeOf(b[1], b[2]), edgeOf(b[2], b[0])} {
+		if f == e {
+			continue
+		}
+		t := m.edges[f]
+		for i := range t.face {
+			if t.face[i] == s.face[1] {
+				t.face[i] = s.face[0]
+			}
+		}
+		m.edges[f] = t
+	}
+	m.faces[s.face[0]], m.faces[s.face[1]] = quad, nil
+}
