@@ -134,7 +134,7 @@ func BenchmarkBakeIsLinear(b *testing.B) {
 	bake := func(s *rig.Scene) float64 {
 		begin := time.Now()
 		var out bytes.Buffer
-		if err := formats.Bake(context.Background(), &out, s, "glb", s.Doc.Range, nil); err != nil {
+		if err := formats.Bake(context.Background(), &out, s, formats.Options{Format: "glb", Frames: s.Doc.Range}, nil); err != nil {
 			b.Fatal(err)
 		}
 		return time.Since(begin).Seconds()

@@ -28,7 +28,8 @@ func TestScenesAreRight(t *testing.T) {
 		if err != nil {
 			t.Fatal(name, err)
 		}
-		s, err := rig.Compile(d)
+		k := rig.Compiler{Meshes: formats.LibraryOf(d).Mesh}
+		s, err := k.Compile(d)
 		if err != nil {
 			t.Fatal(name, err)
 		}
@@ -47,13 +48,13 @@ func TestScenesAreRight(t *testing.T) {
 		for _, f := range formats.Bakeable {
 			var all, some bytes.Buffer
 			frames := 0
-			if err := formats.Bake(context.Background(), &all, s, f, d.Range, func(int) { frames++ }); err != nil || frames != d.Range.Count() {
+			if err := formats.Bake(context.Background(), &all, s, formats.Options{Format: f, Frames: d.Range, Paths: true}, func(int) { frames++ }); err != nil || frames != d.Range.Count() {
 				t.Errorf("%s to %s: %d frames, %v", name, f, frames, err)
 			}
 			if f != "csv" {
 				continue
 			}
-			if err := formats.Bake(context.Background(), &some, s, f, scene.Range{First: 30, Last: 40}, nil); err != nil {
+			if err := formats.Bake(context.Background(), &some, s, formats.Options{Format: f, Frames: scene.Range{First: 30, Last: 40}}, nil); err != nil {
 				t.Fatal(err)
 			}
 			_, rows, _ := bytes.Cut(some.Bytes(), []byte("\n"))
@@ -79,15 +80,15 @@ func TestBakeRefusesAndStops(t *testing.T) {
 	d, _ := demo.Scene("crawler")
 	s, _ := rig.Compile(d)
 	var buf bytes.Buffer
-	if err := formats.Bake(context.Background(), &buf, s, "doc", d.Range, nil); err == nil {
+	if err := formats.Bake(context.Background(), &buf, s, formats.Options{Format: "doc", Frames: d.Range}, nil); err == nil {
 		t.Error("an unknown format is accepted")
 	}
-	if err := formats.Bake(context.Background(), &buf, s, "glb", scene.Range{First: 9, Last: 3}, nil); err == nil {
+	if err := formats.Bake(context.Background(), &buf, s, formats.Options{Format: "glb", Frames: scene.Range{First: 9, Last: 3}}, nil); err == nil {
 		t.Error("a backward range is accepted")
 	}
 	ctx, cancel := context.WithCancel(context.Background())
 	n := 0
-	err := formats.Bake(ctx, &buf, s, "glb", d.Range, func(k int) {
+	err := formats.Bake(ctx, &buf, s, formats.Options{Format: "glb", Frames: d.Range}, func(k int) {
 		if n = k; k == 5 {
 			cancel()
 		}

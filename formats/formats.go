@@ -9,11 +9,13 @@ import (
 	"io"
 	"path/filepath"
 	"strings"
+	"sync"
 
 	"bead/core/geom"
 	"bead/core/path"
 	"bead/core/rig"
 	"bead/core/scene"
+	"bead/core/surface"
 	"bead/formats/csvtab"
 	"bead/formats/gltf"
 	"bead/formats/obj"
@@ -40,11 +42,20 @@ func FormatOf(file string) (string, error) {
 // maxSamples bounds what a bake may hold in memory at once, about 1.2 GB.
 const maxSamples = 30_000_000
 
+// Options says what to bake.
+type Options struct {
+	Format string
+	Frames scene.Range
+	// Paths takes the paths along as lines, in formats that hold lines.
+	Paths bool
+}
+
 // Bake writes frames first..last of the scene. done is called after each frame,
 // from the calling goroutine, and may be nil. A cancelled context ends the bake
 // with its error. Since a frame is pure, a bake of some frames equals the same
 // frames of the whole bake bit for bit.
-func Bake(ctx context.Context, w io.Writer, s *rig.Scene, format string, frames scene.Range, done func(n int)) error {
+func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n int)) error {
+	frames, format := o.Frames, o.Format
 	if frames.Count() < 1 || frames.Count() > scene.MaxFrames {
 		return fmt.Errorf("frames %d-%d: from 1 to %d frames are accepted", frames.First, frames.Last, scene.MaxFrames)
 	}
@@ -56,7 +67,7 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, format string, frames 
 		return fmt.Errorf("%d pieces in %d frames are %d samples: up to %d are baked at once; bake a range of frames at a time", pieces, frames.Count(), samples, maxSamples)
 	}
 	out := bufio.NewWriterSize(w, 1<<18)
-	add, end, err := baker(out, s, format, frames.Count())
+	add, end, err := baker(out, s, o)
 	if err != nil {
 		return err
 	}
@@ -79,10 +90,10 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, format string, frames 
 	return out.Flush()
 }
 
-func baker(w io.Writer, s *rig.Scene, format string, frames int) (add func(*rig.Picture) error, end func() error, err error) {
-	switch format {
+func baker(w io.Writer, s *rig.Scene, o Options) (add func(*rig.Picture) error, end func() error, err error) {
+	switch o.Format {
 	case "glb", "gltf":
-		b := gltf.NewBaker(s, frames, format == "glb")
+		b := gltf.NewBaker(s, o.Frames.Count(), o.Format == "glb", o.Paths)
 		return func(p *rig.Picture) error { b.Frame(p); return nil }, func() error { return b.Close(w) }, nil
 	case "csv":
 		b, err := csvtab.NewBaker(w, s)
@@ -91,11 +102,11 @@ func baker(w io.Writer, s *rig.Scene, format string, frames int) (add func(*rig.
 		}
 		return b.Frame, b.Close, nil
 	}
-	return nil, nil, fmt.Errorf("%q is no format: %s are accepted", format, strings.Join(Bakeable, ", "))
+	return nil, nil, fmt.Errorf("%q is no format: %s are accepted", o.Format, strings.Join(Bakeable, ", "))
 }
 
 // PathFiles lists the endings that ReadPaths accepts.
-var PathFiles = []string{"svg", "csv", "obj"}
+var PathFiles = []string{"svg", "csv", "obj", "glb", "gltf"}
 
 // ReadPaths reads the paths of a file by its name's ending. smooth puts a smooth
 // curve through a table's points instead of straights. Errors say where in the
@@ -108,6 +119,8 @@ func ReadPaths(file string, data []byte, smooth bool) ([]path.Named, error) {
 		return svg.Read(data)
 	case ".obj":
 		return obj.ReadLines(data)
+	case ".glb", ".gltf":
+		return gltf.ReadLines(data)
 	case ".csv", ".tsv", ".txt":
 		t, err := csvtab.ReadPoints(data)
 		if err != nil {
@@ -120,6 +133,70 @@ func ReadPaths(file string, data []byte, smooth bool) ([]path.Named, error) {
 	default:
 		return nil, fmt.Errorf("%q is not a kind of file that holds paths: .%s are accepted", base, strings.Join(PathFiles, ", ."))
 	}
+}
+
+// MeshFiles lists the endings that ReadMesh accepts.
+var MeshFiles = []string{"obj", "glb", "gltf"}
+
+// ReadMesh reads the mesh of a file by its name's ending.
+func ReadMesh(file string, data []byte) (*surface.Mesh, error) {
+	switch ext := strings.ToLower(filepath.Ext(file)); ext {
+	case ".obj":
+		return obj.ReadMesh(data)
+	case ".glb", ".gltf":
+		return gltf.ReadMesh(data)
+	default:
+		return nil, fmt.Errorf("%q is not a kind of file that holds a mesh: .%s are accepted", filepath.Base(file), strings.Join(MeshFiles, ", ."))
+	}
+}
+
+// Library reads the meshes of assets, each once. It is safe for concurrent use.
+type Library struct {
+	find func(asset string) (name string, data []byte, err error)
+	mu   sync.Mutex
+	read map[string]*surface.Mesh
+}
+
+// keptMeshes bounds how many a Library keeps.
+const keptMeshes = 24
+
+// NewLibrary returns a library that finds files by find.
+func NewLibrary(find func(asset string) (name string, data []byte, err error)) *Library {
+	return &Library{find: find, read: map[string]*surface.Mesh{}}
+}
+
+// LibraryOf returns a library of the assets that a document holds.
+func LibraryOf(d *scene.Document) *Library {
+	return NewLibrary(func(asset string) (string, []byte, error) {
+		for _, a := range d.Assets {
+			if a.ID == asset {
+				return a.Name, a.Data, nil
+			}
+		}
+		return "", nil, fmt.Errorf("the document does not hold the asset %.12s: use one that was saved with its assets", asset)
+	})
+}
+
+// Mesh returns the mesh of an asset.
+func (l *Library) Mesh(asset string) (*surface.Mesh, error) {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	if m, known := l.read[asset]; known {
+		return m, nil
+	}
+	name, data, err := l.find(asset)
+	if err != nil {
+		return nil, err
+	}
+	m, err := ReadMesh(name, data)
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", name, err)
+	}
+	if len(l.read) >= keptMeshes {
+		clear(l.read)
+	}
+	l.read[asset] = m
+	return m, nil
 }
 
 func smoothPoints(pts []geom.Vec) []path.Point {

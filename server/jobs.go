@@ -77,7 +77,8 @@ func (j *jobs) drop(id string) {
 	}
 }
 
-func (j *jobs) start(s *rig.Scene, kind string, frames scene.Range) (BakeState, error) {
+func (j *jobs) start(s *rig.Scene, o formats.Options) (BakeState, error) {
+	kind, frames := o.Format, o.Frames
 	file, err := os.CreateTemp("", "bead-bake-*."+kind)
 	if err != nil {
 		return BakeState{}, err
@@ -97,7 +98,7 @@ func (j *jobs) start(s *rig.Scene, kind string, frames scene.Range) (BakeState, 
 		}
 		err := ctx.Err()
 		if err == nil {
-			err = formats.Bake(ctx, file, s, kind, frames, func(n int) { j.progress(x, n) })
+			err = formats.Bake(ctx, file, s, o, func(n int) { j.progress(x, n) })
 		}
 		j.finish(x, err)
 	})
@@ -143,7 +144,8 @@ func (s *Server) startBake(c *gin.Context) {
 		Format string          `json:"format"`
 		First  int             `json:"first"`
 		Last   int             `json:"last"`
-		Rigs   []string        `json:"rigs"` // ids; empty for all
+		Rigs   []string        `json:"rigs"`  // ids; empty for all
+		Paths  bool            `json:"paths"` // along as lines
 	}
 	if !body(c, &req) {
 		return
@@ -154,7 +156,7 @@ func (s *Server) startBake(c *gin.Context) {
 	}
 	var compiled *rig.Scene
 	if err == nil {
-		compiled, err = rig.Compile(doc)
+		compiled, err = s.compile(doc)
 	}
 	if err != nil {
 		s.failWith(c, err)
@@ -169,7 +171,7 @@ func (s *Server) startBake(c *gin.Context) {
 		fail(c, http.StatusBadRequest, "range", fmt.Sprintf("Frames %d-%d: from 1 to %d frames are accepted.", req.First, req.Last, scene.MaxFrames), nil)
 		return
 	}
-	state, err := s.jobs.start(compiled, req.Format, frames)
+	state, err := s.jobs.start(compiled, formats.Options{Format: req.Format, Frames: frames, Paths: req.Paths})
 	if err != nil {
 		s.failWith(c, err)
 		return

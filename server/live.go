@@ -12,6 +12,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"bead/core/check"
+	"bead/core/path"
 	"bead/core/rig"
 	"bead/core/scene"
 )
@@ -31,9 +32,6 @@ type LiveRequest struct {
 // it come when they are looked at.
 const fillBudget = 96 << 20
 
-// chordShare is the chord error of drawn paths, relative to their length.
-const chordShare = 2e-5
-
 func (s *Server) live(c *gin.Context) {
 	if _, err := s.cfg.Store.Get(c, c.Param("id")); err != nil {
 		s.failWith(c, err)
@@ -47,7 +45,8 @@ func (s *Server) live(c *gin.Context) {
 	ctx, cancel := context.WithCancel(c.Request.Context())
 	defer cancel()
 	defer context.AfterFunc(s.ctx, cancel)()
-	ch := &liveChannel{conn: conn, mail: newMailbox(), sent: map[string]bool{}}
+	ch := &liveChannel{conn: conn, mail: newMailbox(), sent: map[string]bool{},
+		compiler: rig.Compiler{Meshes: s.library.Mesh, Cache: new(path.Cache)}}
 	go func() {
 		defer cancel()
 		ch.read(ctx)
@@ -103,16 +102,18 @@ func (m *mailbox) editWaits() bool {
 // liveChannel is one connection. Its reader fills the mailbox, its server
 // answers from it, so that a newer edit overtakes the filling of an older one.
 type liveChannel struct {
-	conn  *websocket.Conn
-	mail  *mailbox
-	sent  map[string]bool // meshes that the page has
-	msg   message
-	pic   rig.Picture
-	scene *rig.Scene
-	seq   uint32
-	fill  []int // frames still to send, nearest last
-	has   map[int]bool
-	bytes int
+	conn *websocket.Conn
+	mail *mailbox
+	sent map[string]bool // meshes that the page has
+	// compiler remembers the measures of the last edit's spans.
+	compiler rig.Compiler
+	msg      message
+	pic      rig.Picture
+	scene    *rig.Scene
+	seq      uint32
+	fill     []int // frames still to send, nearest last
+	has      map[int]bool
+	bytes    int
 }
 
 func (l *liveChannel) read(ctx context.Context) {
@@ -171,7 +172,7 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 	doc, err := scene.Decode(r.Doc)
 	var compiled *rig.Scene
 	if err == nil {
-		compiled, err = rig.Compile(doc)
+		compiled, err = l.compiler.Compile(doc)
 	}
 	if err != nil {
 		var faults scene.Faults
@@ -199,7 +200,7 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 		return err
 	}
 	for i, c := range compiled.Paths {
-		points, distances := rig.Polyline(c, chordShare*c.Length())
+		points, distances := rig.Polyline(c, doc.Paths[i].Chord(c.Length()))
 		l.msg.path(i, points, distances)
 	}
 	compiled.Frame(&l.pic, r.Frame)

@@ -19,6 +19,7 @@ const (
 	cardWidth, cardHeight = 320.0, 180.0
 	cardMargin            = 22.0
 	cardPieces            = 600 // beyond that only every n-th piece is drawn
+	cardTriangles         = 1500
 )
 
 type cardColours struct{ ground, contour, piece, edge, first, path string }
@@ -34,7 +35,7 @@ func (s *Server) picture(c *gin.Context) {
 		s.failWith(c, err)
 		return
 	}
-	compiled, err := rig.Compile(sc.Doc)
+	compiled, err := s.compile(sc.Doc)
 	if err != nil {
 		s.failWith(c, err)
 		return
@@ -62,12 +63,17 @@ type cardShape struct {
 	depth float64
 	pts   [][2]float64
 	first bool
+	still bool
 }
 
 func drawCard(s *rig.Scene, k cardColours) []byte {
 	var pic rig.Picture
 	s.Frame(&pic, s.Doc.Range.First)
 	var shapes []cardShape
+	for i := range s.Fixtures {
+		f := &s.Fixtures[i]
+		shapes = append(shapes, fixtureShapes(f.Transform[:], s.Parts[f.Part].Mesh)...)
+	}
 	for i := range pic.Rigs {
 		part := &s.Parts[s.Trains[i].Part]
 		every := len(pic.Rigs[i].Distances)/cardPieces + 1
@@ -104,11 +110,14 @@ func drawCard(s *rig.Scene, k cardColours) []byte {
 		b.WriteString(`"/>`)
 	}
 	for _, sh := range shapes {
-		fill := k.piece
-		if sh.first {
+		fill, edge := k.piece, k.edge
+		switch {
+		case sh.first:
 			fill = k.first
+		case sh.still:
+			fill, edge = k.contour, k.contour
 		}
-		fmt.Fprintf(&b, `<polygon fill="%s" stroke="%s" stroke-width="0.5" stroke-linejoin="round" points="`, fill, k.edge)
+		fmt.Fprintf(&b, `<polygon fill="%s" stroke="%s" stroke-width="0.5" stroke-linejoin="round" points="`, fill, edge)
 		trace(sh.pts)
 		b.WriteString(`"/>`)
 	}
@@ -138,6 +147,29 @@ func pieceShape(t []float32, box geom.Box, first bool) cardShape {
 	}
 	sh.pts = convexHull(sh.pts)
 	return sh
+}
+
+// fixtureShapes are the triangles of a fixture that face the eye, thinned where there
+// are many.
+func fixtureShapes(t []float32, m *geom.Mesh) []cardShape {
+	q := geom.Quat{X: float64(t[3]), Y: float64(t[4]), Z: float64(t[5]), W: float64(t[6])}
+	at := geom.V(float64(t[0]), float64(t[1]), float64(t[2]))
+	every := len(m.Indices)/3/cardTriangles + 1
+	var out []cardShape
+	for i := 0; i+2 < len(m.Indices); i += 3 * every {
+		sh := cardShape{still: true}
+		for _, v := range m.Indices[i : i+3] {
+			p := m.Positions[3*v : 3*v+3]
+			x, y, d := corner(at.Add(q.Apply(geom.V(float64(p[0]), float64(p[1]), float64(p[2])))))
+			sh.pts = append(sh.pts, [2]float64{x, y})
+			sh.depth += d / 3
+		}
+		a, b, c := sh.pts[0], sh.pts[1], sh.pts[2]
+		if (b[0]-a[0])*(c[1]-a[1])-(b[1]-a[1])*(c[0]-a[0]) < 0 { // y runs down
+			out = append(out, sh)
+		}
+	}
+	return out
 }
 
 // convexHull by Andrew's monotone chain (Inf. Proc. Letters 9(5), 1979).

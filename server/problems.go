@@ -54,6 +54,8 @@ func (s *Server) failWith(c *gin.Context, err error) {
 		fail(c, http.StatusRequestEntityTooLarge, "size", "That is too large to be read here.", nil)
 	case errors.Is(err, store.ErrNotFound):
 		fail(c, http.StatusNotFound, "scene", "There is no such scene. It may have been deleted.", nil)
+	case errors.Is(err, store.ErrNoAsset):
+		fail(c, http.StatusNotFound, "asset", "A mesh's file is not in this store. Bring the file in again.", nil)
 	case errors.Is(err, store.ErrNothing):
 		fail(c, http.StatusConflict, "step", "There is no step to take that way.", nil)
 	default:

@@ -10,9 +10,9 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"bead/core/path"
 	"bead/core/rig"
 	"bead/core/scene"
+	"bead/core/surface"
 	"bead/demo"
 	"bead/formats"
 	"bead/store"
@@ -82,14 +82,31 @@ func body(c *gin.Context, v any) bool {
 	return true
 }
 
+// compile prepares a document with the meshes of the store.
+func (s *Server) compile(d *scene.Document) (*rig.Scene, error) {
+	k := rig.Compiler{Meshes: s.library.Mesh}
+	return k.Compile(d)
+}
+
 // accept decodes a document and compiles it, so that nothing is stored that
-// could not be shown.
-func accept(data []byte) (*scene.Document, error) {
+// could not be shown. Files that it brings along are used, and kept by the store
+// when it keeps the document.
+func (s *Server) accept(data []byte) (*scene.Document, error) {
 	d, err := scene.Decode(data)
 	if err != nil {
 		return nil, err
 	}
-	if _, err := rig.Compile(d); err != nil {
+	k := rig.Compiler{Meshes: s.library.Mesh}
+	if len(d.Assets) > 0 {
+		own := formats.LibraryOf(d)
+		k.Meshes = func(asset string) (*surface.Mesh, error) {
+			if m, err := own.Mesh(asset); err == nil {
+				return m, nil
+			}
+			return s.library.Mesh(asset)
+		}
+	}
+	if _, err := k.Compile(d); err != nil {
 		return nil, err
 	}
 	return d, nil
@@ -115,10 +132,10 @@ func (s *Server) createScene(c *gin.Context) {
 // takeDocument makes a scene of a document as it lies in its file, so that its
 // faults are found in the file's own text.
 func (s *Server) takeDocument(c *gin.Context) {
-	data, err := readAll(c, maxBody)
+	data, err := readAll(c, scene.MaxBytes)
 	var d *scene.Document
 	if err == nil {
-		d, err = accept(data)
+		d, err = s.accept(data)
 	}
 	if err != nil {
 		s.failWith(c, err)
@@ -150,7 +167,7 @@ func (s *Server) saveScene(c *gin.Context) {
 	if !body(c, &req) {
 		return
 	}
-	d, err := accept(req.Doc)
+	d, err := s.accept(req.Doc)
 	if err != nil {
 		s.failWith(c, err)
 		return
@@ -243,7 +260,11 @@ func (s *Server) document(c *gin.Context) {
 		s.failWith(c, err)
 		return
 	}
-	text, err := sc.Doc.Encode()
+	whole, err := s.cfg.Store.WithAssets(c, sc.Doc)
+	var text []byte
+	if err == nil {
+		text, err = whole.Encode()
+	}
 	if err != nil {
 		s.failWith(c, err)
 		return
@@ -262,96 +283,4 @@ func attachment(name, ending string) string {
 		return '-'
 	}, name)
 	return fmt.Sprintf(`attachment; filename="%s.%s"`, strings.Trim(clean, "-"), ending)
-}
-
-// ReadPath is a path read from a file, in the document's form.
-type ReadPath struct {
-	Name   string          `json:"name"`
-	Length float64         `json:"length"`
-	Shape  scene.PathShape `json:"shape"`
-}
-
-// readPaths turns an uploaded file into path shapes; it changes no scene.
-func (s *Server) readPaths(c *gin.Context) {
-	data, err := readAll(c, maxImport)
-	if err != nil {
-		s.failWith(c, err)
-		return
-	}
-	named, err := formats.ReadPaths(c.Query("file"), data, c.Query("smooth") == "true")
-	if err != nil {
-		fail(c, http.StatusUnprocessableEntity, "file", err.Error(), nil)
-		return
-	}
-	out := []ReadPath{}
-	for _, n := range named {
-		curve, err := path.New(n.Spans, n.Closed)
-		if err != nil {
-			fail(c, http.StatusUnprocessableEntity, "file", fmt.Sprintf("%s: %v", n.Name, err), nil)
-			return
-		}
-		p := ReadPath{Name: n.Name, Length: curve.Length()}
-		p.Shape.Spline = scene.SplineOf(path.ToPoints(curve.Spans(), n.Closed), n.Closed)
-		out = append(out, p)
-	}
-	c.JSON(http.StatusOK, out)
-}
-
-// shapeRequest names a shape to be worked on.
-type shapeRequest struct {
-	Shape scene.PathShape `json:"shape"`
-	After int             `json:"after"` // the point behind which one is put in
-}
-
-// shape reads the request of toPoints and insertPoint.
-func (s *Server) shape(c *gin.Context) (req shapeRequest, ok bool) {
-	if !body(c, &req) {
-		return req, false
-	}
-	if err := req.Shape.Accept(); err != nil {
-		s.failWith(c, err)
-		return req, false
-	}
-	return req, true
-}
-
-// toPoints turns a generated shape into a spline that can be pulled about.
-func (s *Server) toPoints(c *gin.Context) {
-	req, ok := s.shape(c)
-	if !ok {
-		return
-	}
-	spans, closed := req.Shape.Spans()
-	curve, err := path.New(spans, closed)
-	if err != nil {
-		fail(c, http.StatusUnprocessableEntity, "shape", err.Error(), nil)
-		return
-	}
-	shape := scene.PathShape{Spline: scene.SplineOf(path.ToPoints(curve.Spans(), closed), closed)}
-	after, err := path.New(path.Spline(shape.Spline.Resolve(), closed), closed)
-	if err != nil {
-		fail(c, http.StatusUnprocessableEntity, "shape", err.Error(), nil)
-		return
-	}
-	c.JSON(http.StatusOK, ReadPath{Length: after.Length(), Shape: shape})
-}
-
-// insertPoint puts a point in the middle of a stretch without changing its shape.
-func (s *Server) insertPoint(c *gin.Context) {
-	req, ok := s.shape(c)
-	if !ok {
-		return
-	}
-	if req.Shape.Spline == nil {
-		fail(c, http.StatusUnprocessableEntity, "shape", "Only a spline takes more points: turn this path into points first.", nil)
-		return
-	}
-	pts, closed := req.Shape.Spline.Resolve(), req.Shape.Spline.Closed
-	spans := len(path.Spline(pts, closed))
-	if req.After < 0 || req.After >= spans {
-		fail(c, http.StatusUnprocessableEntity, "shape", fmt.Sprintf("No stretch follows point %d: 0 to %d are accepted.", req.After, spans-1), nil)
-		return
-	}
-	pts = path.InsertPoint(pts, closed, req.After, 0.5)
-	c.JSON(http.StatusOK, ReadPath{Shape: scene.PathShape{Spline: scene.SplineOf(pts, closed)}})
 }

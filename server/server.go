@@ -18,6 +18,7 @@ import (
 	"github.com/gin-contrib/requestid"
 	"github.com/gin-gonic/gin"
 
+	"bead/formats"
 	"bead/store"
 )
 
@@ -43,11 +44,12 @@ const (
 
 // Server answers requests until Close.
 type Server struct {
-	cfg    Config
-	engine *gin.Engine
-	jobs   *jobs
-	stop   context.CancelFunc
-	ctx    context.Context // ends the live channels, which Shutdown does not
+	cfg     Config
+	engine  *gin.Engine
+	jobs    *jobs
+	library *formats.Library // meshes of the store's assets
+	stop    context.CancelFunc
+	ctx     context.Context // ends the live channels, which Shutdown does not
 }
 
 // New returns a server ready to handle requests.
@@ -55,6 +57,9 @@ func New(cfg Config) *Server {
 	gin.SetMode(gin.ReleaseMode)
 	s := &Server{cfg: cfg, engine: gin.New(), jobs: newJobs()}
 	s.ctx, s.stop = context.WithCancel(context.Background())
+	s.library = formats.NewLibrary(func(asset string) (string, []byte, error) {
+		return cfg.Store.Asset(s.ctx, asset)
+	})
 	s.engine.ContextWithFallback = true
 	s.engine.Use(requestid.New(), s.logged, s.recovered, s.guarded, gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{"/live$", "/file$"})))
 	s.routes()
@@ -106,6 +111,8 @@ func (s *Server) routes() {
 	api.POST("/paths/read", s.readPaths)
 	api.POST("/paths/points", s.toPoints)
 	api.POST("/paths/insert", s.insertPoint)
+	api.POST("/meshes", s.takeMesh)
+	api.POST("/meshes/edges", s.edges)
 	api.POST("/bakes", s.startBake)
 	api.GET("/bakes/:job", s.bakeState)
 	api.DELETE("/bakes/:job", s.cancelBake)

@@ -116,7 +116,7 @@ func (s *Store) Create(ctx context.Context, d *scene.Document, label string) (Sc
 	id := uuid.NewString()
 	var out Scene
 	err := s.inTx(ctx, func(tx *sql.Tx) error {
-		text, err := d.Encode()
+		text, err := takeAssets(ctx, tx, d)
 		if err != nil {
 			return err
 		}
@@ -220,15 +220,15 @@ func (s *Store) locked(ctx context.Context, id string, revision int64, change fu
 // Save makes d the scene's document as a new step after the present one; steps
 // that had been undone are gone. Errors: ErrNotFound, *ConflictError.
 func (s *Store) Save(ctx context.Context, id string, revision int64, d *scene.Document, label string) (Scene, error) {
-	text, err := d.Encode()
-	if err != nil {
-		return Scene{}, err
-	}
 	return s.locked(ctx, id, revision, func(tx *sql.Tx, at int64) (int64, error) {
+		text, err := takeAssets(ctx, tx, d)
+		if err != nil {
+			return 0, err
+		}
 		if _, err := tx.ExecContext(ctx, `DELETE FROM history WHERE scene = ? AND (seq > ? OR seq <= ?)`, id, at, at+1-maxHistory); err != nil {
 			return 0, err
 		}
-		_, err := tx.ExecContext(ctx, `INSERT INTO history (scene, seq, label, doc, made) VALUES (?, ?, ?, ?, ?)`, id, at+1, label, text, time.Now().UnixMilli())
+		_, err = tx.ExecContext(ctx, `INSERT INTO history (scene, seq, label, doc, made) VALUES (?, ?, ?, ?, ?)`, id, at+1, label, text, time.Now().UnixMilli())
 		return at + 1, err
 	})
 }

@@ -22,6 +22,7 @@ import (
 
 func bakeCommand() *cobra.Command {
 	var to, frames string
+	var paths bool
 	c := &cobra.Command{Use: "bake SCENE --to FILE", Short: "Bake a scene to an open format", Args: cobra.ExactArgs(1),
 		Long: "Bake SCENE (a document file or demo:NAME) to FILE, whose ending says the format: glb, gltf or csv.\nA bake of frames A-B equals the same frames of the whole bake bit for bit, so a farm may split the range.",
 		RunE: func(c *cobra.Command, args []string) (err error) {
@@ -53,7 +54,7 @@ func bakeCommand() *cobra.Command {
 			bar := progressbar.NewOptions(span.Count(), progressbar.OptionSetWriter(c.ErrOrStderr()),
 				progressbar.OptionSetDescription("baking"), progressbar.OptionThrottle(100*time.Millisecond),
 				progressbar.OptionClearOnFinish(), progressbar.OptionShowCount())
-			if err = formats.Bake(c.Context(), file, s, format, span, func(n int) { _ = bar.Set(n) }); err != nil {
+			if err = formats.Bake(c.Context(), file, s, formats.Options{Format: format, Frames: span, Paths: paths}, func(n int) { _ = bar.Set(n) }); err != nil {
 				return err
 			}
 			if err = file.Chmod(0o644); err != nil {
@@ -66,6 +67,7 @@ func bakeCommand() *cobra.Command {
 		}}
 	c.Flags().StringVar(&to, "to", "", "the file to write; its ending is the format")
 	c.Flags().StringVar(&frames, "frames", "", "frames A-B to bake (default: the scene's range)")
+	c.Flags().BoolVar(&paths, "paths", false, "take the paths along as lines (glb, gltf)")
 	_ = c.MarkFlagRequired("to")
 	return c
 }

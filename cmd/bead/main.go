@@ -22,6 +22,7 @@ import (
 	"bead/core/rig"
 	"bead/core/scene"
 	"bead/demo"
+	"bead/formats"
 )
 
 // version is set by the linker for releases.
@@ -92,7 +93,8 @@ func loadScene(name string) (*rig.Scene, error) {
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", name, err)
 	}
-	s, err := rig.Compile(d)
+	k := rig.Compiler{Meshes: formats.LibraryOf(d).Mesh}
+	s, err := k.Compile(d)
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", name, err)
 	}

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"os"
+	"path/filepath"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -17,8 +18,8 @@ import (
 )
 
 func pathCommand() *cobra.Command {
-	c := &cobra.Command{Use: "path", Short: "Measure and sample paths of SVG, OBJ and CSV files"}
-	c.AddCommand(measureCommand(), sampleCommand())
+	c := &cobra.Command{Use: "path", Short: "Measure and sample the paths of files and scenes, take paths from meshes"}
+	c.AddCommand(measureCommand(), sampleCommand(), edgesCommand())
 	return c
 }
 
@@ -28,7 +29,22 @@ type measured struct {
 	curve *path.Curve
 }
 
+// readPaths reads the paths of a file, or of a scene with their steps taken.
 func readPaths(file string, smooth bool) ([]measured, error) {
+	if strings.HasPrefix(file, "demo:") || strings.EqualFold(filepath.Ext(file), ".json") {
+		s, err := loadScene(file)
+		if err != nil {
+			return nil, err
+		}
+		out := make([]measured, len(s.Paths))
+		for i, c := range s.Paths {
+			out[i] = measured{path.Named{Name: s.Doc.Paths[i].Name, Spans: c.Spans(), Closed: c.Closed()}, c}
+		}
+		if len(out) == 0 {
+			return nil, fmt.Errorf("%s: the scene has no path", file)
+		}
+		return out, nil
+	}
 	data, err := os.ReadFile(file)
 	if err != nil {
 		return nil, err
@@ -63,7 +79,7 @@ type measureJSON struct {
 
 func measureCommand() *cobra.Command {
 	var asJSON, smooth bool
-	c := &cobra.Command{Use: "measure FILE", Short: "Print the lengths of a file's paths", Args: cobra.ExactArgs(1),
+	c := &cobra.Command{Use: "measure FILE", Short: "Print the lengths of the paths of a file or scene", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
 			list, err := readPaths(args[0], smooth)
 			if err != nil {
@@ -103,7 +119,7 @@ type sampleOptions struct {
 	count         int
 	pitch         float64
 	spacing, mode string
-	name          string
+	name, guide   string
 	json, smooth  bool
 }
 
@@ -128,7 +144,18 @@ func sampleCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			field, err := facing.New(m.curve, facing.Spec{Mode: facing.Mode(o.mode)})
+			spec := facing.Spec{Mode: facing.Mode(o.mode)}
+			if spec.Mode == facing.Guide {
+				if o.guide == "" {
+					return errors.New("--facing guide needs --guide with the name of another path of the file")
+				}
+				g, err := choose(list, o.guide)
+				if err != nil {
+					return fmt.Errorf("--guide: %w", err)
+				}
+				spec.Guide = g.curve
+			}
+			field, err := facing.New(m.curve, spec)
 			if err != nil {
 				return fmt.Errorf("--facing: %w", err)
 			}
@@ -152,7 +179,8 @@ func sampleCommand() *cobra.Command {
 	f.IntVar(&o.count, "count", 0, "number of samples")
 	f.Float64Var(&o.pitch, "pitch", 0, "distance from sample to sample")
 	f.StringVar(&o.spacing, "spacing", "arc", "arc: even along the path; pin: even in straight lines")
-	f.StringVar(&o.mode, "facing", string(facing.LeastTwist), "steady, loopside or least-twist")
+	f.StringVar(&o.mode, "facing", string(facing.LeastTwist), "steady, loopside, least-twist, guide or turn")
+	f.StringVar(&o.guide, "guide", "", "name of the path that facing guide looks at")
 	f.StringVar(&o.name, "path", "", "name of the path to sample (default: the first)")
 	f.BoolVar(&o.json, "json", false, "print as JSON")
 	f.BoolVar(&o.smooth, "smooth", false, "put a smooth curve through a table's points")

@@ -25,6 +25,8 @@ type page struct {
 	Checks     server.Checks      `json:"checks"`
 	Refusal    server.Refusal     `json:"refusal"`
 	ReadPath   server.ReadPath    `json:"readPath"`
+	ReadMesh   server.ReadMesh    `json:"readMesh"`
+	EdgeChain  server.EdgeChain   `json:"edgeChain"`
 	Bake       server.BakeState   `json:"bake"`
 	HistoryRow server.HistoryStep `json:"historyRow"`
 }

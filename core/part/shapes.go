@@ -148,3 +148,27 @@ func Float(length, radius float64) (*geom.Mesh, error) {
 	b.lathe(outline, 32)
 	return &b.m, nil
 }
+
+// Post returns an upright cylinder or cone of the given radii that stands on the
+// origin, 48-sided. top may be as large as radius or smaller, down to 0 for a point.
+func Post(radius, top, height float64) (*geom.Mesh, error) {
+	if err := positive([]string{"radius", "height"}, radius, height); err != nil {
+		return nil, err
+	}
+	if !(top >= 0 && top <= 1e4) {
+		return nil, &SizeError{Field: "topRadius", Value: top}
+	}
+	var b builder
+	slope := radius - top // the side's normal leans up by this a height
+	b.lathe([]lathePoint{
+		{0, 0, -1, 0}, {0, radius, -1, 0}, {0, radius, slope, height},
+		{height, top, slope, height}, {height, top, 1, 0}, {height, 0, 1, 0},
+	}, 48)
+	// Turned about z: stand it up, z to y, y to x, x to z.
+	for _, v := range [...][]float32{b.m.Positions, b.m.Normals} {
+		for i := 0; i < len(v); i += 3 {
+			v[i], v[i+1], v[i+2] = v[i+1], v[i+2], v[i]
+		}
+	}
+	return &b.m, nil
+}

@@ -5,6 +5,7 @@ package place
 import (
 	"fmt"
 	"math"
+	"sort"
 )
 
 // Mode says what the person sets and what follows from it.
@@ -127,4 +128,54 @@ func Solve(length float64, comesRound bool, s Spec, partLength float64) (Layout,
 		seam = 0
 	}
 	return Layout{Count: count, Pitch: pitch, Asked: pitch, Seam: seam}, nil
+}
+
+// Ease says how a value goes from one place to the next.
+type Ease string
+
+// The kinds of Ease.
+const (
+	Straight Ease = "straight"
+	Eased    Ease = "eased" // starting and ending without slope (smoothstep)
+)
+
+// Mark is a value at a distance, with the way to the next mark.
+type Mark struct {
+	At, Value float64
+	Ease      Ease
+}
+
+// ByDistance returns the value at distance s that marks in rising order of distance
+// give, and its slope a metre. On a closed path of the given length the last mark
+// leads on to the first over the seam; on an open one values hold before the first
+// and after the last. No marks give 0.
+func ByDistance(marks []Mark, s, length float64, closed bool) (value, slope float64) {
+	n := len(marks)
+	switch {
+	case n == 0:
+		return 0, 0
+	case n == 1:
+		return marks[0].Value, 0
+	case !closed && s <= marks[0].At:
+		return marks[0].Value, 0
+	case !closed && s >= marks[n-1].At:
+		return marks[n-1].Value, 0
+	}
+	k := sort.Search(n, func(i int) bool { return marks[i].At > s }) - 1
+	from, to := marks[(k+n)%n], marks[(k+1)%n]
+	if k < 0 {
+		from.At -= length
+	}
+	if k == n-1 {
+		to.At += length
+	}
+	h := to.At - from.At
+	if h <= 0 {
+		return to.Value, 0
+	}
+	u, rise := (s-from.At)/h, to.Value-from.Value
+	if from.Ease == Eased {
+		return from.Value + rise*u*u*(3-2*u), rise * 6 * u * (1 - u) / h
+	}
+	return from.Value + rise*u, rise / h
 }

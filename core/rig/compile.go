@@ -20,6 +20,7 @@ import (
 	"bead/core/path"
 	"bead/core/place"
 	"bead/core/scene"
+	"bead/core/surface"
 )
 
 // Scene is a compiled document. It is immutable and safe for concurrent use.
@@ -29,6 +30,30 @@ type Scene struct {
 	Paths  []*path.Curve // as in Doc.Paths
 	Parts  []Part        // as in Doc.Parts
 	Trains []Train       // as in Doc.Rigs
+	Shaped []Shaped      // as in Doc.Paths
+	// Fixtures stand still, as in Doc.Fixtures.
+	Fixtures []Fixture
+}
+
+// Fixture is a part that stands in the scene.
+type Fixture struct {
+	Part      int // index into the scene
+	Transform [Stride]float32
+	at        geom.Vec
+	x, y, z   geom.Vec // the part's own axes in the world
+	pivot     geom.Vec
+}
+
+// ToWorld brings a place in the part's own axes into the world.
+func (f *Fixture) ToWorld(p geom.Vec) geom.Vec {
+	p = p.Sub(f.pivot)
+	return f.at.Mad(f.x, p.X).Mad(f.y, p.Y).Mad(f.z, p.Z)
+}
+
+// ToOwn brings a place in the world into the part's own axes.
+func (f *Fixture) ToOwn(p geom.Vec) geom.Vec {
+	p = p.Sub(f.at)
+	return f.pivot.Add(geom.V(p.Dot(f.x), p.Dot(f.y), p.Dot(f.z)))
 }
 
 // Part is a part's generated geometry.
@@ -38,6 +63,16 @@ type Part struct {
 	Bounds geom.Box
 	Axes   part.Axes
 	Length float64 // extent along its own forward axis, metres
+	solid  *surface.Mesh
+}
+
+// Solid is the part's mesh for finding edges and places on it, made when it is
+// first asked for; not while others ask.
+func (p *Part) Solid() (*surface.Mesh, error) {
+	if p.solid != nil {
+		return p.solid, nil
+	}
+	return surface.Of(p.Mesh)
 }
 
 // Train is a compiled rig of kind train.
@@ -51,94 +86,185 @@ type Train struct {
 	axes       part.Axes
 	scale      float64
 	clock      motion.Clock
+	marks      []place.Mark // roll by distance, radians
+	beyond     int          // beads of roll beyond the path's end
 }
+
+// Compiler prepares documents. Its zero value compiles scenes without meshes from
+// files.
+type Compiler struct {
+	// Meshes returns the mesh of an asset.
+	Meshes func(asset string) (*surface.Mesh, error)
+	// Cache, where it is given, is what the last compile measured: while a point is
+	// dragged only what changed is measured anew. A Compiler with a cache serves one
+	// compile at a time.
+	Cache *path.Cache
+}
+
+// Compile prepares a checked document that needs no files.
+func Compile(d *scene.Document) (*Scene, error) { return new(Compiler).Compile(d) }
 
 // Compile prepares a checked document. The error is a scene.Faults with the
 // addresses of what cannot be made.
-func Compile(d *scene.Document) (*Scene, error) {
-	s := &Scene{
-		Doc:    d,
-		Clock:  motion.Clock{FPS: d.FPS, First: float64(d.Range.First)},
-		Paths:  make([]*path.Curve, len(d.Paths)),
-		Parts:  make([]Part, len(d.Parts)),
-		Trains: make([]Train, len(d.Rigs)),
+func (k *Compiler) Compile(d *scene.Document) (*Scene, error) {
+	c := &compiler{
+		Scene: &Scene{
+			Doc:      d,
+			Clock:    motion.Clock{FPS: d.FPS, First: float64(d.Range.First)},
+			Paths:    make([]*path.Curve, len(d.Paths)),
+			Parts:    make([]Part, len(d.Parts)),
+			Trains:   make([]Train, len(d.Rigs)),
+			Shaped:   make([]Shaped, len(d.Paths)),
+			Fixtures: make([]Fixture, len(d.Fixtures)),
+		},
+		meshes: k.Meshes, cache: k.Cache, state: map[string]state{},
+		pathAt: map[string]int{}, partAt: map[string]int{}, fixtureAt: map[string]int{}, rigAt: map[string]int{},
+		faultyPart: make([]bool, len(d.Parts)),
 	}
-	var faults scene.Faults
-	say := func(err error, format string, args ...any) {
-		faults = append(faults, scene.Fault{Address: fmt.Sprintf(format, args...), Message: err.Error()})
+	if c.cache == nil {
+		c.cache = new(path.Cache)
 	}
-	pathAt, partAt := map[string]int{}, map[string]int{}
+	c.cache.Next()
 	for i := range d.Paths {
-		pathAt[d.Paths[i].ID] = i
-		spans, closed := d.Paths[i].Shape.Spans()
-		var err error
-		if s.Paths[i], err = path.New(spans, closed); err != nil {
-			say(err, "paths[%d].shape", i)
-		}
-	}
-	for i := range d.Parts {
-		partAt[d.Parts[i].ID] = i
-		var err error
-		if s.Parts[i], err = compilePart(&d.Parts[i]); err != nil {
-			field := ""
-			var size *part.SizeError
-			if errors.As(err, &size) {
-				field = "." + size.Field
-			}
-			say(err, "parts[%d].shape.%s%s", i, d.Parts[i].Shape.Kind(), field)
-		}
-	}
-	if len(faults) > 0 {
-		return nil, faults
+		c.pathAt[d.Paths[i].ID] = i
 	}
 	for i := range d.Rigs {
-		r := &d.Rigs[i]
-		t := &s.Trains[i]
-		*t = Train{Path: pathAt[r.Path], Part: partAt[r.Part], rig: r, scale: r.Scale, clock: s.Clock}
-		t.Curve, t.axes = s.Paths[t.Path], s.Parts[t.Part].Axes
-		t.ComesRound = t.Curve.Closed() || r.PastEnd == scene.ComeRound
-		var err error
-		t.Layout, err = place.Solve(t.Curve.Length(), t.ComesRound, place.Spec{
-			Mode: r.Spacing.Mode, Count: r.Spacing.Count, Pitch: r.Spacing.Pitch, Gap: r.Spacing.Gap, Rest: r.Spacing.Rest,
-		}, s.Parts[t.Part].Length*r.Scale)
-		if err != nil {
-			var fe *place.FieldError
-			errors.As(err, &fe)
-			say(err, "rigs[%d].spacing.%s", i, fe.Field)
-		}
-		spec := facing.Spec{Mode: r.Facing.Mode, Inward: r.Facing.Inward, Turns: r.Facing.Turns, Symmetry: r.Facing.Symmetry}
-		if r.Facing.Up != nil {
-			spec.Up = geom.FromArray(*r.Facing.Up)
-		}
-		if t.Field, err = facing.New(t.Curve, spec); err != nil {
-			say(err, "rigs[%d].facing", i)
-		}
+		c.rigAt[d.Rigs[i].ID] = i
 	}
-	if len(faults) > 0 {
-		return nil, faults
+	for i := range d.Parts {
+		c.partAt[d.Parts[i].ID] = i
+		c.part(i)
 	}
-	return s, nil
+	for i := range d.Fixtures {
+		c.fixtureAt[d.Fixtures[i].ID] = i
+		c.fixture(i)
+	}
+	for i := range d.Paths {
+		c.path(i)
+	}
+	for i := range d.Rigs {
+		c.train(i)
+	}
+	if len(c.faults) > 0 {
+		return nil, c.faults
+	}
+	return c.Scene, nil
 }
 
-func compilePart(p *scene.Part) (Part, error) {
-	mesh, err := p.Shape.Mesh()
+func (c *compiler) part(i int) {
+	p := &c.Doc.Parts[i]
+	made, err := c.makePart(p)
 	if err != nil {
+		field := ""
+		var size *part.SizeError
+		if errors.As(err, &size) {
+			field = "." + size.Field
+		}
+		c.say(err, "parts[%d].shape.%s%s", i, p.Shape.Kind(), field)
+		c.faultyPart[i] = true
+	}
+	c.Parts[i] = made
+}
+
+func (c *compiler) makePart(p *scene.Part) (Part, error) {
+	var out Part
+	var err error
+	if f := p.Shape.File; f != nil {
+		if c.meshes == nil {
+			return Part{}, errNoAsset
+		}
+		solid, err := c.meshes(f.Asset)
+		if err != nil {
+			return Part{}, err
+		}
+		if out.solid, err = solid.Scaled(f.Scale); err != nil {
+			return Part{}, err
+		}
+		out.Mesh = out.solid.Drawn()
+	} else if out.Mesh, err = p.Shape.Mesh(); err != nil {
 		return Part{}, err
 	}
-	axes, err := part.NewAxes(p.Forward, p.Up, geom.FromArray(p.Pivot))
-	if err != nil {
+	if out.Axes, err = part.NewAxes(p.Forward, p.Up, geom.FromArray(p.Pivot)); err != nil {
 		return Part{}, err
 	}
 	shape, err := json.Marshal(p.Shape)
 	if err != nil {
 		return Part{}, err
 	}
-	out := Part{Mesh: mesh, Hash: sha256.Sum256(shape), Bounds: mesh.Bounds(), Axes: axes}
-	out.Length = axes.Extent(out.Bounds)
-	if p.Shape.Shoe != nil && axes.Forward.Z != 0 {
+	out.Hash, out.Bounds = sha256.Sum256(shape), out.Mesh.Bounds()
+	out.Length = out.Axes.Extent(out.Bounds)
+	if p.Shape.Shoe != nil && out.Axes.Forward.Z != 0 {
 		out.Length = p.Shape.Shoe.Length // pin to pin; the barrels reach past the pins
 	}
 	return out, nil
+}
+
+var errNoAsset = errors.New("the mesh's file is not here: bring it in again, or use a document that holds its assets")
+
+func (c *compiler) fixture(i int) {
+	d := &c.Doc.Fixtures[i]
+	f := &c.Fixtures[i]
+	f.Part = c.partAt[d.Part]
+	a := &c.Parts[f.Part].Axes
+	if c.faultyPart[f.Part] {
+		return
+	}
+	sin, cos := math.Sincos(d.Heading * math.Pi / 180)
+	fr := geom.Frame{P: geom.FromArray(d.At), T: geom.V(sin, 0, cos), U: geom.V(0, 1, 0)}
+	f.at, f.pivot = fr.P, a.Pivot
+	f.x, f.y, f.z = ownAxes(a, fr)
+	p, q := f.ToWorld(geom.Vec{}), geom.FromBasis(f.x, f.y, f.z)
+	f.Transform = [Stride]float32{float32(p.X), float32(p.Y), float32(p.Z), float32(q.X), float32(q.Y), float32(q.Z), float32(q.W), 1, 1, 1}
+}
+
+// train makes rig i; nil when it or its path has a fault.
+func (c *compiler) train(i int) *Train {
+	t := &c.Trains[i]
+	r := &c.Doc.Rigs[i]
+	c.once("rig", r.ID, r.Name, fmt.Sprintf("rigs[%d]", i), func() {
+		*t = Train{Path: c.pathAt[r.Path], Part: c.partAt[r.Part], rig: r, scale: r.Scale, clock: c.Clock}
+		curve := c.path(t.Path)
+		if curve == nil || c.faultyPart[t.Part] {
+			return
+		}
+		t.axes = c.Parts[t.Part].Axes
+		t.ComesRound = curve.Closed() || r.PastEnd == scene.ComeRound
+		var err error
+		t.Layout, err = place.Solve(curve.Length(), t.ComesRound, place.Spec{
+			Mode: r.Spacing.Mode, Count: r.Spacing.Count, Pitch: r.Spacing.Pitch, Gap: r.Spacing.Gap, Rest: r.Spacing.Rest,
+		}, c.Parts[t.Part].Length*r.Scale)
+		if err != nil {
+			var fe *place.FieldError
+			errors.As(err, &fe)
+			c.say(err, "rigs[%d].spacing.%s", i, fe.Field)
+			return
+		}
+		spec := facing.Spec{Mode: r.Facing.Mode, Inward: r.Facing.Inward, Turns: r.Facing.Turns, Symmetry: r.Facing.Symmetry}
+		if r.Facing.Up != nil {
+			spec.Up = geom.FromArray(*r.Facing.Up)
+		}
+		if r.Facing.Mode == facing.Guide {
+			if spec.Guide = c.path(c.pathAt[r.Facing.Guide]); spec.Guide == nil {
+				return
+			}
+		}
+		if t.Field, err = facing.New(curve, spec); err != nil {
+			c.say(err, "rigs[%d].facing", i)
+			return
+		}
+		for _, b := range r.Facing.RollAt {
+			if b.At > curve.Length()*(1+1e-9) {
+				t.beyond++ // kept in the document: the path may grow again
+				continue
+			}
+			t.marks = append(t.marks, place.Mark{At: b.At, Value: b.Roll * math.Pi / 180, Ease: b.Ease})
+		}
+		t.Curve = curve
+	})
+	if t.Curve == nil {
+		return nil
+	}
+	return t
 }
 
 // Picture is what a frame looks like. A Picture may be used again and again; its
@@ -211,8 +337,8 @@ func (t *Train) frame(dst *Pieces, frame float64) {
 			d -= length // the train is at most one length long
 		}
 		f := t.Field.Frame(d)
-		if roll != 0 {
-			f.U = geom.RotateAbout(f.U, f.T, roll)
+		if turn := roll + t.rollAt(d); turn != 0 {
+			f.U = geom.RotateAbout(f.U, f.T, turn)
 		}
 		p, q := t.seat(f)
 		dst.Distances[i] = d
@@ -223,22 +349,39 @@ func (t *Train) frame(dst *Pieces, frame float64) {
 	}
 }
 
+// rollAt is the roll of the beads at a distance, radians.
+func (t *Train) rollAt(d float64) float64 {
+	if len(t.marks) == 0 {
+		return 0
+	}
+	if t.Curve.Closed() {
+		d = t.Curve.Wrap(d)
+	}
+	v, _ := place.ByDistance(t.marks, d, t.Curve.Length(), t.Curve.Closed())
+	return v
+}
+
 // houseAxes are the default: forward +Z, up +Y, the pivot at the origin.
 var houseAxes = part.Axes{Forward: geom.V(0, 0, 1), Up: geom.V(0, 1, 0), Side: geom.V(1, 0, 0)}
+
+// ownAxes returns a part's x, y and z in the world when its own forward and up are
+// put on the frame's.
+func ownAxes(a *part.Axes, f geom.Frame) (x, y, z geom.Vec) {
+	side := f.Side()
+	column := func(side0, up0, forward0 float64) geom.Vec {
+		return side.Mul(side0).Mad(f.U, up0).Mad(f.T, forward0)
+	}
+	return column(a.Side.X, a.Up.X, a.Forward.X), column(a.Side.Y, a.Up.Y, a.Forward.Y), column(a.Side.Z, a.Up.Z, a.Forward.Z)
+}
 
 // seat puts the part's pivot on the frame's place and its own axes on the
 // frame's: seat pivot.
 func (t *Train) seat(f geom.Frame) (geom.Vec, geom.Quat) {
-	a, side := &t.axes, f.Side()
+	a := &t.axes
 	if *a == houseAxes {
-		return f.P, geom.FromBasis(side, f.U, f.T)
+		return f.P, geom.FromBasis(f.Side(), f.U, f.T)
 	}
-	column := func(side0, up0, forward0 float64) geom.Vec {
-		return side.Mul(side0).Mad(f.U, up0).Mad(f.T, forward0)
-	}
-	x := column(a.Side.X, a.Up.X, a.Forward.X)
-	y := column(a.Side.Y, a.Up.Y, a.Forward.Y)
-	z := column(a.Side.Z, a.Up.Z, a.Forward.Z)
+	x, y, z := ownAxes(a, f)
 	p := f.P
 	if a.Pivot != (geom.Vec{}) {
 		k := t.scale

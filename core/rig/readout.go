@@ -3,6 +3,8 @@ package rig
 import (
 	"math"
 
+	"bead/core/facing"
+	"bead/core/geom"
 	"bead/core/path"
 	"bead/core/scene"
 )
@@ -10,9 +12,18 @@ import (
 // Readout is what compiling found out, for the recipe and the strips: plain
 // numbers in metres, degrees and 1/m.
 type Readout struct {
-	Paths []PathReadout `json:"paths"`
-	Parts []PartReadout `json:"parts"`
-	Rigs  []RigReadout  `json:"rigs"`
+	Paths    []PathReadout    `json:"paths"`
+	Parts    []PartReadout    `json:"parts"`
+	Rigs     []RigReadout     `json:"rigs"`
+	Fixtures []FixtureReadout `json:"fixtures"`
+}
+
+// FixtureReadout is where a fixture stands.
+type FixtureReadout struct {
+	ID   string `json:"id"`
+	Part int    `json:"part"` // index of its part
+	// Place is position, rotation (x y z w) and scale, as of a piece.
+	Place []float32 `json:"place"`
 }
 
 // PathReadout describes a measured path.
@@ -33,8 +44,31 @@ type PathReadout struct {
 	// Curvature is signed and evenly sampled from start to end: positive turns
 	// with the loop, negative against it.
 	Curvature []float64 `json:"curvature"`
-	// Points are a spline's points with their handles resolved, empty otherwise.
+	// Points are those that shape the path, with a spline's handles resolved, before
+	// its steps and in the world; empty of shapes without.
 	Points []PointReadout `json:"points,omitempty"`
+	// Before is the shape before its steps as x, y, z, x, ...; empty without steps.
+	Before []float32     `json:"before,omitempty"`
+	Steps  []StepReadout `json:"steps,omitempty"`
+	Notes  []string      `json:"notes,omitempty"`
+	// ChordError is the tolerance of the drawn and baked polyline, DrawnPoints the
+	// number of points it takes.
+	ChordError  float64 `json:"chordError"`
+	DrawnPoints int     `json:"drawnPoints"`
+	Corners     int     `json:"corners"`
+	// Lowest is the least height above the ground.
+	Lowest    float64           `json:"lowest"`
+	LowestAt  float64           `json:"lowestAt"`
+	Crossings []CrossingReadout `json:"crossings,omitempty"`
+	Close     []int             `json:"close,omitempty"` // points, from 0, that nearly coincide with the next
+	Gap       float64           `json:"gap"`             // of an open path, from end to start
+}
+
+// CrossingReadout is a place where a path meets itself.
+type CrossingReadout struct {
+	A  float64    `json:"a"`
+	B  float64    `json:"b"`
+	At scene.Vec3 `json:"at"`
 }
 
 // PointReadout is a spline point with its handles' positions.
@@ -70,6 +104,18 @@ type RigReadout struct {
 	Along       []StretchReadout `json:"along,omitempty"`
 	Travels     bool             `json:"travels"`
 	TravelRange [2]float64       `json:"travelRange"` // at the first frame and one past the last
+	// Comb is a thinned row of frames for drawing: place and up, six numbers a tooth.
+	Comb []float32 `json:"comb"`
+	// Twist is the turn of up about forward beyond least twist, degrees a metre,
+	// evenly sampled from start to end.
+	Twist []float32 `json:"twist"`
+	// GuideNear and GuideAhead tell how a guide leads: least distance in metres, and
+	// the greatest angle in degrees by which it runs ahead or behind.
+	GuideNear    float64  `json:"guideNear,omitempty"`
+	GuideNearAt  float64  `json:"guideNearAt,omitempty"`
+	GuideAhead   float64  `json:"guideAhead,omitempty"`
+	GuideAheadAt float64  `json:"guideAheadAt,omitempty"`
+	Notes        []string `json:"notes,omitempty"`
 }
 
 // StretchReadout is a stretch where the path runs along its up.
@@ -88,9 +134,15 @@ func (s *Scene) Readout() Readout {
 		Paths: make([]PathReadout, len(s.Paths)),
 		Parts: make([]PartReadout, len(s.Parts)),
 		Rigs:  make([]RigReadout, len(s.Trains)),
+
+		Fixtures: make([]FixtureReadout, len(s.Fixtures)),
 	}
-	for i, c := range s.Paths {
-		out.Paths[i] = readPath(s.Doc.Paths[i].ID, c, &s.Doc.Paths[i].Shape)
+	for i := range s.Paths {
+		out.Paths[i] = s.readPath(i)
+	}
+	for i := range s.Fixtures {
+		f := &s.Fixtures[i]
+		out.Fixtures[i] = FixtureReadout{s.Doc.Fixtures[i].ID, f.Part, f.Transform[:]}
 	}
 	for i := range s.Parts {
 		p := &s.Parts[i]
@@ -109,42 +161,129 @@ func (s *Scene) Readout() Readout {
 		for _, a := range rep.Along {
 			r.Along = append(r.Along, StretchReadout{a.From, a.To, a.Turn * 180 / math.Pi})
 		}
+		r.GuideNear, r.GuideNearAt = rep.Guided.Nearest, rep.Guided.NearestAt
+		r.GuideAhead, r.GuideAheadAt = rep.Guided.Ahead*180/math.Pi, rep.Guided.AheadAt
+		if t.beyond > 0 {
+			r.Notes = append(r.Notes, plural(t.beyond, "bead")+" of roll beyond the path's end: not used until the path is longer.")
+		}
+		t.comb(&r, float64(s.Doc.Range.First))
 		out.Rigs[i] = r
 	}
 	return out
 }
 
-func readPath(id string, c *path.Curve, shape *scene.PathShape) PathReadout {
+const (
+	combTeeth    = 120
+	twistSamples = 240
+)
+
+// comb samples the facing for drawing, with the roll of one frame.
+func (t *Train) comb(r *RigReadout, frame float64) {
+	length := t.Curve.Length()
+	roll := t.rig.Facing.Roll.At(frame, t.clock) * math.Pi / 180
+	up := func(s float64) geom.Frame {
+		f := t.Field.Frame(s)
+		if turn := roll + t.rollAt(s); turn != 0 {
+			f.U = geom.RotateAbout(f.U, f.T, turn)
+		}
+		return f
+	}
+	teeth := combTeeth
+	if !t.Curve.Closed() {
+		teeth++
+	}
+	r.Comb = make([]float32, 0, 6*teeth)
+	for i := range teeth {
+		f := up(length * float64(i) / combTeeth)
+		r.Comb = append(r.Comb, float32(f.P.X), float32(f.P.Y), float32(f.P.Z), float32(f.U.X), float32(f.U.Y), float32(f.U.Z))
+	}
+	r.Twist = make([]float32, twistSamples)
+	h := length / twistSamples
+	for i := range r.Twist {
+		a, b := up(h*float64(i)), up(h*(float64(i)+1)-1e-9*h)
+		carried := facing.Carry(t.Curve, h*float64(i), h*(float64(i)+1)-1e-9*h, a.U)
+		r.Twist[i] = float32(geom.AngleAbout(b.T, carried, b.U) * 180 / math.Pi / h)
+	}
+}
+
+func (scn *Scene) readPath(i int) PathReadout {
+	c, doc, info := scn.Paths[i], &scn.Doc.Paths[i], &scn.Shaped[i]
 	b, pl := c.Bounds(), c.Plane()
-	r := PathReadout{ID: id, Length: c.Length(), Closed: c.Closed(), Spans: len(c.Spans()),
+	r := PathReadout{ID: doc.ID, Length: c.Length(), Closed: c.Closed(), Spans: len(c.Spans()),
 		Min: b.Min.Array(), Max: b.Max.Array(), OffPlane: pl.Off, Normal: pl.Normal.Array(), Curvature: make([]float64, curvatureSamples+1)}
-	tightest := 0.0
 	for i := range r.Curvature {
 		s := c.Length() * float64(i) / curvatureSamples
 		k := c.Curvature(s)
 		_, t := c.At(s)
-		size := k.Norm()
-		if size > tightest {
-			tightest, r.TightestDistance = size, s
-		}
 		// T x kappa points along the loop's normal where it turns with the loop.
-		r.Curvature[i] = math.Copysign(size, t.Cross(k).Dot(pl.Normal))
+		r.Curvature[i] = math.Copysign(k.Norm(), t.Cross(k).Dot(pl.Normal))
 	}
-	if tightest > 1e-9 {
-		r.TightestRadius = 1 / tightest
+	if k, at := c.Tightest(); k > 1e-9 {
+		r.TightestRadius, r.TightestDistance = 1/k, at
 	}
-	if shape.Spline != nil {
-		for _, p := range shape.Spline.Resolve() {
-			r.Points = append(r.Points, PointReadout{p.At.Array(), p.At.Add(p.In).Array(), p.At.Add(p.Out).Array()})
-		}
+	r.Lowest, r.LowestAt = c.Lowest()
+	r.Corners = len(c.Corners(5 * math.Pi / 180))
+	r.ChordError = doc.Chord(c.Length())
+	r.DrawnPoints = len(c.Stations(nil, r.ChordError, drawnTurn))
+	r.Steps, r.Notes = info.Steps, info.Notes
+	for _, x := range c.SelfCrossings(maxCrossings) {
+		r.Crossings = append(r.Crossings, CrossingReadout{x.A, x.B, x.At.Array()})
 	}
+	if !c.Closed() {
+		start, _ := c.At(0)
+		end, _ := c.At(c.Length())
+		r.Gap = end.Sub(start).Norm()
+	}
+	if len(doc.Steps) > 0 && info.Base != nil {
+		r.Before, _ = Polyline(info.Base, 2e-4*info.Base.Length())
+	}
+	scn.points(&r, &doc.Shape)
 	return r
 }
+
+const maxCrossings = 8
+
+// points reads the points that shape a path.
+func (scn *Scene) points(r *PathReadout, shape *scene.PathShape) {
+	var pts []geom.Vec
+	closed := false
+	plain := func(list []scene.Vec3, loop bool, to func(geom.Vec) geom.Vec) {
+		closed = loop
+		for _, p := range list {
+			at := to(geom.FromArray(p))
+			pts = append(pts, at)
+			r.Points = append(r.Points, PointReadout{at.Array(), at.Array(), at.Array()})
+		}
+	}
+	still := func(p geom.Vec) geom.Vec { return p }
+	switch {
+	case shape.Spline != nil:
+		closed = shape.Spline.Closed
+		for _, p := range shape.Spline.Resolve() {
+			pts = append(pts, p.At)
+			r.Points = append(r.Points, PointReadout{p.At.Array(), p.At.Add(p.In).Array(), p.At.Add(p.Out).Array()})
+		}
+	case shape.Polyline != nil:
+		plain(shape.Polyline.Points, shape.Polyline.Closed, still)
+	case shape.BSpline != nil:
+		plain(shape.BSpline.Points, shape.BSpline.Closed, still)
+	case shape.Over != nil:
+		for i := range scn.Doc.Fixtures {
+			if scn.Doc.Fixtures[i].ID == shape.Over.Fixture {
+				plain(shape.Over.Points, shape.Over.Closed, scn.Fixtures[i].ToWorld)
+			}
+		}
+	}
+	r.Close = path.ClosePoints(pts, closed)
+}
+
+// drawnTurn is the greatest turn in radians from chord to chord of a drawn path.
+const drawnTurn = 0.2
 
 // Polyline returns a path's points for drawing, within chordError metres, and
 // their distances.
 func Polyline(c *path.Curve, chordError float64) (points []float32, distances []float32) {
-	stations := c.Stations(nil, chordError, 0.2)
+	stations := c.Stations(nil, chordError, drawnTurn)
 	points = make([]float32, 0, 3*len(stations))
 	distances = make([]float32, len(stations))
 	for i, s := range stations {

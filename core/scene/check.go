@@ -5,10 +5,12 @@ import (
 	"math"
 	"regexp"
 
+	"bead/core/facing"
 	"bead/core/geom"
 	"bead/core/motion"
 	"bead/core/part"
 	"bead/core/path"
+	"bead/core/place"
 )
 
 // Limits of a document.
@@ -19,6 +21,8 @@ const (
 	maxName     = 120
 	maxPosition = 1e6 // metres
 )
+
+var assetForm = regexp.MustCompile(`^[0-9a-f]{64}$`)
 
 var idForm = regexp.MustCompile(`^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$`)
 
@@ -58,9 +62,21 @@ func (d *Document) Check() Faults {
 	}
 	paths := c.ids("paths", len(d.Paths), func(i int) (string, string) { return d.Paths[i].ID, d.Paths[i].Name })
 	parts := c.ids("parts", len(d.Parts), func(i int) (string, string) { return d.Parts[i].ID, d.Parts[i].Name })
-	c.ids("rigs", len(d.Rigs), func(i int) (string, string) { return d.Rigs[i].ID, d.Rigs[i].Name })
+	rigs := c.ids("rigs", len(d.Rigs), func(i int) (string, string) { return d.Rigs[i].ID, d.Rigs[i].Name })
+	fixtures := c.ids("fixtures", len(d.Fixtures), func(i int) (string, string) { return d.Fixtures[i].ID, d.Fixtures[i].Name })
 	for i := range d.Paths {
-		c.pathShape(fmt.Sprintf("paths[%d].shape", i), &d.Paths[i].Shape)
+		c.path(fmt.Sprintf("paths[%d]", i), &d.Paths[i], names{paths, fixtures, rigs})
+	}
+	for i := range d.Fixtures {
+		at, f := fmt.Sprintf("fixtures[%d]", i), &d.Fixtures[i]
+		c.partID(at, f.Part, parts)
+		c.vec(at+".at", f.At)
+		c.number(at+".heading", f.Heading, -1e6, 1e6)
+	}
+	for i := range d.Assets {
+		if a := &d.Assets[i]; a.ID != AssetID(a.Data) {
+			c.say(fmt.Sprintf("assets[%d]", i), "%q is not the SHA-256 of its bytes: the file was changed on the way", a.ID)
+		}
 	}
 	for i := range d.Parts {
 		c.part(fmt.Sprintf("parts[%d]", i), &d.Parts[i])
@@ -71,12 +87,19 @@ func (d *Document) Check() Faults {
 		if !paths[r.Path] {
 			c.say(at+".path", "%q is no path of this scene", r.Path)
 		}
-		if !parts[r.Part] {
-			c.say(at+".part", "%q is no part of this scene", r.Part)
+		c.partID(at, r.Part, parts)
+		if g := r.Facing.Guide; r.Facing.Mode == facing.Guide && !paths[g] {
+			c.say(at+".facing.guide", "%q is no path of this scene: facing guide needs one to look at", g)
 		}
 		c.rig(at, r)
 	}
 	return c.faults
+}
+
+func (c *checker) partID(at, id string, parts map[string]bool) {
+	if !parts[id] {
+		c.say(at+".part", "%q is no part of this scene", id)
+	}
 }
 
 func (c *checker) name(at, s string) {
@@ -124,73 +147,6 @@ func (c *checker) plane(at string, p PlaneName) {
 	}
 }
 
-const minRadius = 1e-6
-
-func (c *checker) pathShape(at string, s *PathShape) {
-	given := 0
-	if s.Line != nil {
-		given++
-		c.vec(at+".line.from", s.Line.From)
-		c.vec(at+".line.to", s.Line.To)
-	}
-	if x := s.Circle; x != nil {
-		given++
-		c.vec(at+".circle.centre", x.Centre)
-		c.number(at+".circle.radius", x.Radius, minRadius, maxPosition)
-		c.plane(at+".circle.plane", x.Plane)
-	}
-	if x := s.Ellipse; x != nil {
-		given++
-		c.vec(at+".ellipse.centre", x.Centre)
-		c.number(at+".ellipse.along", x.Along, minRadius, maxPosition)
-		c.number(at+".ellipse.across", x.Across, minRadius, maxPosition)
-		c.plane(at+".ellipse.plane", x.Plane)
-	}
-	if x := s.Slot; x != nil {
-		given++
-		c.vec(at+".slot.centre", x.Centre)
-		c.number(at+".slot.length", x.Length, 0, maxPosition)
-		c.number(at+".slot.radius", x.Radius, minRadius, maxPosition)
-		c.plane(at+".slot.plane", x.Plane)
-	}
-	if x := s.Spline; x != nil {
-		given++
-		c.points(at+".spline.points", len(x.Points))
-		for i := range x.Points[:min(len(x.Points), maxPoints)] {
-			p := &x.Points[i]
-			pa := fmt.Sprintf("%s.spline.points[%d]", at, i)
-			c.vec(pa+".at", p.At)
-			if p.In != nil {
-				c.vec(pa+".in", *p.In)
-			}
-			if p.Out != nil {
-				c.vec(pa+".out", *p.Out)
-			}
-			switch p.Handles {
-			case path.Smooth, path.Aligned, path.Mirrored, path.Free:
-			default:
-				c.say(pa+".handles", "%q is not accepted: smooth, aligned, mirrored and free are", p.Handles)
-			}
-		}
-	}
-	if x := s.Polyline; x != nil {
-		given++
-		c.points(at+".polyline.points", len(x.Points))
-		for i := range x.Points[:min(len(x.Points), maxPoints)] {
-			c.vec(fmt.Sprintf("%s.polyline.points[%d]", at, i), x.Points[i])
-		}
-	}
-	if given != 1 {
-		c.say(at, "holds %d shapes: exactly one of line, circle, ellipse, slot, spline and polyline is accepted", given)
-	}
-}
-
-func (c *checker) points(at string, n int) {
-	if n < 2 || n > maxPoints {
-		c.say(at, "%d points are not accepted: from 2 to %d are", n, maxPoints)
-	}
-}
-
 func (c *checker) part(at string, p *Part) {
 	given := 0
 	if p.Shape.Box != nil {
@@ -202,8 +158,18 @@ func (c *checker) part(at string, p *Part) {
 	if p.Shape.Float != nil {
 		given++
 	}
+	if p.Shape.Post != nil {
+		given++
+	}
+	if f := p.Shape.File; f != nil {
+		given++
+		if !assetForm.MatchString(f.Asset) {
+			c.say(at+".shape.file.asset", "%q is no asset's id: the SHA-256 of a file in hex is", f.Asset)
+		}
+		c.number(at+".shape.file.scale", f.Scale, 1e-6, 1e6)
+	}
 	if given != 1 {
-		c.say(at+".shape", "holds %d shapes: exactly one of box, shoe and float is accepted", given)
+		c.say(at+".shape", "holds %d shapes: exactly one of box, shoe, float, post and file is accepted", given)
 	}
 	c.vec(at+".pivot", p.Pivot)
 	if _, err := p.Forward.Vec(); err != nil {
@@ -238,6 +204,17 @@ func (c *checker) rig(at string, r *Rig) {
 	c.number(at+".spacing.gap", r.Spacing.Gap, -maxPosition, maxPosition)
 	c.value(at+".spacing.offset", &r.Spacing.Offset)
 	c.value(at+".facing.roll", &r.Facing.Roll)
+	for i, b := range r.Facing.RollAt {
+		ba := fmt.Sprintf("%s.facing.rollAt[%d]", at, i)
+		c.number(ba+".at", b.At, 0, maxPosition)
+		c.number(ba+".roll", b.Roll, -1e6, 1e6)
+		if b.Ease != place.Straight && b.Ease != place.Eased {
+			c.say(ba+".ease", "%q is not accepted: straight and eased are", b.Ease)
+		}
+		if i > 0 && b.At <= r.Facing.RollAt[i-1].At {
+			c.say(ba+".at", "%g is not beyond the bead before, at %g: rising distances are accepted", b.At, r.Facing.RollAt[i-1].At)
+		}
+	}
 	c.value(at+".travel", &r.Travel)
 	if u := r.Facing.Up; u != nil {
 		c.vec(at+".facing.up", *u)
@@ -252,7 +229,7 @@ func (c *checker) rig(at string, r *Rig) {
 func (s *PathShape) Accept() error {
 	s.fillDefaults()
 	c := &checker{}
-	c.pathShape("shape", s)
+	c.pathShape("shape", s, nil)
 	if len(c.faults) > 0 {
 		return c.faults
 	}

@@ -2,6 +2,7 @@ package scene
 
 import (
 	"bytes"
+	"encoding/base64"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -41,8 +42,8 @@ func (f Faults) Error() string {
 	return b.String()
 }
 
-// MaxBytes is the largest document that is read.
-const MaxBytes = 8 << 20
+// MaxBytes is the largest document that is read, with its assets.
+const MaxBytes = 48 << 20
 
 const (
 	maxDepth  = 32
@@ -190,6 +191,13 @@ func (w *walker) match(address string, node any, t reflect.Type) {
 		}
 		w.matchFields(address, obj, t)
 	case reflect.Slice, reflect.Array:
+		if t.Elem().Kind() == reflect.Uint8 {
+			text, ok := node.(string)
+			if _, err := base64.StdEncoding.DecodeString(text); !ok || err != nil {
+				w.say(address, "is not base64 text")
+			}
+			return
+		}
 		list, ok := node.([]any)
 		if !ok {
 			w.say(address, "is %s: a list is accepted", kindOf(node))
@@ -202,7 +210,7 @@ func (w *walker) match(address string, node any, t reflect.Type) {
 		for i, v := range list {
 			w.match(fmt.Sprintf("%s[%d]", address, i), v, t.Elem())
 		}
-	case reflect.Float64, reflect.Int:
+	case reflect.Float64, reflect.Int, reflect.Int64:
 		n, ok := node.(json.Number)
 		if !ok {
 			w.say(address, "is %s: a number is accepted", kindOf(node))
@@ -210,7 +218,7 @@ func (w *walker) match(address string, node any, t reflect.Type) {
 		}
 		if _, err := n.Float64(); err != nil {
 			w.say(address, "%s is too large a number", n)
-		} else if _, err := n.Int64(); t.Kind() == reflect.Int && err != nil {
+		} else if _, err := n.Int64(); t.Kind() != reflect.Float64 && err != nil {
 			w.say(address, "%s is not a whole number", n)
 		}
 	case reflect.String:

@@ -5,12 +5,13 @@
 package scene
 
 import (
+	"crypto/sha256"
+	"encoding/hex"
 	"slices"
 
 	"bead/core/facing"
 	"bead/core/motion"
 	"bead/core/part"
-	"bead/core/path"
 	"bead/core/place"
 )
 
@@ -26,7 +27,36 @@ type Document struct {
 	Range Range   `json:"range"`
 	Paths []Path  `json:"paths"`
 	Parts []Part  `json:"parts"`
-	Rigs  []Rig   `json:"rigs"`
+	// Fixtures are parts that stand in the scene.
+	Fixtures []Fixture `json:"fixtures,omitempty"`
+	Rigs     []Rig     `json:"rigs"`
+	// Assets are the files that mesh parts name, so that a document in a file holds
+	// all it needs. Documents in the store are without; the store keeps the files.
+	Assets []Asset `json:"assets,omitempty"`
+}
+
+// Fixture is a part that stands in the scene: a post, an imported hull. Paths can
+// lie on it or be taken from its edges.
+type Fixture struct {
+	ID      string  `json:"id"`
+	Name    string  `json:"name"`
+	Part    string  `json:"part" jsonschema:"description=Id of the part."`
+	At      Vec3    `json:"at" jsonschema:"description=Where the part's pivot stands in metres."`
+	Heading float64 `json:"heading,omitempty" jsonschema:"description=Degrees that the part's forward is turned about up."`
+	Guide   bool    `json:"guide,omitempty" jsonschema:"description=Guide only: shown in the view and left out of deliveries."`
+}
+
+// Asset is a file in an open format, known by the SHA-256 of its bytes in hex.
+type Asset struct {
+	ID   string `json:"id"`
+	Name string `json:"name" jsonschema:"description=File name; its ending says the format: obj or glb or gltf."`
+	Data []byte `json:"data" jsonschema:"description=The bytes in base64."`
+}
+
+// AssetID returns the id of a file.
+func AssetID(data []byte) string {
+	sum := sha256.Sum256(data)
+	return hex.EncodeToString(sum[:])
 }
 
 // Units is a unit for showing small lengths.
@@ -44,76 +74,6 @@ func (r Range) Count() int { return r.Last - r.First + 1 }
 // Vec3 is a point or direction as documents hold it.
 type Vec3 = [3]float64
 
-// Path is a named curve.
-type Path struct {
-	ID    string    `json:"id"`
-	Name  string    `json:"name"`
-	Shape PathShape `json:"shape"`
-}
-
-// PathShape is exactly one of its fields.
-type PathShape struct {
-	Line     *LineShape     `json:"line,omitempty" jsonschema:"oneof_required=line"`
-	Circle   *CircleShape   `json:"circle,omitempty" jsonschema:"oneof_required=circle"`
-	Ellipse  *EllipseShape  `json:"ellipse,omitempty" jsonschema:"oneof_required=ellipse"`
-	Slot     *SlotShape     `json:"slot,omitempty" jsonschema:"oneof_required=slot"`
-	Spline   *SplineShape   `json:"spline,omitempty" jsonschema:"oneof_required=spline"`
-	Polyline *PolylineShape `json:"polyline,omitempty" jsonschema:"oneof_required=polyline"`
-}
-
-// LineShape is straight.
-type LineShape struct {
-	From Vec3 `json:"from"`
-	To   Vec3 `json:"to"`
-}
-
-// PlaneName is the ready view that looks at a flat path square on.
-type PlaneName string
-
-// CircleShape is one turn round a centre.
-type CircleShape struct {
-	Centre Vec3      `json:"centre"`
-	Radius float64   `json:"radius"`
-	Plane  PlaneName `json:"plane,omitempty" jsonschema:"enum=side,enum=ahead,enum=above"`
-}
-
-// EllipseShape has one half axis along its plane's first direction and one
-// across it.
-type EllipseShape struct {
-	Centre Vec3      `json:"centre"`
-	Along  float64   `json:"along"`
-	Across float64   `json:"across"`
-	Plane  PlaneName `json:"plane,omitempty" jsonschema:"enum=side,enum=ahead,enum=above"`
-}
-
-// SlotShape is two half circles joined by straights of the given length.
-type SlotShape struct {
-	Centre Vec3      `json:"centre"`
-	Length float64   `json:"length"`
-	Radius float64   `json:"radius"`
-	Plane  PlaneName `json:"plane,omitempty" jsonschema:"enum=side,enum=ahead,enum=above"`
-}
-
-// SplineShape is cubic spans through points with handles.
-type SplineShape struct {
-	Closed bool    `json:"closed,omitempty"`
-	Points []Point `json:"points" jsonschema:"minItems=2"`
-}
-
-// Point is a spline point; In and Out are its handles as offsets from it.
-type Point struct {
-	At      Vec3         `json:"at"`
-	In      *Vec3        `json:"in,omitempty"`
-	Out     *Vec3        `json:"out,omitempty"`
-	Handles path.Handles `json:"handles,omitempty" jsonschema:"enum=smooth,enum=aligned,enum=mirrored,enum=free"`
-}
-
-// PolylineShape is straight from point to point.
-type PolylineShape struct {
-	Closed bool   `json:"closed,omitempty"`
-	Points []Vec3 `json:"points" jsonschema:"minItems=2"`
-}
-
 // Part is a piece of geometry with its own axes.
 type Part struct {
 	ID      string    `json:"id"`
@@ -129,6 +89,29 @@ type PartShape struct {
 	Box   *BoxShape      `json:"box,omitempty" jsonschema:"oneof_required=box"`
 	Shoe  *part.ShoeSize `json:"shoe,omitempty" jsonschema:"oneof_required=shoe"`
 	Float *FloatShape    `json:"float,omitempty" jsonschema:"oneof_required=float"`
+	Post  *PostShape     `json:"post,omitempty" jsonschema:"oneof_required=post"`
+	File  *FileShape     `json:"file,omitempty" jsonschema:"oneof_required=file"`
+}
+
+// PostShape is an upright cylinder or cone that stands on its origin.
+type PostShape struct {
+	Radius    float64 `json:"radius"`
+	TopRadius float64 `json:"topRadius,omitempty" jsonschema:"description=Radius at the top; 0 or left out: the same as below."`
+	Height    float64 `json:"height"`
+}
+
+// Top is the radius at the top.
+func (s *PostShape) Top() float64 {
+	if s.TopRadius == 0 {
+		return s.Radius
+	}
+	return s.TopRadius
+}
+
+// FileShape is a mesh read from a file.
+type FileShape struct {
+	Asset string  `json:"asset" jsonschema:"description=Id of the asset: the SHA-256 of the file in hex."`
+	Scale float64 `json:"scale,omitempty" jsonschema:"exclusiveMinimum=0,description=Metres a unit of the file; 1 where left out."`
 }
 
 // BoxShape is a box along the house axes: side x, height y, length z.
@@ -171,12 +154,21 @@ type Spacing struct {
 
 // Facing says which way is up.
 type Facing struct {
-	Mode     facing.Mode  `json:"mode" jsonschema:"enum=steady,enum=loopside,enum=least-twist"`
+	Mode     facing.Mode  `json:"mode" jsonschema:"enum=steady,enum=loopside,enum=least-twist,enum=guide,enum=turn"`
+	Guide    string       `json:"guide,omitempty" jsonschema:"description=Id of the path that facing guide looks at."`
 	Up       *Vec3        `json:"up,omitempty"`
 	Inward   bool         `json:"inward,omitempty"`
 	Turns    float64      `json:"turns,omitempty"`
 	Symmetry int          `json:"symmetry,omitempty"`
 	Roll     motion.Value `json:"roll,omitzero" jsonschema:"description=Degrees about the path's direction."`
+	RollAt   []RollBead   `json:"rollAt,omitempty" jsonschema:"description=Roll by distance; added to roll."`
+}
+
+// RollBead is the roll at a distance. Up to the next bead it changes evenly or eased.
+type RollBead struct {
+	At   float64    `json:"at" jsonschema:"description=Metres from the path's start."`
+	Roll float64    `json:"roll" jsonschema:"description=Degrees."`
+	Ease place.Ease `json:"ease,omitempty" jsonschema:"enum=straight,enum=eased"`
 }
 
 // Defaults that the document may leave out.
@@ -194,7 +186,7 @@ func (d *Document) FillDefaults() {
 		d.Units = "mm"
 	}
 	for i := range d.Paths {
-		d.Paths[i].Shape.fillDefaults()
+		d.Paths[i].fillDefaults()
 	}
 	for i := range d.Parts {
 		p := &d.Parts[i]
@@ -203,6 +195,9 @@ func (d *Document) FillDefaults() {
 		}
 		if p.Up == "" {
 			p.Up = "+y"
+		}
+		if f := p.Shape.File; f != nil && f.Scale == 0 {
+			f.Scale = 1
 		}
 	}
 	for i := range d.Rigs {
@@ -219,39 +214,12 @@ func (d *Document) FillDefaults() {
 		if r.Spacing.Rest == "" {
 			r.Spacing.Rest = place.RestPitch
 		}
-	}
-}
-
-func (s *PathShape) fillDefaults() {
-	if s.Spline != nil {
-		for k := range s.Spline.Points {
-			p := &s.Spline.Points[k]
-			if p.Handles != "" {
-				continue
-			}
-			p.Handles = path.Smooth
-			if p.In != nil || p.Out != nil {
-				p.Handles = path.Aligned
+		for k := range r.Facing.RollAt {
+			if b := &r.Facing.RollAt[k]; b.Ease == "" {
+				b.Ease = place.Straight
 			}
 		}
 	}
-	for _, p := range s.planes() {
-		if *p == "" {
-			*p = path.PlaneSide
-		}
-	}
-}
-
-func (s *PathShape) planes() []*PlaneName {
-	switch {
-	case s.Circle != nil:
-		return []*PlaneName{&s.Circle.Plane}
-	case s.Ellipse != nil:
-		return []*PlaneName{&s.Ellipse.Plane}
-	case s.Slot != nil:
-		return []*PlaneName{&s.Slot.Plane}
-	}
-	return nil
 }
 
 // Keep takes out all rigs but those named; no names keep all.

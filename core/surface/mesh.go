@@ -251,3 +251,65 @@ func (m *Mesh) merge(e edge, s sides) {
 	}
 	m.faces[s.face[0]], m.faces[s.face[1]] = quad, nil
 }
+
+// Scaled returns the mesh with all lengths times k.
+func (m *Mesh) Scaled(k float64) (*Mesh, error) {
+	if k == 1 {
+		return m, nil
+	}
+	points := make([]geom.Vec, len(m.Points))
+	for i, p := range m.Points {
+		points[i] = p.Mul(k)
+	}
+	var faces [][]int32
+	for _, f := range m.faces {
+		if f != nil {
+			faces = append(faces, f)
+		}
+	}
+	return New(points, faces)
+}
+
+// Drawn returns the mesh as triangles with normals: smooth over edges that bend by
+// less than 35 degrees, flat over others.
+func (m *Mesh) Drawn() *geom.Mesh {
+	const crease = 35 * math.Pi / 180
+	normal := make([]geom.Vec, len(m.faces))
+	at := make([][]int32, len(m.Points)) // faces at each point
+	for i, f := range m.faces {
+		if f == nil {
+			continue
+		}
+		normal[i] = m.faceNormal(f)
+		for _, v := range f {
+			at[v] = append(at[v], int32(i))
+		}
+	}
+	out := &geom.Mesh{}
+	cos := math.Cos(crease)
+	for i, f := range m.faces {
+		if f == nil {
+			continue
+		}
+		first := uint32(len(out.Positions) / 3)
+		unit := normal[i].Unit()
+		for _, v := range f {
+			var n geom.Vec
+			for _, k := range at[v] {
+				if normal[k].Unit().Dot(unit) > cos {
+					n = n.Add(normal[k])
+				}
+			}
+			if n = n.Unit(); n == (geom.Vec{}) {
+				n = geom.V(0, 1, 0) // a face without area shows nothing
+			}
+			p := m.Points[v]
+			out.Positions = append(out.Positions, float32(p.X), float32(p.Y), float32(p.Z))
+			out.Normals = append(out.Normals, float32(n.X), float32(n.Y), float32(n.Z))
+		}
+		for k := uint32(2); k < uint32(len(f)); k++ {
+			out.Indices = append(out.Indices, first, first+k-1, first+k)
+		}
+	}
+	return out
+}

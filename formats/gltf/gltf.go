@@ -54,8 +54,9 @@ type mesh struct {
 
 type primitive struct {
 	Attributes map[string]int `json:"attributes"`
-	Indices    int            `json:"indices"`
+	Indices    *int           `json:"indices,omitempty"`
 	Material   int            `json:"material"`
+	Mode       *int           `json:"mode,omitempty"` // triangles where left out
 }
 
 type material struct {
@@ -123,11 +124,15 @@ const (
 // slate is the pieces' colour; glTF factors are linear.
 var slate = [4]float64{0.35, 0.40, 0.42, 1}
 
+// kelp is the colour of paths.
+var kelp = [4]float64{0.027, 0.174, 0.133, 1}
+
 // Baker gathers frames and writes the file when it is closed.
 type Baker struct {
 	scene  *rig.Scene
 	frames int
 	binary bool
+	paths  bool
 	doc    document
 	bin    []byte
 	tracks []track // a piece of a rig, in order
@@ -139,9 +144,10 @@ type track struct {
 	scale                 [3]float32
 }
 
-// NewBaker prepares a file for the given number of frames.
-func NewBaker(s *rig.Scene, frames int, binary bool) *Baker {
-	b := &Baker{scene: s, frames: frames, binary: binary}
+// NewBaker prepares a file for the given number of frames. With paths the scene's
+// paths go along as line strips within their chord error.
+func NewBaker(s *rig.Scene, frames int, binary, paths bool) *Baker {
+	b := &Baker{scene: s, frames: frames, binary: binary, paths: paths}
 	for i := range s.Trains {
 		for range s.Trains[i].Layout.Count {
 			b.tracks = append(b.tracks, track{
@@ -186,11 +192,19 @@ func (b *Baker) build() {
 	b.doc.Asset = asset{"2.0", "Bead"}
 	b.doc.Scenes = []sceneNodes{{Name: d.Name}}
 	used := map[int]int{} // part to mesh
-	for i := range b.scene.Trains {
-		p := b.scene.Trains[i].Part
+	use := func(p int) int {
 		if _, done := used[p]; !done {
 			used[p] = len(b.doc.Meshes)
 			b.addMesh(d.Parts[p].Name, b.scene.Parts[p].Mesh)
+		}
+		return used[p]
+	}
+	for i := range b.scene.Trains {
+		use(b.scene.Trains[i].Part)
+	}
+	for i := range b.scene.Fixtures {
+		if !d.Fixtures[i].Guide {
+			use(b.scene.Fixtures[i].Part)
 		}
 	}
 	anim := animation{Name: d.Name}
@@ -249,11 +263,45 @@ func (b *Baker) build() {
 		b.doc.BufferViews = b.doc.BufferViews[:len(b.doc.BufferViews)-1]
 		b.bin = b.bin[:v.ByteOffset]
 	}
+	b.addStill(use)
 	if len(b.bin) > 0 {
 		b.doc.Buffers = []buffer{{ByteLength: len(b.bin)}}
 	} else {
 		b.doc.Buffers = nil
 	}
+}
+
+// addStill adds what does not move: fixtures, and paths where they were asked for.
+func (b *Baker) addStill(meshOf func(part int) int) {
+	d := b.scene.Doc
+	for i := range b.scene.Fixtures {
+		f := &b.scene.Fixtures[i]
+		if d.Fixtures[i].Guide {
+			continue
+		}
+		m, x := meshOf(f.Part), f.Transform
+		b.addRoot(node{Name: d.Fixtures[i].Name, Mesh: &m,
+			Translation: (*[3]float32)(x[0:3]), Rotation: (*[4]float32)(x[3:7])})
+	}
+	if !b.paths || len(b.scene.Paths) == 0 {
+		return
+	}
+	b.doc.Materials = append(b.doc.Materials, material{"path", pbr{kelp, 0, 1}})
+	strip := modeLineStrip
+	for i, c := range b.scene.Paths {
+		points, _ := rig.Polyline(c, d.Paths[i].Chord(c.Length()))
+		m := len(b.doc.Meshes)
+		b.doc.Meshes = append(b.doc.Meshes, mesh{d.Paths[i].Name, []primitive{{
+			Attributes: map[string]int{"POSITION": b.addFloats(points, "VEC3", targetVertex, true)},
+			Material:   len(b.doc.Materials) - 1, Mode: &strip,
+		}}})
+		b.addRoot(node{Name: d.Paths[i].Name, Mesh: &m})
+	}
+}
+
+func (b *Baker) addRoot(n node) {
+	b.doc.Scenes[0].Nodes = append(b.doc.Scenes[0].Nodes, len(b.doc.Nodes))
+	b.doc.Nodes = append(b.doc.Nodes, n)
 }
 
 func still(v []float32, width int) bool {
@@ -275,7 +323,7 @@ func (b *Baker) addMesh(name string, m *geom.Mesh) {
 	idx := b.accessor(accessor{BufferView: v, ComponentType: typeUint32, Count: len(m.Indices), Type: "SCALAR"})
 	b.doc.Materials = append(b.doc.Materials, material{name, pbr{slate, 0, 0.85}})
 	b.doc.Meshes = append(b.doc.Meshes, mesh{name, []primitive{{
-		Attributes: map[string]int{"POSITION": pos, "NORMAL": nor}, Indices: idx, Material: len(b.doc.Materials) - 1,
+		Attributes: map[string]int{"POSITION": pos, "NORMAL": nor}, Indices: &idx, Material: len(b.doc.Materials) - 1,
 	}}})
 }
 

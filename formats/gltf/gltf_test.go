@@ -12,6 +12,7 @@ import (
 
 	"bead/core/rig"
 	"bead/demo"
+	"bead/formats"
 	"bead/formats/gltf"
 )
 
@@ -21,11 +22,12 @@ func bake(t testing.TB, name string, frames int, binary bool) (*rig.Scene, []byt
 	if err != nil {
 		t.Fatal(err)
 	}
-	s, err := rig.Compile(d)
+	k := rig.Compiler{Meshes: formats.LibraryOf(d).Mesh}
+	s, err := k.Compile(d)
 	if err != nil {
 		t.Fatal(err)
 	}
-	b := gltf.NewBaker(s, frames, binary)
+	b := gltf.NewBaker(s, frames, binary, true)
 	var pic rig.Picture
 	for n := range frames {
 		s.Frame(&pic, d.Range.First+n)
@@ -93,8 +95,16 @@ func TestStrangersReadTheSame(t *testing.T) {
 						}
 					}
 				}
+				for _, x := range s.Fixtures {
+					for c, want := range x.Transform[:3] {
+						if math.Abs(got.At[i][k][c]-float64(want)) > 1e-5 {
+							t.Errorf("%s: fixture at %v, want %v", name, got.At[i][k], x.Transform)
+						}
+					}
+					k++
+				}
 				if k != len(got.At[i]) {
-					t.Errorf("%s: %d pieces written, %d read", name, k, len(got.At[i]))
+					t.Errorf("%s: %d pieces and fixtures written, %d read", name, k, len(got.At[i]))
 				}
 			}
 		}
@@ -112,7 +122,7 @@ func TestTextForm(t *testing.T) {
 			ByteLength int
 		}
 	}
-	if err := json.Unmarshal(data, &doc); err != nil || doc.Asset.Version != "2.0" || len(doc.Nodes) != 49 || len(doc.Buffers) != 1 || len(doc.Buffers[0].URI) < doc.Buffers[0].ByteLength {
+	if err := json.Unmarshal(data, &doc); err != nil || doc.Asset.Version != "2.0" || len(doc.Nodes) != 50 || len(doc.Buffers) != 1 || len(doc.Buffers[0].URI) < doc.Buffers[0].ByteLength {
 		t.Errorf("%v %+v", err, doc.Asset)
 	}
 }

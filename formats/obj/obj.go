@@ -1,4 +1,5 @@
-// Package obj reads line elements of Wavefront OBJ text (an open format) as paths.
+// Package obj reads Wavefront OBJ text (an open format): line elements as paths,
+// faces as a mesh.
 package obj
 
 import (
@@ -11,6 +12,7 @@ import (
 
 	"bead/core/geom"
 	"bead/core/path"
+	"bead/core/surface"
 )
 
 // Limits of what is read.
@@ -23,12 +25,75 @@ const (
 // or g before them; a line that ends where it starts is closed. Other elements
 // are passed over. Any bytes give paths or an error with its line.
 func ReadLines(data []byte) ([]path.Named, error) {
+	var out []path.Named
+	name := ""
+	points, err := elements(data, func(f []string, points []geom.Vec) error {
+		switch f[0] {
+		case "o", "g":
+			name = strings.Join(f[1:], " ")
+		case "l":
+			n, err := polyline(f[1:], points)
+			if err != nil {
+				return err
+			}
+			if n.Name = name; name == "" {
+				n.Name = fmt.Sprintf("line %d", len(out)+1)
+			}
+			out = append(out, n)
+		}
+		return nil
+	})
+	if err != nil {
+		return nil, err
+	}
+	if len(out) == 0 {
+		return nil, fmt.Errorf("the file holds no line among its %d vertices: OBJ with l elements is accepted", len(points))
+	}
+	return out, nil
+}
+
+// ReadMesh returns the f elements of all objects as one mesh. Other elements are
+// passed over. Any bytes give a mesh or an error with its line.
+func ReadMesh(data []byte) (*surface.Mesh, error) {
+	var faces [][]int32
+	points, err := elements(data, func(f []string, points []geom.Vec) error {
+		if f[0] != "f" {
+			return nil
+		}
+		if len(f) < 4 || len(f) > maxCorners {
+			return fmt.Errorf("f has %d corners: from 3 to %d are accepted", len(f)-1, maxCorners)
+		}
+		face := make([]int32, len(f)-1)
+		for i, r := range f[1:] {
+			k, err := vertex(r, len(points))
+			if err != nil {
+				return err
+			}
+			face[i] = int32(k)
+		}
+		faces = append(faces, face)
+		return nil
+	})
+	if err != nil {
+		return nil, err
+	}
+	if len(points) > surface.MaxPoints {
+		return nil, fmt.Errorf("the mesh has %d vertices: up to %d are read", len(points), surface.MaxPoints)
+	}
+	if len(faces) == 0 {
+		return nil, fmt.Errorf("the file holds no face among its %d vertices: OBJ with f elements is accepted", len(points))
+	}
+	return surface.New(points, faces)
+}
+
+const maxCorners = 1000
+
+// elements goes through the lines: vertices are gathered, all else is given to take.
+func elements(data []byte, take func(f []string, points []geom.Vec) error) ([]geom.Vec, error) {
 	if len(data) > MaxBytes {
 		return nil, fmt.Errorf("the file has %d bytes: at most %d are read", len(data), MaxBytes)
 	}
 	var points []geom.Vec
-	var out []path.Named
-	name := ""
 	sc := bufio.NewScanner(bytes.NewReader(data))
 	sc.Buffer(nil, 1<<20)
 	for line := 1; sc.Scan(); line++ {
@@ -36,39 +101,41 @@ func ReadLines(data []byte) ([]path.Named, error) {
 		if len(f) == 0 {
 			continue
 		}
-		switch f[0] {
-		case "o", "g":
-			name = strings.Join(f[1:], " ")
-		case "v":
-			var v [3]float64
-			for i := range v {
-				var err error
-				if len(f) < 4 {
-					return nil, fmt.Errorf("line %d: v has %d numbers: 3 are accepted", line, len(f)-1)
-				}
-				if v[i], err = strconv.ParseFloat(f[i+1], 64); err != nil || !(math.Abs(v[i]) <= maxCoordinate) {
-					return nil, fmt.Errorf("line %d: %q is not accepted: a number within ±1e9 is", line, f[i+1])
-				}
-			}
-			points = append(points, geom.FromArray(v))
-		case "l":
-			n, err := polyline(f[1:], points)
-			if err != nil {
+		if f[0] != "v" {
+			if err := take(f, points); err != nil {
 				return nil, fmt.Errorf("line %d: %w", line, err)
 			}
-			if n.Name = name; name == "" {
-				n.Name = fmt.Sprintf("line %d", len(out)+1)
-			}
-			out = append(out, n)
+			continue
 		}
+		var v [3]float64
+		for i := range v {
+			var err error
+			if len(f) < 4 {
+				return nil, fmt.Errorf("line %d: v has %d numbers: 3 are accepted", line, len(f)-1)
+			}
+			if v[i], err = strconv.ParseFloat(f[i+1], 64); err != nil || !(math.Abs(v[i]) <= maxCoordinate) {
+				return nil, fmt.Errorf("line %d: %q is not accepted: a number within ±1e9 is", line, f[i+1])
+			}
+		}
+		points = append(points, geom.FromArray(v))
 	}
 	if err := sc.Err(); err != nil {
 		return nil, fmt.Errorf("not OBJ: %w", err)
 	}
-	if len(out) == 0 {
-		return nil, fmt.Errorf("the file holds no line: OBJ with l elements is accepted")
+	return points, nil
+}
+
+// vertex resolves a reference such as 7, 7/1/2 or -1 to a number from 0.
+func vertex(ref string, count int) (int, error) {
+	r, _, _ := strings.Cut(ref, "/")
+	k, err := strconv.Atoi(r)
+	if k < 0 {
+		k += count + 1 // counted back from the last vertex
 	}
-	return out, nil
+	if err != nil || k < 1 || k > count {
+		return 0, fmt.Errorf("%q is no vertex: 1 to %d are", r, count)
+	}
+	return k - 1, nil
 }
 
 func polyline(refs []string, points []geom.Vec) (path.Named, error) {
@@ -77,15 +144,11 @@ func polyline(refs []string, points []geom.Vec) (path.Named, error) {
 	}
 	pts := make([]geom.Vec, len(refs))
 	for i, r := range refs {
-		r, _, _ = strings.Cut(r, "/")
-		k, err := strconv.Atoi(r)
-		if k < 0 {
-			k += len(points) + 1 // counted back from the last vertex
+		k, err := vertex(r, len(points))
+		if err != nil {
+			return path.Named{}, err
 		}
-		if err != nil || k < 1 || k > len(points) {
-			return path.Named{}, fmt.Errorf("%q is no vertex: 1 to %d are", r, len(points))
-		}
-		pts[i] = points[k-1]
+		pts[i] = points[k]
 	}
 	closed := len(pts) > 3 && pts[0] == pts[len(pts)-1]
 	return path.Named{Spans: path.Polyline(pts, false), Closed: closed}, nil

@@ -1,0 +1,386 @@
+package rig
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+
+	"bead/core/geom"
+	"bead/core/path"
+	"bead/core/scene"
+	"bead/core/surface"
+)
+
+// Shaped tells how a path came to be.
+type Shaped struct {
+	Base  *path.Curve // the shape before its steps
+	Steps []StepReadout
+	Notes []string // what could not be had as it was asked for
+	// LeastClearance is the least clearance found of a path over a mesh; NaN for others.
+	LeastClearance float64
+}
+
+// StepReadout is what a shaping step did.
+type StepReadout struct {
+	Kind   string  `json:"kind"`
+	Off    bool    `json:"off,omitempty"`
+	Length float64 `json:"length"` // after it, metres
+	Change float64 `json:"change"` // of the length, metres
+	Spans  int     `json:"spans"`  // after it
+	Closed bool    `json:"closed"`
+	Note   string  `json:"note,omitempty"`
+}
+
+// compiler makes what paths and rigs need of one another in the order of need.
+type compiler struct {
+	*Scene
+	meshes     func(asset string) (*surface.Mesh, error)
+	cache      *path.Cache
+	faults     scene.Faults
+	pathAt     map[string]int
+	partAt     map[string]int
+	fixtureAt  map[string]int
+	rigAt      map[string]int
+	state      map[string]state
+	under      []needed // what is being made, outermost first
+	faultyPart []bool
+}
+
+// needed is a thing that is being made.
+type needed struct{ key, name string }
+
+type state uint8
+
+const (
+	unmade state = iota
+	making
+	made
+)
+
+func (c *compiler) say(err error, format string, args ...any) {
+	c.faults = append(c.faults, scene.Fault{Address: fmt.Sprintf(format, args...), Message: err.Error()})
+}
+
+// once runs make for a thing that others may need too, and finds rings of need.
+func (c *compiler) once(what, id, name, address string, make func()) {
+	n := needed{what + " " + id, name}
+	switch c.state[n.key] {
+	case made:
+		return
+	case making:
+		ring := name
+		for _, u := range c.under[slices.IndexFunc(c.under, func(u needed) bool { return u.key == n.key })+1:] {
+			ring += " needs " + u.name + ", which"
+		}
+		c.say(fmt.Errorf("goes round in a ring: %s needs %s", ring, name), "%s", address)
+		return
+	}
+	c.state[n.key] = making
+	c.under = append(c.under, n)
+	make()
+	c.under = c.under[:len(c.under)-1]
+	c.state[n.key] = made
+}
+
+// path makes path i; its curve stays nil when it has a fault.
+func (c *compiler) path(i int) *path.Curve {
+	p := &c.Doc.Paths[i]
+	c.once("path", p.ID, p.Name, fmt.Sprintf("paths[%d]", i), func() {
+		info := &c.Shaped[i]
+		info.LeastClearance = math.NaN()
+		note := func(text string) { info.Notes = append(info.Notes, text) }
+		spans, closed := c.shape(i, note)
+		if spans == nil {
+			return
+		}
+		curve, err := c.cache.New(spans, closed)
+		if err != nil {
+			c.say(err, "paths[%d].shape", i)
+			return
+		}
+		info.Base = curve
+		for k := range p.Steps {
+			s := &p.Steps[k]
+			did := StepReadout{Kind: s.Kind(), Off: s.Off}
+			if !s.Off {
+				next, text, err := c.step(s, curve)
+				if err != nil {
+					c.say(err, "paths[%d].steps[%d].%s", i, k, did.Kind)
+					return
+				}
+				if next == nil {
+					return // what it needs has a fault of its own
+				}
+				did.Note, did.Change = text, next.Length()-curve.Length()
+				curve = next
+			}
+			did.Length, did.Spans, did.Closed = curve.Length(), len(curve.Spans()), curve.Closed()
+			info.Steps = append(info.Steps, did)
+		}
+		c.Paths[i] = curve
+	})
+	return c.Paths[i]
+}
+
+// shape returns the spans of path i before its steps, nil when they have a fault.
+func (c *compiler) shape(i int, note func(string)) ([]path.Span, bool) {
+	p := &c.Doc.Paths[i]
+	switch s := &p.Shape; {
+	case s.Over != nil:
+		f := &c.Fixtures[c.fixtureAt[s.Over.Fixture]]
+		if c.faultyPart[f.Part] {
+			return nil, false
+		}
+		pts := make([]geom.Vec, len(s.Over.Points))
+		for k, v := range s.Over.Points {
+			pts[k] = geom.FromArray(v)
+		}
+		var spans []path.Span
+		shape := &c.Doc.Parts[f.Part].Shape
+		if post := shape.Post; post != nil {
+			o := surface.Post{Radius: post.Radius, TopRadius: post.Top(), Height: post.Height}
+			spans = o.Over(pts, s.Over.Closed, s.Over.Clearance)
+		} else {
+			mesh, err := c.solid(f.Part)
+			if err != nil {
+				c.say(err, "paths[%d].shape.over.fixture", i)
+				return nil, false
+			}
+			var least float64
+			spans, least = mesh.Over(pts, s.Over.Closed, s.Over.Clearance)
+			c.Shaped[i].LeastClearance = least
+			if least < s.Over.Clearance-0.05*max(s.Over.Clearance, 1e-3) {
+				note(fmt.Sprintf("Between its points the path comes within %.1f mm of the surface.", least*1000))
+			}
+		}
+		return path.MoveAll(spans, f.ToWorld), s.Over.Closed
+	case s.Track != nil:
+		j := c.rigAt[s.Track.Rig]
+		t := c.train(j)
+		if t == nil {
+			return nil, false
+		}
+		if s.Track.Piece > t.Layout.Count {
+			c.say(fmt.Errorf("piece %d is not there: the rig has %d", s.Track.Piece, t.Layout.Count), "paths[%d].shape.track.piece", i)
+			return nil, false
+		}
+		return t.track(s.Track, c.Doc.Range), s.Track.Closed
+	default:
+		return s.Spans(note)
+	}
+}
+
+// solid is the mesh of a part for finding edges and places on it.
+func (c *compiler) solid(i int) (*surface.Mesh, error) {
+	p := &c.Parts[i]
+	if p.solid == nil {
+		var err error
+		if p.solid, err = surface.Of(p.Mesh); err != nil {
+			return nil, err
+		}
+	}
+	return p.solid, nil
+}
+
+// track is the smooth way of one piece through its places in every frame of the
+// range. Frames in which it stands still are one.
+func (t *Train) track(s *scene.TrackShape, r scene.Range) []path.Span {
+	const most = 5000
+	every := r.Count()/most + 1
+	var pts []path.Point
+	last := r.Last
+	if s.Closed {
+		last++ // the frame that shows the first again
+	}
+	for n := r.First; n <= last; n += every {
+		at := t.Field.Frame(t.Wrap(t.Distance(s.Piece-1, float64(n)))).P
+		if len(pts) == 0 || at.Sub(pts[len(pts)-1].At).Norm() > 1e-9*t.Curve.Length() {
+			pts = append(pts, path.Point{At: at, Handles: path.Smooth})
+		}
+	}
+	if n := len(pts); s.Closed && n > 2 && pts[n-1].At.Sub(pts[0].At).Norm() < 1e-6*t.Curve.Length() {
+		pts = pts[:n-1]
+	}
+	if len(pts) < 2 {
+		return []path.Span{} // no length: measuring it says so
+	}
+	return path.Spline(path.Resolve(pts, s.Closed), s.Closed)
+}
+
+// flatShare is the distance from its plane, as a share of the length, within which
+// a path counts as flat.
+const flatShare = 1e-6
+
+// step takes one shaping step.
+func (c *compiler) step(s *scene.Step, in *path.Curve) (out *path.Curve, note string, err error) {
+	closed := in.Closed()
+	spans := in.Spans()
+	switch {
+	case s.Reverse != nil:
+		spans = path.Reverse(spans)
+	case s.StartAt != nil:
+		spans, err = in.StartAt(s.StartAt.Distance)
+	case s.Close != nil:
+		spans, closed = in.CloseUp(s.Close.Smooth), true
+		if in.Closed() {
+			note = "The path was closed before."
+		}
+	case s.Open != nil:
+		if !closed {
+			return nil, "", path.ErrOpenPath
+		}
+		if s.Open.Gap >= in.Length() {
+			return nil, "", fmt.Errorf("a gap of %g m leaves nothing of a path %.6g m long", s.Open.Gap, in.Length())
+		}
+		spans, closed = in.Cut(0, in.Length()-s.Open.Gap), false
+	case s.Extend != nil:
+		spans, err = in.Extend(s.Extend.Before, s.Extend.After, s.Extend.Curved)
+	case s.Trim != nil:
+		spans, note, err = trim(s.Trim, in)
+		closed = false
+	case s.Join != nil:
+		return c.join(s.Join, in)
+	case s.Subdivide != nil:
+		if n := len(spans) * s.Subdivide.Parts; n > maxSpans {
+			return nil, "", fmt.Errorf("%d spans are too many: up to %d are accepted", n, maxSpans)
+		}
+		spans = path.Subdivide(spans, s.Subdivide.Parts)
+	case s.Resample != nil:
+		spans = in.Resample(s.Resample.Count, s.Resample.Straight)
+	case s.Simplify != nil:
+		got := in.Simplify(s.Simplify.Tolerance)
+		spans = got.Spans
+		note = fmt.Sprintf("%d points instead of %d, at most %.3g mm off.", got.Points, points(in), got.Off*1000)
+	case s.Round != nil:
+		tight := 0
+		spans = in.RoundCorners(s.Round.Radius, func(at, got float64) {
+			if tight++; tight == 1 {
+				note = fmt.Sprintf("The corner at %.4g m has room for a radius of %.4g m only.", at, got)
+			}
+		})
+		if n := len(in.Corners(0)); n == 0 {
+			note = "The path has no corners."
+		}
+	case s.Smooth != nil:
+		spans = in.Smooth(s.Smooth.Reach)
+	case s.Offset != nil:
+		spans, note, err = offset(s.Offset, in)
+	case s.Mirror != nil:
+		n := map[string]geom.Vec{"x": geom.V(1, 0, 0), "y": geom.V(0, 1, 0), "z": geom.V(0, 0, 1)}[s.Mirror.Axis]
+		spans = path.Mirror(spans, n.Mul(s.Mirror.At), n)
+	case s.Jitter != nil:
+		if n := in.Length() / s.Jitter.Grain; n > maxSpans/10 {
+			return nil, "", fmt.Errorf("a grain of %g m makes %.0f wavers: at least %.3g m is accepted", s.Jitter.Grain, n, in.Length()*10/maxSpans)
+		}
+		spans = in.Jitter(path.Jittering{Seed: s.Jitter.Seed, Amount: s.Jitter.Amount, Grain: s.Jitter.Grain, Direction: s.Jitter.Direction, Floor: s.Jitter.Floor})
+	case s.Drop != nil:
+		if s.Drop.Flat {
+			spans = in.Flatten(s.Drop.Clearance)
+		} else {
+			by := s.Drop.Clearance - in.Bounds().Min.Y
+			spans = in.Lower(s.Drop.Clearance)
+			note = fmt.Sprintf("Moved by %+.1f mm.", by*1000)
+		}
+	}
+	if err != nil {
+		return nil, "", err
+	}
+	out, err = c.cache.New(spans, closed)
+	return out, note, err
+}
+
+// maxSpans bounds what steps may make of a path.
+const maxSpans = 200_000
+
+func points(c *path.Curve) int {
+	if c.Closed() {
+		return len(c.Spans())
+	}
+	return len(c.Spans()) + 1
+}
+
+func trim(s *scene.TrimStep, in *path.Curve) ([]path.Span, string, error) {
+	from, to := s.From, s.To
+	if to == 0 {
+		to = in.Length()
+	}
+	note := ""
+	if to > in.Length() && !in.Closed() {
+		note = fmt.Sprintf("The path ends at %.4g m.", in.Length())
+	}
+	if !in.Closed() && from >= in.Length() || in.Closed() && to-from > in.Length()*(1+1e-12) {
+		return nil, "", fmt.Errorf("from %g m to %g m is not on a path %.6g m long", from, to, in.Length())
+	}
+	return in.Cut(from, to), note, nil
+}
+
+func (c *compiler) join(s *scene.JoinStep, in *path.Curve) (*path.Curve, string, error) {
+	if in.Closed() {
+		return nil, "", path.ErrClosedPath
+	}
+	curves := []*path.Curve{in}
+	for _, id := range s.Paths {
+		other := c.path(c.pathAt[id])
+		if other == nil {
+			return nil, "", nil
+		}
+		curves = append(curves, other)
+	}
+	spans, did, err := path.Join(curves, path.Joining{Snap: s.Snap, Smooth: s.Smooth, Turn: !s.Keep})
+	if err != nil {
+		return nil, "", err
+	}
+	turned, bridged := 0, 0
+	for i, d := range did {
+		if d.Turned {
+			turned++
+		}
+		if i > 0 && d.Gap > s.Snap && d.Gap > 1e-9*in.Length() {
+			bridged++
+		}
+	}
+	out, err := c.cache.New(spans, false)
+	return out, fmt.Sprintf("%s joined, %d turned round, %s bridged.", plural(len(curves), "path"), turned, plural(bridged, "gap")), err
+}
+
+func plural(n int, what string) string {
+	if n == 1 {
+		return "1 " + what
+	}
+	return fmt.Sprintf("%d %ss", n, what)
+}
+
+// offset moves out of a flat loop, else to the left of the path's run.
+func offset(s *scene.OffsetStep, in *path.Curve) ([]path.Span, string, error) {
+	d, normal := s.Distance, geom.V(0, 1, 0)
+	pl := in.Plane()
+	flat := !pl.Line && pl.Off <= flatShare*in.Length()
+	switch {
+	case s.Plane != "":
+		along, across, err := path.Axes(string(s.Plane))
+		if err != nil {
+			return nil, "", err
+		}
+		normal = along.Cross(across)
+		if flat && in.Closed() && pl.Normal.Dot(normal) > 0 {
+			normal = normal.Neg()
+		}
+	case flat && in.Closed():
+		normal = pl.Normal.Neg() // a loop turns about its normal, so this side is out
+	case flat:
+		normal = pl.Normal
+		if normal.Y < -1e-9 || math.Abs(normal.Y) <= 1e-9 && normal.X+normal.Z < 0 {
+			normal = normal.Neg()
+		}
+	}
+	if _, t := in.At(0); pl.Line && math.Abs(t.Dot(normal)) > 1-1e-9 {
+		return nil, "", errors.New("the path runs straight along the normal of that plane: another plane is accepted")
+	}
+	spans := in.Offset(d, normal)
+	note := ""
+	if k, at := in.Tightest(); k*math.Abs(d) > 1 {
+		note = fmt.Sprintf("The bend at %.4g m has a radius of %.1f mm: where the offset turns into it the path folds.", at, 1000/k)
+	}
+	return spans, note, nil
+}

@@ -1,0 +1,447 @@
+package gltf
+
+import (
+	"bytes"
+	"encoding/base64"
+	"encoding/binary"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"math"
+	"strings"
+
+	"bead/core/geom"
+	"bead/core/path"
+	"bead/core/surface"
+)
+
+// Limits of what is read.
+const (
+	MaxBytes      = 64 << 20
+	maxNodes      = 20_000
+	maxDepth      = 64
+	maxCoordinate = 1e9
+)
+
+// source is what Bead reads of glTF's JSON. Numbers of things are pointers, for 0
+// is a thing.
+type source struct {
+	Asset struct {
+		Version string `json:"version"`
+	} `json:"asset"`
+	Extensions []string                `json:"extensionsRequired"`
+	Scene      *int                    `json:"scene"`
+	Scenes     []struct{ Nodes []int } `json:"scenes"`
+	Nodes      []sourceNode            `json:"nodes"`
+	Meshes     []struct {
+		Name       string
+		Primitives []sourcePrimitive
+	} `json:"meshes"`
+	Accessors   []sourceAccessor `json:"accessors"`
+	BufferViews []struct {
+		Buffer, ByteOffset, ByteLength, ByteStride int
+	} `json:"bufferViews"`
+	Buffers []struct {
+		URI        *string `json:"uri"`
+		ByteLength int     `json:"byteLength"`
+	} `json:"buffers"`
+}
+
+type sourceNode struct {
+	Name        string
+	Mesh        *int
+	Children    []int
+	Matrix      *[16]float64
+	Translation *[3]float64
+	Rotation    *[4]float64
+	Scale       *[3]float64
+}
+
+type sourcePrimitive struct {
+	Attributes map[string]int
+	Indices    *int
+	Mode       *int
+}
+
+type sourceAccessor struct {
+	BufferView    *int
+	ByteOffset    int
+	ComponentType int
+	Count         int
+	Type          string
+	Sparse        *json.RawMessage
+}
+
+// The primitive modes of glTF 2.0, 5.24.4.
+const (
+	modeLines = 1 + iota
+	modeLineLoop
+	modeLineStrip
+	modeTriangles
+	modeStrip
+	modeFan
+)
+
+// ReadMesh returns the triangles of the file's scene as one mesh, each node where it
+// stands. Any bytes give a mesh or an error.
+func ReadMesh(data []byte) (*surface.Mesh, error) {
+	r, err := open(data)
+	if err != nil {
+		return nil, err
+	}
+	var points []geom.Vec
+	var faces [][]int32
+	err = r.primitives(func(_ string, mode int, pos []geom.Vec, index []int32) error {
+		if len(points)+len(pos) > surface.MaxPoints {
+			return fmt.Errorf("more than %d vertices: up to so many are read", surface.MaxPoints)
+		}
+		first := int32(len(points))
+		tri := func(a, b, c int32) { faces = append(faces, []int32{first + a, first + b, first + c}) }
+		switch mode {
+		case modeTriangles:
+			for i := 2; i < len(index); i += 3 {
+				tri(index[i-2], index[i-1], index[i])
+			}
+		case modeStrip:
+			for i := 2; i < len(index); i++ {
+				tri(index[i-2], index[i-1+i%2], index[i-i%2])
+			}
+		case modeFan:
+			for i := 2; i < len(index); i++ {
+				tri(index[0], index[i-1], index[i])
+			}
+		default:
+			return nil
+		}
+		points = append(points, pos...)
+		return nil
+	})
+	if err != nil {
+		return nil, err
+	}
+	if len(faces) == 0 {
+		return nil, errors.New("the file's scene holds no triangles")
+	}
+	return surface.New(points, faces)
+}
+
+// ReadLines returns the line strips, loops and runs of lines of the file's scene as
+// straight-sided paths. Any bytes give paths or an error.
+func ReadLines(data []byte) ([]path.Named, error) {
+	r, err := open(data)
+	if err != nil {
+		return nil, err
+	}
+	var out []path.Named
+	err = r.primitives(func(name string, mode int, pos []geom.Vec, index []int32) error {
+		if mode < modeLines || mode > modeLineStrip || len(index) < 2 {
+			return nil
+		}
+		add := func(index []int32, closed bool) {
+			pts := make([]geom.Vec, len(index))
+			for i, k := range index {
+				pts[i] = pos[k]
+			}
+			if n := len(pts); n > 3 && pts[0] == pts[n-1] {
+				pts, closed = pts[:n-1], true
+			}
+			label := name
+			if label == "" {
+				label = fmt.Sprintf("line %d", len(out)+1)
+			}
+			out = append(out, path.Named{Name: label, Spans: path.Polyline(pts, closed), Closed: closed})
+		}
+		if mode != modeLines {
+			add(index, mode == modeLineLoop)
+			return nil
+		}
+		// Pairs that go on where the one before ended are one path.
+		for i := 0; i+1 < len(index); {
+			run := []int32{index[i], index[i+1]}
+			for i += 2; i+1 < len(index) && index[i] == run[len(run)-1]; i += 2 {
+				run = append(run, index[i+1])
+			}
+			add(run, false)
+		}
+		return nil
+	})
+	if err != nil {
+		return nil, err
+	}
+	if len(out) == 0 {
+		return nil, errors.New("the file's scene holds no lines: glTF with lines, line loops or line strips is accepted")
+	}
+	return out, nil
+}
+
+type reader struct {
+	src     source
+	buffers [][]byte
+}
+
+// open reads the container, the JSON and the buffers that lie in the file itself.
+func open(data []byte) (*reader, error) {
+	if len(data) > MaxBytes {
+		return nil, fmt.Errorf("the file has %d bytes: at most %d are read", len(data), MaxBytes)
+	}
+	text, bin := data, []byte(nil)
+	if bytes.HasPrefix(data, []byte("glTF")) {
+		var err error
+		if text, bin, err = chunks(data); err != nil {
+			return nil, err
+		}
+	}
+	r := &reader{}
+	if err := json.Unmarshal(text, &r.src); err != nil {
+		return nil, fmt.Errorf("not glTF: %w", err)
+	}
+	if !strings.HasPrefix(r.src.Asset.Version, "2.") {
+		return nil, fmt.Errorf("glTF version %q is not read: 2.0 is", r.src.Asset.Version)
+	}
+	if len(r.src.Extensions) > 0 {
+		return nil, fmt.Errorf("the file needs the extension %s, which is not read: export it without", r.src.Extensions[0])
+	}
+	for i, b := range r.src.Buffers {
+		var bytes []byte
+		switch {
+		case b.URI == nil && i == 0 && bin != nil:
+			bytes = bin
+		case b.URI != nil && strings.HasPrefix(*b.URI, "data:"):
+			_, code, ok := strings.Cut(*b.URI, ";base64,")
+			decoded, err := base64.StdEncoding.DecodeString(code)
+			if !ok || err != nil {
+				return nil, fmt.Errorf("buffer %d is not base64", i)
+			}
+			bytes = decoded
+		default:
+			return nil, fmt.Errorf("buffer %d lies in a file of its own: a .glb, or .gltf with its buffers inside, is accepted", i)
+		}
+		if b.ByteLength < 0 || b.ByteLength > len(bytes) {
+			return nil, fmt.Errorf("buffer %d says it has %d bytes and has %d", i, b.ByteLength, len(bytes))
+		}
+		r.buffers = append(r.buffers, bytes)
+	}
+	return r, nil
+}
+
+// chunks takes a GLB apart (glTF 2.0, 4.4).
+func chunks(data []byte) (text, bin []byte, err error) {
+	cut := errors.New("the GLB is cut off or not whole")
+	if len(data) < 20 || binary.LittleEndian.Uint32(data[4:]) != 2 {
+		return nil, nil, errors.New("not a GLB of version 2")
+	}
+	for at := 12; at+8 <= len(data); {
+		n := int64(binary.LittleEndian.Uint32(data[at:]))
+		kind := binary.LittleEndian.Uint32(data[at+4:])
+		if at += 8; n > int64(len(data)-at) {
+			return nil, nil, cut
+		}
+		switch chunk := data[at : at+int(n)]; {
+		case kind == 0x4E4F534A && text == nil:
+			text = chunk
+		case kind == 0x004E4942 && bin == nil:
+			bin = chunk
+		}
+		at += int(n)
+	}
+	if text == nil {
+		return nil, nil, cut
+	}
+	return text, bin, nil
+}
+
+// affine is a node's place: columns x, y, z and the offset.
+type affine struct{ x, y, z, o geom.Vec }
+
+func (a affine) point(p geom.Vec) geom.Vec { return a.o.Add(a.vector(p)) }
+func (a affine) vector(p geom.Vec) geom.Vec {
+	return a.x.Mul(p.X).Mad(a.y, p.Y).Mad(a.z, p.Z)
+}
+
+func (a affine) times(b affine) affine {
+	return affine{a.vector(b.x), a.vector(b.y), a.vector(b.z), a.point(b.o)}
+}
+
+func (n *sourceNode) place() affine {
+	if m := n.Matrix; m != nil {
+		return affine{geom.V(m[0], m[1], m[2]), geom.V(m[4], m[5], m[6]), geom.V(m[8], m[9], m[10]), geom.V(m[12], m[13], m[14])}
+	}
+	a := affine{x: geom.V(1, 0, 0), y: geom.V(0, 1, 0), z: geom.V(0, 0, 1)}
+	if q := n.Rotation; q != nil {
+		r := geom.Quat{X: q[0], Y: q[1], Z: q[2], W: q[3]}
+		a.x, a.y, a.z = r.Apply(a.x), r.Apply(a.y), r.Apply(a.z)
+	}
+	if s := n.Scale; s != nil {
+		a.x, a.y, a.z = a.x.Mul(s[0]), a.y.Mul(s[1]), a.z.Mul(s[2])
+	}
+	if t := n.Translation; t != nil {
+		a.o = geom.FromArray(*t)
+	}
+	return a
+}
+
+// primitives gives every primitive of the scene's nodes to take, its positions in
+// the world.
+func (r *reader) primitives(take func(name string, mode int, pos []geom.Vec, index []int32) error) error {
+	var roots []int
+	switch k := r.src.Scene; {
+	case k != nil && *k >= 0 && *k < len(r.src.Scenes):
+		roots = r.src.Scenes[*k].Nodes
+	case len(r.src.Scenes) > 0:
+		roots = r.src.Scenes[0].Nodes
+	default:
+		for i := range r.src.Nodes {
+			roots = append(roots, i)
+		}
+	}
+	visited := 0
+	var visit func(k int, at affine, depth int) error
+	visit = func(k int, at affine, depth int) error {
+		if visited++; k < 0 || k >= len(r.src.Nodes) || depth > maxDepth || visited > maxNodes {
+			return fmt.Errorf("node %d is not there, too deep or one too many", k)
+		}
+		n := &r.src.Nodes[k]
+		at = at.times(n.place())
+		if n.Mesh != nil {
+			if *n.Mesh < 0 || *n.Mesh >= len(r.src.Meshes) {
+				return fmt.Errorf("node %d names mesh %d, which is not there", k, *n.Mesh)
+			}
+			m := &r.src.Meshes[*n.Mesh]
+			for i := range m.Primitives {
+				name := n.Name
+				if name == "" {
+					name = m.Name
+				}
+				if err := r.primitive(&m.Primitives[i], name, at, take); err != nil {
+					return fmt.Errorf("mesh %d, primitive %d: %w", *n.Mesh, i, err)
+				}
+			}
+		}
+		for _, c := range n.Children {
+			if err := visit(c, at, depth+1); err != nil {
+				return err
+			}
+		}
+		return nil
+	}
+	for _, k := range roots {
+		if err := visit(k, (&sourceNode{}).place(), 0); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (r *reader) primitive(p *sourcePrimitive, name string, at affine, take func(string, int, []geom.Vec, []int32) error) error {
+	mode := modeTriangles
+	if p.Mode != nil {
+		mode = *p.Mode
+	}
+	k, given := p.Attributes["POSITION"]
+	if !given {
+		return nil
+	}
+	flat, err := r.floats(k)
+	if err != nil {
+		return err
+	}
+	pos := make([]geom.Vec, len(flat)/3)
+	for i := range pos {
+		p := at.point(geom.V(flat[3*i], flat[3*i+1], flat[3*i+2]))
+		if !p.IsFinite() || max(math.Abs(p.X), math.Abs(p.Y), math.Abs(p.Z)) > maxCoordinate {
+			return fmt.Errorf("vertex %d is not a place within ±1e9", i)
+		}
+		pos[i] = p
+	}
+	index := make([]int32, len(pos))
+	for i := range index {
+		index[i] = int32(i)
+	}
+	if p.Indices != nil {
+		if index, err = r.indices(*p.Indices, len(pos)); err != nil {
+			return err
+		}
+	}
+	return take(name, mode, pos, index)
+}
+
+// sizes of component types in bytes.
+var sizes = map[int]int{5121: 1, 5123: 2, typeUint32: 4, typeFloat32: 4}
+
+// elements returns the bytes of an accessor from its first element on, and the
+// stride. Everything it says is held against what is there.
+func (r *reader) elements(k, components int) (a *sourceAccessor, b []byte, stride int, err error) {
+	if k < 0 || k >= len(r.src.Accessors) {
+		return nil, nil, 0, fmt.Errorf("accessor %d is not there", k)
+	}
+	a = &r.src.Accessors[k]
+	size := sizes[a.ComponentType] * components
+	if a.BufferView == nil || a.Sparse != nil || size == 0 {
+		return nil, nil, 0, fmt.Errorf("accessor %d is sparse, empty or of a type that is not read", k)
+	}
+	if *a.BufferView < 0 || *a.BufferView >= len(r.src.BufferViews) {
+		return nil, nil, 0, fmt.Errorf("accessor %d names a buffer view that is not there", k)
+	}
+	v := r.src.BufferViews[*a.BufferView]
+	if v.Buffer < 0 || v.Buffer >= len(r.buffers) {
+		return nil, nil, 0, fmt.Errorf("buffer view %d names a buffer that is not there", *a.BufferView)
+	}
+	buf := r.buffers[v.Buffer]
+	if v.ByteOffset < 0 || v.ByteLength < 0 || v.ByteOffset > len(buf) || v.ByteLength > len(buf)-v.ByteOffset {
+		return nil, nil, 0, fmt.Errorf("buffer view %d reaches beyond its buffer", *a.BufferView)
+	}
+	if stride = v.ByteStride; stride == 0 {
+		stride = size
+	}
+	view := buf[v.ByteOffset : v.ByteOffset+v.ByteLength]
+	if stride < size || stride > 252 || a.ByteOffset < 0 || a.Count < 1 || a.Count > len(buf) ||
+		a.ByteOffset > len(view) || (a.Count-1)*stride+size > len(view)-a.ByteOffset {
+		return nil, nil, 0, fmt.Errorf("accessor %d reaches beyond its buffer view", k)
+	}
+	return a, view[a.ByteOffset:], stride, nil
+}
+
+// floats returns a VEC3 accessor of floats as a flat list.
+func (r *reader) floats(k int) ([]float64, error) {
+	a, b, stride, err := r.elements(k, 3)
+	if err != nil {
+		return nil, err
+	}
+	if a.Type != "VEC3" || a.ComponentType != typeFloat32 {
+		return nil, fmt.Errorf("accessor %d holds positions that are not three floats", k)
+	}
+	out := make([]float64, 0, 3*a.Count)
+	for i := range a.Count {
+		for c := range 3 {
+			out = append(out, float64(math.Float32frombits(binary.LittleEndian.Uint32(b[i*stride+4*c:]))))
+		}
+	}
+	return out, nil
+}
+
+func (r *reader) indices(k, vertices int) ([]int32, error) {
+	a, b, stride, err := r.elements(k, 1)
+	if err != nil {
+		return nil, err
+	}
+	if a.Type != "SCALAR" || a.ComponentType == typeFloat32 {
+		return nil, fmt.Errorf("accessor %d holds no indices", k)
+	}
+	out := make([]int32, a.Count)
+	for i := range out {
+		var v uint32
+		switch e := b[i*stride:]; a.ComponentType {
+		case 5121:
+			v = uint32(e[0])
+		case 5123:
+			v = uint32(binary.LittleEndian.Uint16(e))
+		default:
+			v = binary.LittleEndian.Uint32(e)
+		}
+		if int64(v) >= int64(vertices) {
+			return nil, fmt.Errorf("an index names vertex %d of %d", v, vertices)
+		}
+		out[i] = int32(v)
+	}
+	return out, nil
+}

@@ -1,0 +1,208 @@
+package server
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"path/filepath"
+
+	"github.com/gin-gonic/gin"
+
+	"bead/core/geom"
+	"bead/core/path"
+	"bead/core/rig"
+	"bead/core/scene"
+	"bead/core/surface"
+	"bead/formats"
+)
+
+// ReadPath is a path read from a file, in the document's form.
+type ReadPath struct {
+	Name   string          `json:"name"`
+	Length float64         `json:"length"`
+	Shape  scene.PathShape `json:"shape"`
+}
+
+// readPaths turns an uploaded file into path shapes; it changes no scene.
+func (s *Server) readPaths(c *gin.Context) {
+	data, err := readAll(c, maxImport)
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	named, err := formats.ReadPaths(c.Query("file"), data, c.Query("smooth") == "true")
+	if err != nil {
+		fail(c, http.StatusUnprocessableEntity, "file", err.Error(), nil)
+		return
+	}
+	out := []ReadPath{}
+	for _, n := range named {
+		curve, err := path.New(n.Spans, n.Closed)
+		if err != nil {
+			fail(c, http.StatusUnprocessableEntity, "file", fmt.Sprintf("%s: %v", n.Name, err), nil)
+			return
+		}
+		p := ReadPath{Name: n.Name, Length: curve.Length()}
+		p.Shape.Spline = scene.SplineOf(path.ToPoints(curve.Spans(), n.Closed), n.Closed)
+		out = append(out, p)
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+// shapeRequest names a shape to be worked on.
+type shapeRequest struct {
+	Shape scene.PathShape `json:"shape"`
+	After int             `json:"after"` // the point behind which one is put in
+}
+
+// shape reads the request of insertPoint.
+func (s *Server) shape(c *gin.Context) (req shapeRequest, ok bool) {
+	if !body(c, &req) {
+		return req, false
+	}
+	if err := req.Shape.Accept(); err != nil {
+		s.failWith(c, err)
+		return req, false
+	}
+	return req, true
+}
+
+// toPoints turns the path of a document, with its steps taken, into a spline that
+// can be pulled about.
+func (s *Server) toPoints(c *gin.Context) {
+	var req struct {
+		Doc  json.RawMessage `json:"doc"`
+		Path string          `json:"path"` // id
+	}
+	if !body(c, &req) {
+		return
+	}
+	doc, err := scene.Decode(req.Doc)
+	var compiled *rig.Scene
+	if err == nil {
+		compiled, err = s.compile(doc)
+	}
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	for i := range doc.Paths {
+		if doc.Paths[i].ID != req.Path {
+			continue
+		}
+		curve := compiled.Paths[i]
+		shape := scene.PathShape{Spline: scene.SplineOf(path.ToPoints(curve.Spans(), curve.Closed()), curve.Closed())}
+		after, err := path.New(path.Spline(shape.Spline.Resolve(), curve.Closed()), curve.Closed())
+		if err != nil {
+			fail(c, http.StatusUnprocessableEntity, "shape", err.Error(), nil)
+			return
+		}
+		c.JSON(http.StatusOK, ReadPath{Length: after.Length(), Shape: shape})
+		return
+	}
+	fail(c, http.StatusUnprocessableEntity, "path", fmt.Sprintf("%q is no path of this scene.", req.Path), nil)
+}
+
+// insertPoint puts a point in the middle of a stretch without changing its shape.
+func (s *Server) insertPoint(c *gin.Context) {
+	req, ok := s.shape(c)
+	if !ok {
+		return
+	}
+	if req.Shape.Spline == nil {
+		fail(c, http.StatusUnprocessableEntity, "shape", "Only a spline takes more points: turn this path into points first.", nil)
+		return
+	}
+	pts, closed := req.Shape.Spline.Resolve(), req.Shape.Spline.Closed
+	spans := len(path.Spline(pts, closed))
+	if req.After < 0 || req.After >= spans {
+		fail(c, http.StatusUnprocessableEntity, "shape", fmt.Sprintf("No stretch follows point %d: 0 to %d are accepted.", req.After, spans-1), nil)
+		return
+	}
+	pts = path.InsertPoint(pts, closed, req.After, 0.5)
+	c.JSON(http.StatusOK, ReadPath{Shape: scene.PathShape{Spline: scene.SplineOf(pts, closed)}})
+}
+
+// ReadMesh is a mesh file that the store has taken.
+type ReadMesh struct {
+	Asset  string     `json:"asset"`
+	Name   string     `json:"name"`
+	Points int        `json:"points"`
+	Min    scene.Vec3 `json:"min"` // in the file's own units
+	Max    scene.Vec3 `json:"max"`
+}
+
+// takeMesh keeps an uploaded mesh file.
+func (s *Server) takeMesh(c *gin.Context) {
+	data, err := readAll(c, maxImport)
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	name := filepath.Base(c.Query("file"))
+	mesh, err := formats.ReadMesh(name, data)
+	if err != nil {
+		fail(c, http.StatusUnprocessableEntity, "file", err.Error(), nil)
+		return
+	}
+	id, err := s.cfg.Store.PutAsset(c, name, data)
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	box := geom.EmptyBox()
+	for _, p := range mesh.Points {
+		box = box.Extend(p)
+	}
+	c.JSON(http.StatusCreated, ReadMesh{id, name, len(mesh.Points), box.Min.Array(), box.Max.Array()})
+}
+
+// EdgeChain is a chain of a fixture's edges, in the world.
+type EdgeChain struct {
+	Points []scene.Vec3 `json:"points"`
+	Closed bool         `json:"closed"`
+	Length float64      `json:"length"`
+}
+
+// edges follows the edges of a fixture from the place that was pointed at.
+func (s *Server) edges(c *gin.Context) {
+	var req struct {
+		Part    scene.Part    `json:"part"`
+		Fixture scene.Fixture `json:"fixture"`
+		At      scene.Vec3    `json:"at"` // in the world
+		Way     surface.Way   `json:"way"`
+	}
+	if !body(c, &req) {
+		return
+	}
+	doc := &scene.Document{Bead: scene.Version, Name: "edges", FPS: 24, Range: scene.Range{First: 1, Last: 1},
+		Parts: []scene.Part{req.Part}, Fixtures: []scene.Fixture{req.Fixture}}
+	doc.FillDefaults()
+	if faults := doc.Check(); len(faults) > 0 {
+		s.failWith(c, faults)
+		return
+	}
+	compiled, err := s.compile(doc)
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	f := &compiled.Fixtures[0]
+	mesh, err := compiled.Parts[0].Solid()
+	var chain surface.Chain
+	if err == nil {
+		chain, err = mesh.Follow(f.ToOwn(geom.FromArray(req.At)), req.Way)
+	}
+	if err != nil {
+		fail(c, http.StatusUnprocessableEntity, "edge", err.Error(), nil)
+		return
+	}
+	out := EdgeChain{Closed: chain.Closed, Points: make([]scene.Vec3, len(chain.Points))}
+	for i, p := range chain.Points {
+		out.Points[i] = f.ToWorld(p).Array()
+		if i > 0 || chain.Closed {
+			out.Length += p.Sub(chain.Points[(i+len(chain.Points)-1)%len(chain.Points)]).Norm()
+		}
+	}
+	c.JSON(http.StatusOK, out)
+}
