@@ -13,7 +13,7 @@ import (
 	"bead/core/scene"
 )
 
-//go:embed scenes/*.json starters/*.json
+//go:embed scenes/*.json starters/*.json parts
 var files embed.FS
 
 // Names returns the demo scenes' names in order.
@@ -73,5 +73,31 @@ func load(dir, name, missing string) (*scene.Document, error) {
 	if err != nil {
 		return nil, fmt.Errorf(missing, name, strings.Join(list(dir), ", "))
 	}
-	return scene.Decode(data)
+	d, err := scene.Decode(data)
+	if err != nil {
+		return nil, err
+	}
+	return d, withAssets(d)
+}
+
+// withAssets gives the document the embedded files that its parts name.
+func withAssets(d *scene.Document) error {
+	entries, err := fs.ReadDir(files, "parts")
+	if err != nil {
+		return err
+	}
+	for _, e := range entries {
+		data, err := files.ReadFile(path.Join("parts", e.Name()))
+		if err != nil {
+			return err
+		}
+		id := scene.AssetID(data)
+		for i := range d.Parts {
+			if f := d.Parts[i].Shape.File; f != nil && f.Asset == id {
+				d.Assets = append(d.Assets, scene.Asset{ID: id, Name: e.Name(), Data: data})
+				break
+			}
+		}
+	}
+	return nil
 }

@@ -113,6 +113,7 @@ func (s *Server) routes() {
 	api.POST("/paths/insert", s.insertPoint)
 	api.POST("/meshes", s.takeMesh)
 	api.POST("/meshes/edges", s.edges)
+	api.POST("/meshes/wire", s.wire)
 	api.POST("/bakes", s.startBake)
 	api.GET("/bakes/:job", s.bakeState)
 	api.DELETE("/bakes/:job", s.cancelBake)

@@ -164,6 +164,42 @@ type EdgeChain struct {
 	Length float64      `json:"length"`
 }
 
+// wire sends the edges of a part in its own axes, six numbers an edge, for pointing
+// at them.
+func (s *Server) wire(c *gin.Context) {
+	var req struct {
+		Part scene.Part `json:"part"`
+	}
+	if !body(c, &req) {
+		return
+	}
+	compiled, err := s.standing(req.Part, scene.Fixture{ID: "one", Name: "One", Part: req.Part.ID})
+	var mesh *surface.Mesh
+	if err == nil {
+		mesh, err = compiled.Parts[0].Solid()
+	}
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	out := []float32{}
+	for _, p := range mesh.Wire() {
+		out = append(out, float32(p.X), float32(p.Y), float32(p.Z))
+	}
+	c.JSON(http.StatusOK, out)
+}
+
+// standing compiles one part that stands alone.
+func (s *Server) standing(part scene.Part, fixture scene.Fixture) (*rig.Scene, error) {
+	doc := &scene.Document{Bead: scene.Version, Name: "edges", FPS: 24, Range: scene.Range{First: 1, Last: 1},
+		Parts: []scene.Part{part}, Fixtures: []scene.Fixture{fixture}}
+	doc.FillDefaults()
+	if faults := doc.Check(); len(faults) > 0 {
+		return nil, faults
+	}
+	return s.compile(doc)
+}
+
 // edges follows the edges of a fixture from the place that was pointed at.
 func (s *Server) edges(c *gin.Context) {
 	var req struct {
@@ -175,14 +211,7 @@ func (s *Server) edges(c *gin.Context) {
 	if !body(c, &req) {
 		return
 	}
-	doc := &scene.Document{Bead: scene.Version, Name: "edges", FPS: 24, Range: scene.Range{First: 1, Last: 1},
-		Parts: []scene.Part{req.Part}, Fixtures: []scene.Fixture{req.Fixture}}
-	doc.FillDefaults()
-	if faults := doc.Check(); len(faults) > 0 {
-		s.failWith(c, faults)
-		return
-	}
-	compiled, err := s.compile(doc)
+	compiled, err := s.standing(req.Part, req.Fixture)
 	if err != nil {
 		s.failWith(c, err)
 		return

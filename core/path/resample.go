@@ -95,20 +95,41 @@ const simplifyCorner = 40 * math.Pi / 180
 // Simplify rebuilds the curve as a smooth one through as few of its own points as
 // keep it within tol of the old one: it begins with the corners and ends, and adds
 // the worst point of each stretch until all are near enough. Turns below 40 degrees
-// are smoothed over, so that a path taken from the edges of a mesh loses its facets.
+// are taken for facets of a smooth shape, as a path from the edges of a mesh has
+// them: its points are held to tol, and the flats between them to tol beyond the
+// rise of the arc that turns as they do.
 func (c *Curve) Simplify(tol float64) Simplified {
-	var samples []float64
+	var samples, slack []float64
+	var firsts []int // of each span among the samples
+	n := len(c.spans)
+	turn := func(i int) float64 { // into span i, 0 where that is a corner or an end
+		if !c.closed && (i == 0 || i == n) {
+			return 0
+		}
+		a := geom.Angle(endTangent(&c.spans[(i+n-1)%n]), startTangent(&c.spans[i%n]))
+		if a > simplifyCorner {
+			return 0
+		}
+		return a
+	}
 	for i := range c.spans {
 		lo, hi := c.starts[i], c.starts[i+1]
+		rise := (hi - lo) / 2 * math.Tan(max(turn(i), turn(i+1))/4)
 		n := 1
 		if c.spans[i].Kind != Line {
 			n = 8
 		}
 		n = max(n, int(min(math.Ceil(64*(hi-lo)/c.length), 64)))
+		firsts = append(firsts, len(samples))
 		for j := range n {
 			samples = append(samples, lo+(hi-lo)*float64(j)/float64(n))
+			slack = append(slack, rise)
+			if j == 0 {
+				slack[len(slack)-1] = 0
+			}
 		}
 	}
+	slack = append(slack, 0)
 	pos := make([]geom.Vec, len(samples), len(samples)+1)
 	for i, s := range samples {
 		pos[i], _ = c.At(s)
@@ -130,7 +151,11 @@ func (c *Curve) Simplify(tol float64) Simplified {
 	}
 	if c.closed {
 		for j := range 4 {
-			keep[j*total/4] = true
+			if k := j * total / 4; n < 4 {
+				keep[k] = true
+			} else {
+				keep[firsts[j*n/4]] = true
+			}
 		}
 	} else {
 		keep[0], keep[total-1] = true, true
@@ -154,11 +179,26 @@ func (c *Curve) Simplify(tol float64) Simplified {
 			}
 			worst, at := 0.0, -1
 			for i := from + 1; i < to; i++ {
-				if d := distanceTo(&spans[j], pos[i]); d > worst {
-					worst, at = d, i
+				d := distanceTo(&spans[j], pos[i])
+				out.Off = max(out.Off, d)
+				if d-slack[i] <= worst {
+					continue
+				}
+				// A place on a flat that stands for a bend is no place of the smooth
+				// shape: the next point of the old curve is taken instead.
+				k := i
+				for k > from && slack[k] > tol {
+					k--
+				}
+				if keep[k] {
+					for k = i; k < to-1 && slack[k] > tol; {
+						k++
+					}
+				}
+				if k < to && !keep[k] && slack[k] <= tol {
+					worst, at = d-slack[i], k
 				}
 			}
-			out.Off = max(out.Off, worst)
 			if worst > tol && at > 0 {
 				keep[at], added = true, true
 			}

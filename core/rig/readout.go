@@ -6,6 +6,7 @@ import (
 	"bead/core/facing"
 	"bead/core/geom"
 	"bead/core/path"
+	"bead/core/place"
 	"bead/core/scene"
 )
 
@@ -109,6 +110,8 @@ type RigReadout struct {
 	// Twist is the turn of up about forward beyond least twist, degrees a metre,
 	// evenly sampled from start to end.
 	Twist []float32 `json:"twist"`
+	// Roll is the roll of the beads in degrees at the same places and at the end.
+	Roll []float32 `json:"roll"`
 	// GuideNear and GuideAhead tell how a guide leads: least distance in metres, and
 	// the greatest angle in degrees by which it runs ahead or behind.
 	GuideNear    float64  `json:"guideNear,omitempty"`
@@ -197,8 +200,12 @@ func (t *Train) comb(r *RigReadout, frame float64) {
 		f := up(length * float64(i) / combTeeth)
 		r.Comb = append(r.Comb, float32(f.P.X), float32(f.P.Y), float32(f.P.Z), float32(f.U.X), float32(f.U.Y), float32(f.U.Z))
 	}
-	r.Twist = make([]float32, twistSamples)
+	r.Twist, r.Roll = make([]float32, twistSamples), make([]float32, twistSamples+1)
 	h := length / twistSamples
+	for i := range r.Roll {
+		v, _ := place.ByDistance(t.marks, min(h*float64(i), length), length, t.Curve.Closed())
+		r.Roll[i] = float32(v * 180 / math.Pi)
+	}
 	for i := range r.Twist {
 		a, b := up(h*float64(i)), up(h*(float64(i)+1)-1e-9*h)
 		carried := facing.Carry(t.Curve, h*float64(i), h*(float64(i)+1)-1e-9*h, a.U)

@@ -313,3 +313,19 @@ func (m *Mesh) Drawn() *geom.Mesh {
 	}
 	return out
 }
+
+// Wire returns the ends of every edge but the diagonals of quads, in order.
+func (m *Mesh) Wire() []geom.Vec {
+	list := make([]edge, 0, len(m.edges))
+	for e, s := range m.edges {
+		if !s.diagonal {
+			list = append(list, e)
+		}
+	}
+	sort.Slice(list, func(i, j int) bool { return list[i][0] < list[j][0] || list[i][0] == list[j][0] && list[i][1] < list[j][1] })
+	out := make([]geom.Vec, 0, 2*len(list))
+	for _, e := range list {
+		out = append(out, m.Points[e[0]], m.Points[e[1]])
+	}
+	return out
+}

@@ -3,9 +3,13 @@ import type {
   About,
   BakeState,
   Document,
+  EdgeChain,
+  Fixture,
   HistoryStep,
+  Part,
   PathShape,
   Problem,
+  ReadMesh,
   ReadPath,
   SceneCard,
   SceneState,
@@ -74,12 +78,24 @@ export const readPathFile = (file: File, smooth: boolean) =>
     method: 'POST',
     body: file,
   })
-export const toPoints = (shape: PathShape) => send<ReadPath>('POST', '/paths/points', { shape, after: 0 })
+export const toPoints = (doc: Document, path: string) => send<ReadPath>('POST', '/paths/points', { doc, path })
 export const insertPoint = (shape: PathShape, after: number) =>
   send<ReadPath>('POST', '/paths/insert', { shape, after })
 
-export const startBake = (doc: Document, format: string, first: number, last: number, rigs: string[]) =>
-  send<BakeState>('POST', '/bakes', { doc, format, first, last, rigs })
+export const readMeshFile = (file: File) =>
+  request<ReadMesh>(`/meshes?file=${encodeURIComponent(file.name)}`, { method: 'POST', body: file })
+export const wireQuery = (part: Part) =>
+  queryOptions({
+    queryKey: ['wire', part.shape],
+    queryFn: () => send<number[]>('POST', '/meshes/wire', { part }),
+    staleTime: Infinity,
+  })
+export type EdgeWay = 'loop' | 'crease' | 'boundary' | 'middle'
+export const followEdges = (part: Part, fixture: Fixture, at: [number, number, number], way: EdgeWay) =>
+  send<EdgeChain>('POST', '/meshes/edges', { part, fixture, at, way })
+
+export const startBake = (doc: Document, format: string, first: number, last: number, rigs: string[], paths: boolean) =>
+  send<BakeState>('POST', '/bakes', { doc, format, first, last, rigs, paths })
 export const bakeState = (id: string) => request<BakeState>(`/bakes/${id}`)
 export const cancelBake = (id: string) => send<void>('DELETE', `/bakes/${id}`)
 export const bakeFileUrl = (id: string) => `/api/bakes/${id}/file`

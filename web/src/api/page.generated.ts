@@ -11,6 +11,8 @@ export interface PageSchema {
   checks: Checks;
   refusal: Refusal;
   readPath: ReadPath;
+  readMesh: ReadMesh;
+  edgeChain: EdgeChain;
   bake: BakeState;
   historyRow: HistoryStep;
 }
@@ -35,7 +37,9 @@ export interface Document {
   range: Range;
   paths: Path[];
   parts: Part[];
+  fixtures?: Fixture[];
   rigs: Rig[];
+  assets?: Asset[];
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -53,6 +57,14 @@ export interface Path {
   id: string;
   name: string;
   shape: PathShape;
+  /**
+   * Shaping steps in the order they are taken.
+   */
+  steps?: Step[];
+  /**
+   * Metres by which the drawn and baked polyline may stray; 0 or left out: a 50000th of the length.
+   */
+  chordError?: number;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -63,8 +75,14 @@ export interface PathShape {
   circle?: CircleShape;
   ellipse?: EllipseShape;
   slot?: SlotShape;
+  rectangle?: RectangleShape;
+  arch?: ArchShape;
+  helix?: HelixShape;
   spline?: SplineShape;
+  bspline?: BSplineShape;
   polyline?: PolylineShape;
+  over?: OverShape;
+  track?: TrackShape;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -125,6 +143,89 @@ export interface SlotShape {
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "RectangleShape".
+ */
+export interface RectangleShape {
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  centre: [number, number, number];
+  length: number;
+  height: number;
+  /**
+   * Radius of the corners.
+   */
+  radius?: number;
+  plane?: "side" | "ahead" | "above";
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "ArchShape".
+ */
+export interface ArchShape {
+  /**
+   * The middle between its two feet.
+   *
+   * @minItems 3
+   * @maxItems 3
+   */
+  base: [number, number, number];
+  width: number;
+  height: number;
+  /**
+   * One circular arc from foot to foot instead of legs and corners.
+   */
+  arc?: boolean;
+  /**
+   * Radius of the corners; 0 or left out: half the width or as much as the height allows.
+   */
+  radius?: number;
+  /**
+   * The side that stays open.
+   */
+  open?: "below" | "above" | "ahead" | "behind";
+  plane?: "side" | "ahead" | "above";
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "HelixShape".
+ */
+export interface HelixShape {
+  /**
+   * Where the axis begins.
+   *
+   * @minItems 3
+   * @maxItems 3
+   */
+  base: [number, number, number];
+  radius: number;
+  /**
+   * Radius at the end; 0 or left out: the same as at the start.
+   */
+  endRadius?: number;
+  /**
+   * Metres along the axis a turn.
+   */
+  rise: number;
+  turns: number;
+  hand?: "right" | "left";
+  axis?: "up" | "forward" | "side";
+  /**
+   * Degrees about the axis at which it begins.
+   */
+  begin?: number;
+  /**
+   * Metres of straight run before it and tangent to it.
+   */
+  leadIn?: number;
+  /**
+   * Metres of straight run behind it and tangent to it.
+   */
+  leadOut?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "SplineShape".
  */
 export interface SplineShape {
@@ -155,11 +256,259 @@ export interface Point {
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "BSplineShape".
+ */
+export interface BSplineShape {
+  closed?: boolean;
+  points: [number, number, number][];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "PolylineShape".
  */
 export interface PolylineShape {
   closed?: boolean;
   points: [number, number, number][];
+  /**
+   * Radius of every corner in metres.
+   */
+  fillet?: number;
+  /**
+   * Radius of each corner in the order of the points; instead of fillet.
+   */
+  fillets?: number[];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "OverShape".
+ */
+export interface OverShape {
+  /**
+   * Id of the fixture it lies on.
+   */
+  fixture: string;
+  /**
+   * Metres kept from its surface.
+   */
+  clearance?: number;
+  closed?: boolean;
+  /**
+   * Places on or near the surface in the part's own axes.
+   */
+  points: [number, number, number][];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "TrackShape".
+ */
+export interface TrackShape {
+  /**
+   * Id of the rig.
+   */
+  rig: string;
+  /**
+   * Which piece from 1 on; 1 where left out.
+   */
+  piece?: number;
+  closed?: boolean;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Step".
+ */
+export interface Step {
+  /**
+   * Passed over.
+   */
+  off?: boolean;
+  reverse?: ReverseStep;
+  startAt?: StartAtStep;
+  close?: CloseStep;
+  open?: OpenStep;
+  extend?: ExtendStep;
+  trim?: TrimStep;
+  join?: JoinStep;
+  subdivide?: SubdivideStep;
+  resample?: ResampleStep;
+  simplify?: SimplifyStep;
+  round?: RoundStep;
+  smooth?: SmoothStep;
+  offset?: OffsetStep;
+  mirror?: MirrorStep;
+  jitter?: JitterStep;
+  drop?: DropStep;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "ReverseStep".
+ */
+export interface ReverseStep {}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "StartAtStep".
+ */
+export interface StartAtStep {
+  distance: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "CloseStep".
+ */
+export interface CloseStep {
+  /**
+   * By a curve with both end tangents instead of a straight line.
+   */
+  smooth?: boolean;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "OpenStep".
+ */
+export interface OpenStep {
+  /**
+   * Metres left open before the start; 0: the seam is only parted.
+   */
+  gap?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "ExtendStep".
+ */
+export interface ExtendStep {
+  before?: number;
+  after?: number;
+  /**
+   * Going on with the curvature of the end instead of straight.
+   */
+  curved?: boolean;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "TrimStep".
+ */
+export interface TrimStep {
+  from: number;
+  /**
+   * 0 or left out: the end.
+   */
+  to: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "JoinStep".
+ */
+export interface JoinStep {
+  /**
+   * Ids of the paths in order.
+   */
+  paths: string[];
+  /**
+   * Gaps up to this many metres are closed by moving the later path.
+   */
+  snap?: number;
+  /**
+   * Wider gaps are bridged by a curve instead of a straight line.
+   */
+  smooth?: boolean;
+  /**
+   * Paths that run the wrong way are not turned.
+   */
+  keepDirection?: boolean;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "SubdivideStep".
+ */
+export interface SubdivideStep {
+  parts: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "ResampleStep".
+ */
+export interface ResampleStep {
+  count: number;
+  straight?: boolean;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "SimplifyStep".
+ */
+export interface SimplifyStep {
+  /**
+   * Metres by which the new path may stray from the old.
+   */
+  tolerance: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "RoundStep".
+ */
+export interface RoundStep {
+  radius: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "SmoothStep".
+ */
+export interface SmoothStep {
+  /**
+   * Metres.
+   */
+  reach: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "OffsetStep".
+ */
+export interface OffsetStep {
+  /**
+   * Metres; out of a flat loop or to the left of other paths; negative: into it or to the right.
+   */
+  distance: number;
+  /**
+   * The plane it is moved in; left out: a flat path's own and the ground for others.
+   */
+  plane?: "side" | "ahead" | "above";
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "MirrorStep".
+ */
+export interface MirrorStep {
+  axis: "x" | "y" | "z";
+  /**
+   * Where the mirror stands on that axis in metres.
+   */
+  at?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "JitterStep".
+ */
+export interface JitterStep {
+  seed: number;
+  amount: number;
+  /**
+   * About the length of one waver in metres.
+   */
+  grain: number;
+  direction?: "side" | "up" | "all";
+  /**
+   * Never below the ground.
+   */
+  floor?: boolean;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "DropStep".
+ */
+export interface DropStep {
+  clearance?: number;
+  /**
+   * Every point is laid on the ground; left out: the path is lowered as it is until it touches.
+   */
+  flat?: boolean;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -187,6 +536,8 @@ export interface PartShape {
   box?: BoxShape;
   shoe?: ShoeSize;
   float?: FloatShape;
+  post?: PostShape;
+  file?: FileShape;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -215,6 +566,59 @@ export interface ShoeSize {
 export interface FloatShape {
   length: number;
   radius: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "PostShape".
+ */
+export interface PostShape {
+  radius: number;
+  /**
+   * Radius at the top; 0 or left out: the same as below.
+   */
+  topRadius?: number;
+  height: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "FileShape".
+ */
+export interface FileShape {
+  /**
+   * Id of the asset: the SHA-256 of the file in hex.
+   */
+  asset: string;
+  /**
+   * Metres a unit of the file; 1 where left out.
+   */
+  scale?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Fixture".
+ */
+export interface Fixture {
+  id: string;
+  name: string;
+  /**
+   * Id of the part.
+   */
+  part: string;
+  /**
+   * Where the part's pivot stands in metres.
+   *
+   * @minItems 3
+   * @maxItems 3
+   */
+  at: [number, number, number];
+  /**
+   * Degrees that the part's forward is turned about up.
+   */
+  heading?: number;
+  /**
+   * Guide only: shown in the view and left out of deliveries.
+   */
+  guide?: boolean;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -287,7 +691,11 @@ export interface Running {
  * via the `definition` "Facing".
  */
 export interface Facing {
-  mode: "steady" | "loopside" | "least-twist";
+  mode: "steady" | "loopside" | "least-twist" | "guide" | "turn";
+  /**
+   * Id of the path that facing guide looks at.
+   */
+  guide?: string;
   /**
    * @minItems 3
    * @maxItems 3
@@ -300,6 +708,10 @@ export interface Facing {
    * Degrees about the path's direction.
    */
   roll?: number | Keyed1 | Running1;
+  /**
+   * Roll by distance; added to roll.
+   */
+  rollAt?: RollBead[];
 }
 export interface Keyed1 {
   keys: {
@@ -314,6 +726,21 @@ export interface Running1 {
   speed: number;
   start?: number;
 }
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "RollBead".
+ */
+export interface RollBead {
+  /**
+   * Metres from the path's start.
+   */
+  at: number;
+  /**
+   * Degrees.
+   */
+  roll: number;
+  ease?: "straight" | "eased";
+}
 export interface Keyed2 {
   keys: {
     frame: number;
@@ -326,6 +753,21 @@ export interface Keyed2 {
 export interface Running2 {
   speed: number;
   start?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Asset".
+ */
+export interface Asset {
+  id: string;
+  /**
+   * File name; its ending says the format: obj or glb or gltf.
+   */
+  name: string;
+  /**
+   * The bytes in base64.
+   */
+  data: string;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -409,6 +851,7 @@ export interface Readout {
   paths: PathReadout[];
   parts: PartReadout[];
   rigs: RigReadout[];
+  fixtures: FixtureReadout[];
   meshes: string[];
 }
 /**
@@ -440,6 +883,17 @@ export interface PathReadout {
   normal: [number, number, number];
   curvature: number[];
   points?: PointReadout[];
+  before?: number[];
+  steps?: StepReadout[];
+  notes?: string[];
+  chordError: number;
+  drawnPoints: number;
+  corners: number;
+  lowest: number;
+  lowestAt: number;
+  crossings?: CrossingReadout[];
+  close?: number[];
+  gap: number;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -461,6 +915,32 @@ export interface PointReadout {
    * @maxItems 3
    */
   out: [number, number, number];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "StepReadout".
+ */
+export interface StepReadout {
+  kind: string;
+  off?: boolean;
+  length: number;
+  change: number;
+  spans: number;
+  closed: boolean;
+  note?: string;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "CrossingReadout".
+ */
+export interface CrossingReadout {
+  a: number;
+  b: number;
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  at: [number, number, number];
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -504,6 +984,14 @@ export interface RigReadout {
    * @maxItems 2
    */
   travelRange: [number, number];
+  comb: number[];
+  twist: number[];
+  roll: number[];
+  guideNear?: number;
+  guideNearAt?: number;
+  guideAhead?: number;
+  guideAheadAt?: number;
+  notes?: string[];
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -513,6 +1001,15 @@ export interface StretchReadout {
   from: number;
   to: number;
   turnDeg: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "FixtureReadout".
+ */
+export interface FixtureReadout {
+  id: string;
+  part: number;
+  place: number[];
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -587,6 +1084,34 @@ export interface ReadPath {
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "ReadMesh".
+ */
+export interface ReadMesh {
+  asset: string;
+  name: string;
+  points: number;
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  min: [number, number, number];
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  max: [number, number, number];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "EdgeChain".
+ */
+export interface EdgeChain {
+  points: [number, number, number][];
+  closed: boolean;
+  length: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "BakeState".
  */
 export interface BakeState {
@@ -623,6 +1148,8 @@ export interface Page {
   checks: Checks;
   refusal: Refusal;
   readPath: ReadPath;
+  readMesh: ReadMesh;
+  edgeChain: EdgeChain;
   bake: BakeState;
   historyRow: HistoryStep;
 }

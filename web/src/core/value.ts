@@ -51,9 +51,25 @@ export const shapeNames: Record<ShapeKind, string> = {
   circle: 'Circle',
   ellipse: 'Ellipse',
   slot: 'Slot',
+  rectangle: 'Rounded rectangle',
+  arch: 'Arch',
+  helix: 'Helix',
   spline: 'Spline',
+  bspline: 'B-spline',
   polyline: 'Polyline',
+  over: 'On a surface',
+  track: 'Track',
 }
+
+/** Whether a shape is a closed one before its steps. */
+export const isLoop = (s: PathShape) =>
+  !!(
+    s.circle ??
+    s.ellipse ??
+    s.slot ??
+    s.rectangle ??
+    (s.spline ?? s.bspline ?? s.polyline ?? s.over ?? s.track)?.closed
+  )
 
 /** A name that no other of the list has: "Loop", "Loop 2", ... */
 export function freeName(taken: { name: string }[], wish: string): string {

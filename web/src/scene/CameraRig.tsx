@@ -41,6 +41,8 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
   const latest = useRef(bounds)
   useEffect(() => {
     latest.current = bounds
+    // Something was added that may lie outside the picture.
+    if (useView.getState().wantsLook) useView.getState().looked()
   }, [bounds])
 
   useEffect(() => {

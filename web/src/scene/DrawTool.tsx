@@ -1,12 +1,13 @@
 import { Line } from '@react-three/drei'
 import { useThree } from '@react-three/fiber'
 import { useEffect, useMemo, useState } from 'react'
-import { Plane, Vector3 } from 'three'
+import { Matrix4, Plane, Vector3 } from 'three'
 import { addPath } from '../core/value'
 import { useBench } from '../stores/bench'
 import type { ViewName } from '../stores/prefs'
 import type { Roles } from '../ui/theme'
-import { onPlane } from './pointing'
+import { fixtureMatrix, fixtureObject } from './Fixtures'
+import { onObject, onPlane } from './pointing'
 import { SteadySize } from './SteadySize'
 
 type Vec3 = [number, number, number]
@@ -25,7 +26,14 @@ export function finishDrawing(closed: boolean) {
   useBench.setState({ tool: { kind: 'none' } })
   if (tool.points.length < (closed ? 3 : 2)) return
   let id = ''
-  edit(closed ? 'draw a closed path' : 'draw a path', (d) => {
+  const on = useBench.getState().doc?.fixtures?.find((f) => f.id === tool.over)
+  edit(on ? `draw a path on ${on.name}` : closed ? 'draw a closed path' : 'draw a path', (d) => {
+    if (on) {
+      id = addPath(d, `On ${on.name}`, {
+        over: { fixture: on.id, clearance: 0.02, ...(closed ? { closed } : {}), points: tool.points },
+      })
+      return
+    }
     id = addPath(d, closed ? 'Loop' : 'Curve', {
       spline: { ...(closed ? { closed } : {}), points: tool.points.map((at) => ({ at, handles: 'smooth' })) },
     })
@@ -37,8 +45,13 @@ export function finishDrawing(closed: boolean) {
 export function DrawTool({ roles }: { roles: Roles }) {
   const tool = useBench((b) => b.tool)
   const camera = useThree((s) => s.camera)
+  const scene = useThree((s) => s.scene)
   const element = useThree((s) => s.gl.domElement)
   const invalidate = useThree((s) => s.invalidate)
+  const over = tool.kind === 'draw' ? tool.over : undefined
+  // Points on a fixture are kept in its own axes.
+  const place = useBench((b) => b.answer?.readout.fixtures.find((f) => f.id === over)?.place)
+  const matrix = useMemo(() => (place ? fixtureMatrix(place) : new Matrix4()), [place])
   const [cursor, setCursor] = useState<Vec3 | null>(null)
   const drawing = tool.kind === 'draw'
   const view = tool.kind === 'draw' ? tool.view : 'corner'
@@ -48,9 +61,13 @@ export function DrawTool({ roles }: { roles: Roles }) {
     if (!drawing) return
     element.style.cursor = 'crosshair'
     let pressed: { x: number; y: number } | null = null
-    const place = (e: PointerEvent) => onPlane(camera, element, e.clientX, e.clientY, plane)
+    const place = (e: PointerEvent) => {
+      if (!over) return onPlane(camera, element, e.clientX, e.clientY, plane)
+      const object = fixtureObject(scene, over)
+      return object ? onObject(camera, element, e.clientX, e.clientY, object) : null
+    }
     const pixels = (p: Vec3, e: PointerEvent) => {
-      const v = new Vector3(...p).project(camera)
+      const v = new Vector3(...p).applyMatrix4(matrix).project(camera)
       const box = element.getBoundingClientRect()
       return Math.hypot(
         ((v.x + 1) / 2) * box.width + box.left - e.clientX,
@@ -82,6 +99,7 @@ export function DrawTool({ roles }: { roles: Roles }) {
       const last = tool.points.at(-1)
       if (last && pixels(last, e) < 3) return
       const round = (x: number) => Math.round(x * 1e4) / 1e4 || 0
+      hit.applyMatrix4(matrix.clone().invert())
       useBench.setState({ tool: { ...tool, points: [...tool.points, hit.toArray().map(round) as Vec3] } })
       invalidate()
     }
@@ -94,10 +112,10 @@ export function DrawTool({ roles }: { roles: Roles }) {
       element.removeEventListener('pointermove', move)
       element.removeEventListener('pointerup', up)
     }
-  }, [drawing, camera, element, plane, invalidate])
+  }, [drawing, camera, element, plane, invalidate, over, scene, matrix])
 
   if (tool.kind !== 'draw') return null
-  const pts = tool.points
+  const pts = tool.points.map((p) => new Vector3(...p).applyMatrix4(matrix).toArray())
   const line: Vec3[] = cursor ? [...pts, cursor] : pts
   return (
     <>

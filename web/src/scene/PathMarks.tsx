@@ -1,11 +1,15 @@
 import { Html, Line } from '@react-three/drei'
-import { useThree } from '@react-three/fiber'
+import { useThree, type ThreeEvent } from '@react-three/fiber'
 import { useEffect, useMemo } from 'react'
 import { BufferGeometry, DoubleSide, Quaternion, Vector3 } from 'three'
+import type { Path } from '../api/page.generated'
+import { movedStart } from '../core/start'
 import type { PathLine } from '../core/wire'
 import { showWithUnit } from '../core/units'
 import { chosenPath, chosenRig, useBench } from '../stores/bench'
+import { useView } from '../stores/prefs'
 import type { Roles } from '../ui/theme'
+import { distanceAt, follow } from './pointing'
 import { SteadySize } from './SteadySize'
 import { mono } from '../ui/theme'
 
@@ -140,8 +144,37 @@ function Thread({
             </mesh>
           </SteadySize>
         ))}
+      {chosen && info?.before && <Before points={info.before} roles={roles} />}
+      {chosen &&
+        info?.crossings?.map((c) => (
+          <Tag key={c.a} at={new Vector3(...c.at)} colour={roles.amberText} roles={roles} shift="translate(-50%, 40%)">
+            crosses itself
+          </Tag>
+        ))}
       {chosen && info && <StartAndTravel line={line} roles={roles} size={size} length={info.length} />}
     </>
+  )
+}
+
+/** The shape as it was before its steps. */
+function Before({ points, roles }: { points: readonly number[]; roles: Roles }) {
+  const list = useMemo(() => {
+    const out: Vector3[] = []
+    for (let i = 0; i + 2 < points.length; i += 3) out.push(new Vector3(points[i], points[i + 1], points[i + 2]))
+    return out
+  }, [points])
+  if (list.length < 2) return null
+  return (
+    <Line
+      points={list}
+      color={roles.slate}
+      lineWidth={1}
+      dashed
+      dashSize={0.03}
+      gapSize={0.03}
+      transparent
+      opacity={0.5}
+    />
   )
 }
 
@@ -150,7 +183,39 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
   const units = useBench((b) => b.doc?.units) ?? 'mm'
   const rig = useBench((b) => chosenRig(b)?.index ?? -1)
   const pieces = useBench((b) => b.shown.find((p) => p.rig === rig))
+  const index = useBench((b) => chosenPath(b)?.index ?? -1)
+  const info = useBench((b) => b.answer?.readout.paths[index])
+  const camera = useThree((s) => s.camera)
+  const element = useThree((s) => s.gl.domElement)
   const start = useMemo(() => onLine(line, 0), [line])
+  /** The start mark of a loop is pulled along it. */
+  function pullStart(e: ThreeEvent<PointerEvent>) {
+    const bench = useBench.getState()
+    const base = bench.doc?.paths[index]
+    if (e.button !== 0 || !base || bench.tool.kind !== 'none') return
+    e.stopPropagation()
+    useView.getState().setPulling(true)
+    let last = 0
+    let moved = false
+    follow(
+      (ev) => {
+        // The line as it lay when it was taken hold of: the path itself does not move.
+        last = distanceAt(camera, element, line, ev.clientX, ev.clientY, last, length, true)
+        moved = true
+        bench.preview((d) => {
+          const fresh = JSON.parse(JSON.stringify(base)) as Path
+          movedStart(fresh, last, length)
+          d.paths[index] = fresh
+        })
+      },
+      (kept) => {
+        useView.getState().setPulling(false)
+        if (!moved) return
+        if (kept) useBench.getState().commit(`move the start of ${base.name}`)
+        else useBench.getState().cancel()
+      },
+    )
+  }
   const lift = useMemo(() => new Vector3(0, size * 0.12, 0), [size])
   const flag = useMemo(() => {
     const top = start.at.clone().add(lift)
@@ -190,8 +255,13 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
         <meshBasicMaterial color={roles.kelp} side={DoubleSide} depthTest={false} transparent />
       </mesh>
       <SteadySize position={start.at}>
-        <mesh renderOrder={6}>
-          <sphereGeometry args={[4.5, 16, 12]} />
+        <mesh
+          renderOrder={6}
+          onPointerDown={info?.closed ? pullStart : undefined}
+          onPointerOver={() => info?.closed && (element.style.cursor = 'grab')}
+          onPointerOut={() => (element.style.cursor = '')}
+        >
+          <sphereGeometry args={[info?.closed ? 6 : 4.5, 16, 12]} />
           <meshBasicMaterial color={roles.kelp} depthTest={false} transparent />
         </mesh>
       </SteadySize>

@@ -3,10 +3,12 @@ import { useThree, type ThreeEvent } from '@react-three/fiber'
 import { useState } from 'react'
 import { Plane, Vector3 } from 'three'
 import type { Document, Point } from '../api/page.generated'
+import { pointsOf, putPoint } from '../core/forms'
 import { chosenPath, useBench } from '../stores/bench'
 import { useView } from '../stores/prefs'
 import type { Roles } from '../ui/theme'
-import { follow, onPlane, pullPlane } from './pointing'
+import { fixtureMatrix, fixtureObject } from './Fixtures'
+import { follow, onObject, onPlane, pullPlane } from './pointing'
 import { SteadySize } from './SteadySize'
 
 type Vec3 = [number, number, number]
@@ -31,12 +33,14 @@ function pullHandle(p: Point, side: 'in' | 'out', to: Vec3, resolved: { in: Vec3
   if (reach > 0) p.out = to.map((x) => (-x / reach) * other) as Vec3
 }
 
-/** The points and handles of the chosen spline or polyline, to be pulled. */
+/** The points and handles of the chosen path, to be pulled. */
 export function PathPoints({ roles }: { roles: Roles }) {
   const index = useBench((b) => chosenPath(b)?.index ?? -1)
   const shape = useBench((b) => chosenPath(b)?.path.shape)
   const shown = useBench((b) => b.selected?.kind === 'path' || b.openStep === 'path')
-  const resolved = useBench((b) => b.answer?.readout.paths[index]?.points)
+  const readout = useBench((b) => b.answer?.readout)
+  const resolved = readout?.paths[index]?.points
+  const scene = useThree((s) => s.scene)
   const normal = useBench((b) => {
     const info = b.answer?.readout.paths[index]
     return info && info.offPlane < 1e-6 * info.length ? info.normal : null
@@ -47,11 +51,15 @@ export function PathPoints({ roles }: { roles: Roles }) {
   const [hover, setHover] = useState('')
   const tool = useBench((b) => b.tool.kind)
   if (!shape || !shown || tool !== 'none') return null
-  const points: { at: Vec3; in?: Vec3; out?: Vec3 }[] = shape.spline
-    ? resolved?.length === shape.spline.points.length
-      ? resolved
-      : []
-    : (shape.polyline?.points.map((at) => ({ at })) ?? [])
+  // A spline's handles are told by the server, and where points on a surface are.
+  const given = pointsOf(shape)
+  const points: { at: Vec3; in?: Vec3; out?: Vec3 }[] =
+    given && resolved?.length === given.length
+      ? resolved.map((p) => (shape.spline ? p : { at: p.at }))
+      : shape.spline || shape.over
+        ? []
+        : (given ?? []).map((at) => ({ at }))
+  const place = readout?.fixtures.find((f) => f.id === shape.over?.fixture)?.place
 
   function pull(e: ThreeEvent<PointerEvent>, i: number, what: 'at' | 'in' | 'out') {
     if (e.button !== 0) return
@@ -76,7 +84,11 @@ export function PathPoints({ roles }: { roles: Roles }) {
     follow(
       (ev) => {
         let to: Vector3 | null
-        if (ev.shiftKey) {
+        if (shape!.over) {
+          const object = fixtureObject(scene, shape!.over.fixture)
+          const hit = object && onObject(camera, element, ev.clientX, ev.clientY, object)
+          to = hit && place ? hit.applyMatrix4(fixtureMatrix(place).invert()) : null
+        } else if (ev.shiftKey) {
           const hit = onPlane(camera, element, ev.clientX, ev.clientY, upright)
           to = hit && start.clone().setY(start.y + hit.y - grabbedUp.y)
         } else {
@@ -87,8 +99,7 @@ export function PathPoints({ roles }: { roles: Roles }) {
         const at = to
         bench.preview((d: Document) => {
           const s = d.paths[index]!.shape
-          if (s.polyline) s.polyline.points[i] = at.toArray()
-          else if (what === 'at') s.spline!.points[i]!.at = at.toArray()
+          if (what === 'at') putPoint(s, i, at.toArray())
           else pullHandle(s.spline!.points[i]!, what, sub(at, anchor), resolvedHandles!)
         })
       },

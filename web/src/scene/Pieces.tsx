@@ -19,7 +19,7 @@ const rotation = new Quaternion()
 const scale = new Vector3()
 const colour = new Color()
 
-function geometryOf(m: MeshData): BufferGeometry {
+export function geometryOf(m: MeshData): BufferGeometry {
   const g = new BufferGeometry()
   g.setAttribute('position', new BufferAttribute(m.positions, 3))
   g.setAttribute('normal', new BufferAttribute(m.normals, 3))

@@ -11,8 +11,12 @@ import type { Roles } from '../ui/theme'
 import { mono } from '../ui/theme'
 import { AboveIcon, AheadIcon, CornerIcon, SideIcon } from '../ui/icons'
 import { CameraRig } from './CameraRig'
-import { drawPlane, DrawTool, finishDrawing } from './DrawTool'
+import { DrawTool } from './DrawTool'
+import { Comb } from './Comb'
+import { EdgeTool } from './EdgeTool'
+import { Fixtures, fixtureMatrix } from './Fixtures'
 import { Ground } from './Ground'
+import { DrawHelp, EdgeHelp } from './ToolHelp'
 import { CheckMark, PathMarks } from './PathMarks'
 import { PathPoints } from './PathPoints'
 import { Pieces } from './Pieces'
@@ -33,10 +37,18 @@ function useBounds(): Box3 {
       box.expandByPoint(new Vector3(...p.min))
       box.expandByPoint(new Vector3(...p.max))
     }
+    for (const f of readout?.fixtures ?? []) {
+      const p = readout!.parts[f.part]
+      if (!p) continue
+      const own = new Box3(new Vector3(...p.min), new Vector3(...p.max))
+      box.union(own.applyMatrix4(fixtureMatrix(f.place)))
+    }
     if (box.isEmpty()) return new Box3(new Vector3(-2, 0, -2), new Vector3(2, 1, 2))
     const margin = Math.max(
       0,
-      ...(readout?.parts ?? []).map((p) => Math.max(...p.max.map((m, i) => (m - p.min[i]!) / 2))),
+      ...(readout?.parts ?? [])
+        .filter((_, i) => !readout!.fixtures.some((f) => f.part === i))
+        .map((p) => Math.max(...p.max.map((m, i) => (m - p.min[i]!) / 2))),
     )
     return box.expandByScalar(Math.min(margin, box.getSize(new Vector3()).length() / 4))
   }, [readout])
@@ -94,10 +106,13 @@ export function View() {
         {Array.from({ length: rigs }, (_, i) => (
           <Pieces key={i} rig={i} roles={roles} size={size} />
         ))}
+        <Fixtures roles={roles} />
+        <Comb roles={roles} size={size} />
         <PathMarks roles={roles} size={size} />
         <PathPoints roles={roles} />
         <CheckMark roles={roles} />
         <DrawTool roles={roles} />
+        <EdgeTool roles={roles} />
         <CameraRig bounds={bounds} ready={ready} />
         <Instruments overlay={overlay} size={size} />
       </Canvas>
@@ -128,7 +143,8 @@ export function View() {
         ))}
       </Box>
 
-      {tool.kind === 'draw' && <DrawHelp view={tool.view} count={tool.points.length} roles={roles} />}
+      {tool.kind === 'draw' && <DrawHelp tool={tool} roles={roles} />}
+      {tool.kind === 'edges' && <EdgeHelp tool={tool} roles={roles} />}
 
       <div ref={overlay} style={{ position: 'absolute', inset: 0, pointerEvents: 'none' }}>
         <ScaleBar roles={roles} />
@@ -292,51 +308,11 @@ function Compass({ roles }: { roles: Roles }) {
   )
 }
 
-function DrawHelp({ view, count, roles }: { view: ViewName; count: number; roles: Roles }) {
-  return (
-    <Box
-      role="status"
-      sx={{
-        position: 'absolute',
-        left: 0,
-        right: 0,
-        mx: 'auto',
-        bottom: 20,
-        width: 'fit-content',
-        display: 'flex',
-        alignItems: 'center',
-        gap: 1,
-        px: 1.5,
-        py: 0.75,
-        borderRadius: '6px',
-        background: roles.raised,
-        border: `1px solid ${roles.rule}`,
-        fontSize: 12,
-      }}
-    >
-      <span>
-        {count === 0
-          ? `Click in ${drawPlane(view).name} to set the first point.`
-          : count < 3
-            ? `Drawing in ${drawPlane(view).name}: click to go on.`
-            : 'Click the first point to close the path.'}
-      </span>
-      <Button disabled={count < 3} onClick={() => finishDrawing(true)}>
-        Close path
-      </Button>
-      <Button disabled={count < 2} onClick={() => finishDrawing(false)}>
-        Leave open
-      </Button>
-      <Button color="inherit" onClick={() => useBench.setState({ tool: { kind: 'none' } })}>
-        Cancel
-      </Button>
-    </Box>
-  )
-}
-
 /** What to press first when there is no path yet. */
 function EmptyScene({ roles }: { roles: Roles }) {
-  const empty = useBench((b) => b.doc !== null && b.doc.paths.length === 0 && b.tool.kind === 'none')
+  const empty = useBench(
+    (b) => b.doc !== null && b.doc.paths.length === 0 && !b.doc.fixtures?.length && b.tool.kind === 'none',
+  )
   if (!empty) return null
   return (
     <Box sx={{ position: 'absolute', inset: 0, display: 'grid', placeItems: 'center', pointerEvents: 'none' }}>

@@ -1,4 +1,4 @@
-import { Plane, Raycaster, Vector2, Vector3, type Camera } from 'three'
+import { Plane, Raycaster, Vector2, Vector3, type Camera, type Object3D } from 'three'
 import type { PathLine } from '../core/wire'
 
 const ray = new Raycaster()
@@ -11,6 +11,12 @@ export function rayAt(camera: Camera, element: Element, clientX: number, clientY
   ndc.set(((clientX - box.left) / box.width) * 2 - 1, -((clientY - box.top) / box.height) * 2 + 1)
   ray.setFromCamera(ndc, camera)
   return ray.ray
+}
+
+/** Where the ray under a place on the screen first meets an object, or null. */
+export function onObject(camera: Camera, element: Element, clientX: number, clientY: number, object: Object3D) {
+  rayAt(camera, element, clientX, clientY)
+  return ray.intersectObject(object, false)[0]?.point.clone() ?? null
 }
 
 /** Where the ray under a place on the screen meets a plane, or null. */

@@ -1,13 +1,13 @@
 import { produce } from 'immer'
 import { create } from 'zustand'
-import { getScene, redoScene, RequestError, saveScene, undoScene, goToStep } from '../api/client'
+import { getScene, redoScene, RequestError, saveScene, undoScene, goToStep, type EdgeWay } from '../api/client'
 import { LiveChannel } from '../api/live'
-import type { Document, Readout, Refusal, Result, SceneState } from '../api/page.generated'
+import type { Document, EdgeChain, Readout, Refusal, Result, SceneState } from '../api/page.generated'
 import type { MeshData, Message, PathLine, Pieces } from '../core/wire'
 import { useClock } from './clock'
 import { useView, type ViewName } from './prefs'
 
-export type Kind = 'rig' | 'path' | 'part'
+export type Kind = 'rig' | 'path' | 'part' | 'fixture'
 export interface Selection {
   kind: Kind
   id: string
@@ -16,7 +16,12 @@ export type SaveState = 'saved' | 'saving' | 'offline' | 'refused'
 export type Panel = 'recipe' | 'check' | 'deliver'
 
 /** What the person is doing in the view besides looking. */
-export type Tool = { kind: 'none' } | { kind: 'draw'; points: [number, number, number][]; view: ViewName }
+export type Tool =
+  | { kind: 'none' }
+  /** Points are set by clicking in the plane of a view, or on a fixture. */
+  | { kind: 'draw'; points: [number, number, number][]; view: ViewName; over?: string }
+  /** An edge of a fixture is pointed at; the chain that goes on from it is shown. */
+  | { kind: 'edges'; fixture: string; way: EdgeWay; at: [number, number, number] | null; chain: EdgeChain | null }
 
 /** The picture that the server made of the newest edit it has answered. */
 export interface Answer {
@@ -51,6 +56,8 @@ interface Bench {
   notice: string
   selected: Selection | null
   point: number | null
+  /** The chosen bead of roll of the chosen rig. */
+  rollBead: number | null
   openStep: string
   panel: Panel
   shownCheck: string | null
@@ -73,7 +80,9 @@ interface Bench {
   keepMine: () => void
   takeTheirs: () => void
   say: (notice: string) => void
-  startDrawing: () => void
+  /** Draws in the plane of the view, or on a fixture. */
+  startDrawing: (over?: string) => void
+  startEdges: (fixture: string) => void
 }
 
 let live: LiveChannel | null = null
@@ -134,9 +143,13 @@ export const useBench = create<Bench>()((set, get) => {
     })
     const first = s.doc.rigs[0]
     const { selected } = get()
-    const lists = { rig: s.doc.rigs, path: s.doc.paths, part: s.doc.parts }
+    const lists = { rig: s.doc.rigs, path: s.doc.paths, part: s.doc.parts, fixture: s.doc.fixtures ?? [] }
     if (!selected || !lists[selected.kind].some((x) => x.id === selected.id)) {
-      set({ selected: first ? { kind: 'rig', id: first.id } : null, point: null })
+      const path = s.doc.paths[0]
+      set({
+        selected: first ? { kind: 'rig', id: first.id } : path ? { kind: 'path', id: path.id } : null,
+        point: null,
+      })
     }
     useClock.getState().setRange(s.doc.range.first, s.doc.range.last, s.doc.fps)
     show(s.doc, true)
@@ -228,6 +241,7 @@ export const useBench = create<Bench>()((set, get) => {
     notice: '',
     selected: null,
     point: null,
+    rollBead: null,
     openStep: 'spacing',
     panel: 'recipe',
     shownCheck: null,
@@ -268,7 +282,7 @@ export const useBench = create<Bench>()((set, get) => {
       set({ id: '', doc: null, meshes: new Map() })
     },
     select(selected) {
-      set({ selected, point: null, panel: 'recipe', shownCheck: null })
+      set({ selected, point: null, rollBead: null, panel: 'recipe', shownCheck: null })
     },
     preview(change) {
       const { doc } = get()
@@ -325,8 +339,11 @@ export const useBench = create<Bench>()((set, get) => {
     say(notice) {
       set({ notice })
     },
-    startDrawing() {
-      set({ tool: { kind: 'draw', points: [], view: useView.getState().view } })
+    startDrawing(over) {
+      set({ tool: { kind: 'draw', points: [], view: useView.getState().view, over } })
+    },
+    startEdges(fixture) {
+      set({ tool: { kind: 'edges', fixture, way: 'loop', at: null, chain: null } })
     },
   }
 })

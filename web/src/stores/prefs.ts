@@ -20,6 +20,10 @@ interface ViewStore {
   presses: number
   look: (view: ViewName) => void
   freed: () => void
+  /** Fits the view to the next answer, as when something was added to an empty scene. */
+  lookSoon: () => void
+  wantsLook: boolean
+  looked: () => void
   hoveredPiece: number | null
   hoverPiece: (piece: number | null) => void
   /** Something in the view is being pulled: orbiting waits. */
@@ -32,6 +36,9 @@ export const useView = create<ViewStore>()((set) => ({
   presses: 0,
   look: (view) => set((s) => ({ view, presses: s.presses + 1 })),
   freed: () => set((s) => (s.view === 'free' ? s : { view: 'free' })),
+  wantsLook: false,
+  lookSoon: () => set({ wantsLook: true }),
+  looked: () => set((s) => ({ wantsLook: false, presses: s.presses + (s.view === 'free' ? 0 : 1) })),
   hoveredPiece: null,
   hoverPiece: (hoveredPiece) => set((s) => (s.hoveredPiece === hoveredPiece ? s : { hoveredPiece })),
   pulling: false,

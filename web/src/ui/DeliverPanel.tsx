@@ -31,6 +31,7 @@ export function DeliverPanel() {
   const [first, setFirst] = useState(doc.range.first)
   const [last, setLast] = useState(doc.range.last)
   const [left, setLeft] = useState<string[]>([])
+  const [paths, setPaths] = useState(false)
   const [job, setJob] = useState<BakeState | null>(null)
   const [error, setError] = useState('')
   const rigs = doc.rigs.filter((r) => !left.includes(r.id))
@@ -63,6 +64,7 @@ export function DeliverPanel() {
           first,
           last,
           rigs.map((r) => r.id),
+          paths && format !== 'csv',
         ),
       )
     } catch (e) {
@@ -98,6 +100,13 @@ export function DeliverPanel() {
           ))}
           {doc.rigs.length === 0 && <Box sx={{ color: roles.secondary }}>There is no rig to bake yet.</Box>}
         </Box>
+        {format !== 'csv' && (
+          <FormControlLabel
+            sx={{ height: 26, ml: -1 }}
+            control={<Checkbox size="small" checked={paths} onChange={(e) => setPaths(e.target.checked)} />}
+            label="The paths too, as lines"
+          />
+        )}
         {outside.length > 0 && (
           <Box sx={{ p: 1, borderRadius: '6px', background: roles.redTint, color: roles.redText, fontSize: 11 }}>
             {outside.length === 1 ? 'A check is' : `${outside.length} checks are`} outside:{' '}

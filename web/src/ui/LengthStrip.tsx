@@ -1,6 +1,9 @@
 import Box from '@mui/material/Box'
 import { useTheme } from '@mui/material/styles'
-import { scaleLinear } from 'd3-scale'
+import type { Path, RollBead } from '../api/page.generated'
+import { movedStart } from '../core/start'
+import { follow } from '../scene/pointing'
+import { scaleLinear, type ScaleLinear } from 'd3-scale'
 import { area, line as lineOf } from 'd3-shape'
 import { useMemo, useRef } from 'react'
 import { showWithUnit, shownUnit } from '../core/units'
@@ -10,7 +13,7 @@ import { useView } from '../stores/prefs'
 import { gutter, useWidth } from './measure'
 import { mono } from './theme'
 
-const rows = { head: 15, marks: 38, curveTop: 48, curve: 81, pieces: 112, travel: 130, ruler: 136 }
+const rows = { head: 15, marks: 38, curveTop: 46, curve: 73, pieces: 97, roll: 117, travel: 132, ruler: 136 }
 /** More pieces than this become ticks. */
 const beadLimit = 90
 
@@ -41,7 +44,7 @@ export function LengthStrip() {
     const top = niceAbove(most)
     // With curvature against the loop the line moves up to make room below it.
     const against = info.curvature.some((k) => k < -0.02 * most)
-    const zero = against ? 74 : rows.curve
+    const zero = against ? 67 : rows.curve
     const y = scaleLinear([-top, 0, top], [2 * zero - rows.curveTop, zero, rows.curveTop])
     const points = info.curvature.map((k, i) => [(length * i) / n, k] as [number, number])
     const at = (p: [number, number]) => x(p[0])
@@ -113,9 +116,14 @@ export function LengthStrip() {
             curvature
           </text>
           {rig && (
-            <text x={16} y={rows.pieces + 4}>
-              pieces
-            </text>
+            <>
+              <text x={16} y={rows.pieces + 4}>
+                pieces
+              </text>
+              <text x={16} y={rows.roll + 1}>
+                roll, twist
+              </text>
+            </>
           )}
           <text x={16} y={rows.ruler + 16}>
             {rulerUnit === 'ft' ? 'feet' : 'metres'}
@@ -149,11 +157,36 @@ export function LengthStrip() {
           </>
         )}
 
+        {info.crossings?.map((c) =>
+          [c.a, c.b].map((s) => (
+            <path
+              key={`${c.a} ${s}`}
+              d={`M${x(s) - 3.5} ${rows.curve - 3.5}l7 7m0 -7l-7 7`}
+              stroke={roles.amberText}
+              strokeWidth="1.6"
+            >
+              <title>The path crosses itself here</title>
+            </path>
+          )),
+        )}
+
         {/* Ends: the seam of a closed path, the start mark of any. */}
         {[0, length].map((s, i) => (
           <g key={s}>
             <line x1={x(s)} x2={x(s)} y1={rows.marks + 4} y2={rows.ruler} stroke={roles.kelp} strokeWidth="1.3" />
-            <text x={x(s)} y={rows.marks - 1} textAnchor={i ? 'end' : 'start'} fontWeight="600" fill={roles.kelpText}>
+            <text
+              x={x(s)}
+              y={rows.marks - 1}
+              textAnchor={i ? 'end' : 'start'}
+              fontWeight="600"
+              fill={roles.kelpText}
+              style={info.closed && !i ? { cursor: 'grab', touchAction: 'none' } : undefined}
+              data-testid={i ? undefined : 'strip-start'}
+              onPointerDown={
+                info.closed && !i ? (e) => pullStart(pathIndex, length, e, (cx) => x.invert(local(svg, cx))) : undefined
+              }
+            >
+              {info.closed && !i && <title>Pull along to move where the loop starts</title>}
               {info.closed ? (i ? 'seam' : 'start, seam') : i ? 'end' : 'start'}
             </text>
           </g>
@@ -183,6 +216,17 @@ export function LengthStrip() {
         {rig && now && <line x1={gutter} x2={x(length)} y1={rows.pieces} y2={rows.pieces} stroke={roles.rule} />}
         {rig && now && laid && <Beads distances={now.distances} x={x} length={length} hovered={hovered} />}
 
+        {rig && laid && (
+          <RollRow
+            rig={rigIndex}
+            beads={rig.facing.rollAt ?? []}
+            roll={laid.roll}
+            twist={laid.twist}
+            x={x}
+            length={length}
+            svg={svg}
+          />
+        )}
         {whereX !== null && (
           <>
             <line x1={whereX} x2={whereX} y1={rows.pieces + 5} y2={rows.ruler} stroke={checkText} strokeWidth="1.2" />
@@ -225,6 +269,150 @@ export function LengthStrip() {
         )}
       </svg>
     </Box>
+  )
+}
+
+/** The start mark of a loop, pulled along the strip. */
+function pullStart(path: number, length: number, from: React.PointerEvent, where: (clientX: number) => number) {
+  const bench = useBench.getState()
+  const base = bench.doc?.paths[path]
+  if (from.button !== 0 || !base) return
+  from.preventDefault()
+  const grabbed = where(from.clientX)
+  let moved = false
+  follow(
+    (e) => {
+      moved = true
+      bench.preview((d) => {
+        const fresh = JSON.parse(JSON.stringify(base)) as Path
+        movedStart(fresh, where(e.clientX) - grabbed, length)
+        d.paths[path] = fresh
+      })
+    },
+    (kept) => {
+      if (!moved) return
+      if (kept) useBench.getState().commit(`move the start of ${base.name}`)
+      else useBench.getState().cancel()
+    },
+  )
+}
+
+/** Roll by distance as a line with beads to pull, before the twist it makes. */
+function RollRow({
+  rig,
+  beads,
+  roll,
+  twist,
+  x,
+  length,
+  svg,
+}: {
+  rig: number
+  beads: readonly RollBead[]
+  roll: readonly number[]
+  twist: readonly number[]
+  x: ScaleLinear<number, number>
+  length: number
+  svg: React.RefObject<SVGSVGElement | null>
+}) {
+  const { roles } = useTheme()
+  const chosen = useBench((b) => b.rollBead)
+  const half = 9
+  const most = Math.max(30, ...roll.map(Math.abs))
+  const y = (deg: number) => rows.roll - (deg / most) * half
+  const line =
+    lineOf<number>()
+      .x((_, i) => x((length * i) / (roll.length - 1)))
+      .y(y)(roll as number[]) ?? ''
+  const topTwist = Math.max(...twist.map(Math.abs))
+  const bars =
+    topTwist > 0.05
+      ? (area<number>()
+          .x((_, i) => x((length * (i + 0.5)) / twist.length))
+          .y0(rows.roll)
+          .y1((t) => rows.roll - (t / topTwist) * half)(twist as number[]) ?? '')
+      : ''
+  const change = (label: string, put: (list: RollBead[]) => void) =>
+    useBench.getState().edit(label, (d) => {
+      const f = d.rigs[rig]!.facing
+      put((f.rollAt ??= []))
+      f.rollAt.sort((a, b) => a.at - b.at)
+    })
+  function pull(e: React.PointerEvent, i: number) {
+    if (e.button !== 0) return
+    e.preventDefault()
+    e.stopPropagation()
+    const bench = useBench.getState()
+    const start = bench.doc!.rigs[rig]!.facing.rollAt![i]!
+    const fromX = x.invert(local(svg, e.clientX))
+    const perPixel = Math.max(most / half, 4)
+    const lo = i > 0 ? beads[i - 1]!.at + 1e-4 : 0
+    const hi = i < beads.length - 1 ? beads[i + 1]!.at - 1e-4 : length
+    useBench.setState({ rollBead: i })
+    let moved = false
+    follow(
+      (ev) => {
+        moved = true
+        const at = Math.min(Math.max(start.at + x.invert(local(svg, ev.clientX)) - fromX, lo), hi)
+        bench.preview((d) => {
+          const b = d.rigs[rig]!.facing.rollAt![i]!
+          b.at = Math.round(at * 1e4) / 1e4
+          b.roll = Math.round(start.roll + (e.clientY - ev.clientY) * perPixel)
+        })
+      },
+      (kept) => {
+        if (!moved) return
+        if (kept) useBench.getState().commit('pull a bead of roll')
+        else useBench.getState().cancel()
+      },
+    )
+  }
+  return (
+    <g>
+      <path d={bars} fill={roles.slate} opacity={0.28} />
+      {bars && (
+        <text x={gutter - 8} y={rows.roll + 13} textAnchor="end" fontFamily={mono} fill={roles.secondary}>
+          {trim(topTwist)}°/m
+        </text>
+      )}
+      <path d={line} fill="none" stroke={roles.brass} strokeWidth="1.4" />
+      <rect
+        x={gutter}
+        y={rows.roll - 9}
+        width={Math.max(x(length) - gutter, 0)}
+        height={17}
+        fill="transparent"
+        style={{ cursor: 'copy' }}
+        data-testid="strip-roll"
+        onClick={() => useBench.setState({ rollBead: null })}
+        onDoubleClick={(e) => {
+          const at = Math.round(x.invert(local(svg, e.clientX)) * 1e4) / 1e4
+          const now = roll[Math.round((at / length) * (roll.length - 1))] ?? 0
+          change('add a bead of roll', (l) => void l.push({ at, roll: Math.round(now), ease: 'eased' }))
+          useBench.setState({ rollBead: beads.filter((b) => b.at < at).length })
+        }}
+      >
+        <title>Double-click to set a bead of roll</title>
+      </rect>
+      {beads.map((b, i) => (
+        <circle
+          key={i}
+          cx={x(Math.min(b.at, length))}
+          cy={y(b.roll)}
+          r="4.4"
+          fill={chosen === i ? roles.brass : roles.raised}
+          stroke={roles.brass}
+          strokeWidth="1.6"
+          style={{ cursor: 'grab', touchAction: 'none' }}
+          data-testid="roll-bead"
+          onPointerDown={(e) => pull(e, i)}
+        >
+          <title>
+            Roll {b.roll}° at {trim(b.at)} m
+          </title>
+        </circle>
+      ))}
+    </g>
   )
 }
 

@@ -16,16 +16,22 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
   const units = useBench((b) => b.doc?.units) ?? 'mm'
   const info = useBench((b) => b.answer?.readout.parts[index])
   const at = (d: Document) => d.parts[index]!
-  const sizes = (part.shape.shoe ?? part.shape.box ?? part.shape.float) as unknown as Record<string, number>
+  const generated = part.shape.shoe ?? part.shape.box ?? part.shape.float ?? part.shape.post ?? part.shape.file
+  const sizes = generated as unknown as Record<string, number>
   const labels: Record<string, string> = part.shape.shoe
     ? { length: 'Length, pin to pin', width: 'Width', height: 'Plate height', grouser: 'Grouser', horn: 'Guide horn' }
     : part.shape.box
       ? { length: 'Length', side: 'Side', height: 'Height' }
-      : { length: 'Length', radius: 'Radius' }
+      : part.shape.post
+        ? { radius: 'Radius', topRadius: 'Top radius, 0: same', height: 'Height' }
+        : part.shape.file
+          ? { scale: 'One unit of its file is' }
+          : { length: 'Length', radius: 'Radius' }
   const put = (d: Document, field: string, v: number) => {
     const s = at(d).shape
-    ;((s.shoe ?? s.box ?? s.float) as unknown as Record<string, number>)[field] = v
+    ;((s.shoe ?? s.box ?? s.float ?? s.post ?? s.file) as unknown as Record<string, number>)[field] = v
   }
+  const mayBeNone = ['grouser', 'horn', 'topRadius']
   const forward = part.forward ?? '+z'
   const up = part.up ?? '+y'
   return (
@@ -36,8 +42,8 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
             key={field}
             label={label}
             value={sizes[field] ?? 0}
-            quantity="length"
-            min={field === 'grouser' || field === 'horn' ? 0 : 0.001}
+            quantity={field === 'scale' ? 'distance' : 'length'}
+            min={mayBeNone.includes(field) ? 0 : field === 'scale' ? 1e-6 : 0.001}
             onPreview={(v) => preview((d) => put(d, field, v))}
             onCommit={(v) => edit(`set ${label.toLowerCase()} of ${part.name}`, (d) => put(d, field, v))}
           />

@@ -1,237 +1,270 @@
-import Button from '@mui/material/Button'
 import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
 import { insertPoint, RequestError, toPoints } from '../api/client'
 import type { Document, Path, PathShape } from '../api/page.generated'
-import { showWithUnit } from '../core/units'
+import { pointsOf, putPoint, shapeFields, type Vec3 } from '../core/forms'
 import { shapeKind } from '../core/value'
 import { useBench } from '../stores/bench'
-import { Choice, Figure, Pair, Pick, Vec3Field } from './fields'
+import { Choice, Pair, Pick, Vec3Field } from './fields'
+import { FormFields } from './FormFields'
 import { NumberField } from './NumberField'
+import { PathReading } from './PathReading'
+import { StepsList } from './StepsList'
 
-const planes = ['side', 'ahead', 'above'] as const
-const handleKinds = ['smooth', 'aligned', 'mirrored', 'free'] as const
-
-/** The fields of a path's shape and what was measured of it. */
+/** The fields of a path: its shape, its shaping steps and what was measured of it. */
 export function PathFields({ path, index }: { path: Path; index: number }) {
-  const { roles } = useTheme()
   const edit = useBench((b) => b.edit)
   const preview = useBench((b) => b.preview)
-  const point = useBench((b) => b.point)
-  const units = useBench((b) => b.doc?.units) ?? 'mm'
-  const info = useBench((b) => b.answer?.readout.paths[index])
-  const shape = path.shape
-  const set = (change: (s: PathShape) => void) => (d: Document) => change(d.paths[index]!.shape)
-  /** Props of a number field that sets one number of the shape. */
-  const number = (label: string, value: number, put: (s: PathShape, v: number) => void, min = 0.001) => ({
-    label,
-    value,
-    quantity: 'length' as const,
-    min,
-    onPreview: (v: number) => preview(set((s) => put(s, v))),
-    onCommit: (v: number) =>
-      edit(
-        `set ${label.toLowerCase()} of ${path.name}`,
-        set((s) => put(s, v)),
-      ),
-  })
-  const centre = (
-    value: [number, number, number],
-    put: (s: PathShape, v: [number, number, number]) => void,
-    label = 'Centre',
-  ) => (
-    <Vec3Field
-      label={label}
-      value={value}
-      onPreview={(v) => preview(set((s) => put(s, v)))}
-      onCommit={(v) =>
-        edit(
-          `move ${path.name}`,
-          set((s) => put(s, v)),
-        )
-      }
-    />
-  )
-  const plane = (
-    value: (typeof planes)[number] | undefined,
-    put: (s: PathShape, v: (typeof planes)[number]) => void,
-  ) => (
-    <Choice
-      label="Plane"
-      value={value ?? 'side'}
-      options={planes}
-      onChange={(v) =>
-        edit(
-          `lay ${path.name} in the ${v} plane`,
-          set((s) => put(s, v)),
-        )
-      }
-    />
-  )
+  const kind = shapeKind(path.shape)
+  const put = (key: string, v: unknown) => (d: Document) =>
+    void ((d.paths[index]!.shape[kind] as unknown as Record<string, unknown>)[key] = v)
 
-  async function replace(label: string, call: Promise<{ shape: PathShape }>) {
+  async function pull() {
     try {
-      const made = await call
-      edit(label, (d) => void (d.paths[index]!.shape = made.shape))
+      const made = await toPoints(useBench.getState().doc!, path.id)
+      edit(`turn ${path.name} into points`, (d) => {
+        d.paths[index]!.shape = made.shape
+        delete d.paths[index]!.steps // they are in the points now
+      })
     } catch (e) {
       if (!(e instanceof RequestError)) throw e
       useBench.getState().say(e.message)
     }
   }
 
-  const spline = shape.spline
-  const chosen = spline && point !== null ? spline.points[point] : undefined
-  // Behind the chosen point, or before the last one; an open path ends with its last.
-  const stretches = spline ? spline.points.length - (spline.closed ? 0 : 1) : 0
-  const after = Math.min(point ?? stretches - 1, stretches - 1)
+  const fields = shapeFields[kind]
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
-      {shape.line && (
-        <>
-          {centre(shape.line.from, (s, v) => void (s.line!.from = v), 'From')}
-          {centre(shape.line.to, (s, v) => void (s.line!.to = v), 'To')}
-        </>
+      {fields && (
+        <FormFields
+          fields={fields}
+          value={path.shape[kind]!}
+          onPreview={(key, v) => preview(put(key, v))}
+          onCommit={(key, v, label) => edit(`set ${label.toLowerCase()} of ${path.name}`, put(key, v))}
+        />
       )}
-      {shape.circle && (
-        <>
-          <NumberField {...number('Radius', shape.circle.radius, (s, v) => void (s.circle!.radius = v))} />
-          {centre(shape.circle.centre, (s, v) => void (s.circle!.centre = v))}
-          {plane(shape.circle.plane, (s, v) => void (s.circle!.plane = v))}
-        </>
-      )}
-      {shape.ellipse && (
-        <>
-          <Pair>
-            <NumberField {...number('Half axis along', shape.ellipse.along, (s, v) => void (s.ellipse!.along = v))} />
-            <NumberField
-              {...number('Half axis across', shape.ellipse.across, (s, v) => void (s.ellipse!.across = v))}
-            />
-          </Pair>
-          {centre(shape.ellipse.centre, (s, v) => void (s.ellipse!.centre = v))}
-          {plane(shape.ellipse.plane, (s, v) => void (s.ellipse!.plane = v))}
-        </>
-      )}
-      {shape.slot && (
-        <>
-          <Pair>
-            <NumberField {...number('Straights', shape.slot.length, (s, v) => void (s.slot!.length = v), 0)} />
-            <NumberField {...number('Radius', shape.slot.radius, (s, v) => void (s.slot!.radius = v))} />
-          </Pair>
-          {centre(shape.slot.centre, (s, v) => void (s.slot!.centre = v))}
-          {plane(shape.slot.plane, (s, v) => void (s.slot!.plane = v))}
-        </>
-      )}
-      {(spline ?? shape.polyline) && (
-        <>
-          <Choice
-            label="Ends"
-            value={(spline ?? shape.polyline)!.closed ? 'closed' : 'open'}
-            options={['open', 'closed'] as const}
-            onChange={(v) =>
-              edit(
-                v === 'closed' ? 'close the path' : 'open the path',
-                set((s) => void ((s.spline ?? s.polyline)!.closed = v === 'closed')),
-              )
-            }
-          />
-          {chosen ? (
-            <>
-              <Vec3Field
-                label={`Point ${point! + 1} of ${spline!.points.length}`}
-                value={chosen.at}
-                onPreview={(v) => preview(set((s) => void (s.spline!.points[point!]!.at = v)))}
-                onCommit={(v) =>
-                  edit(
-                    `move point ${point! + 1}`,
-                    set((s) => void (s.spline!.points[point!]!.at = v)),
-                  )
-                }
-              />
-              <Pick
-                label="Handles"
-                value={chosen.handles ?? 'smooth'}
-                options={handleKinds}
-                onChange={(v) =>
-                  edit(
-                    `make handles ${v}`,
-                    set((s) => {
-                      const p = s.spline!.points[point!]!
-                      const seen = info?.points?.[point!]
-                      if (seen && p.handles === 'smooth') {
-                        p.in = seen.in.map((x, i) => x - seen.at[i]!) as [number, number, number]
-                        p.out = seen.out.map((x, i) => x - seen.at[i]!) as [number, number, number]
-                      }
-                      p.handles = v
-                      if (v === 'smooth') {
-                        delete p.in
-                        delete p.out
-                      }
-                    }),
-                  )
-                }
-              />
-            </>
-          ) : (
-            <Box sx={{ fontSize: 11, color: roles.secondary }}>
-              {spline ? `${spline.points.length} points. ` : ''}Pull points in the view; with Shift, straight up or
-              down.
-            </Box>
-          )}
-          {spline && (
-            <Box sx={{ display: 'flex', gap: 1 }}>
-              <Button
-                variant="outlined"
-                onClick={() => void replace('add a point', insertPoint(shape, after))}
-                sx={{ flex: 1 }}
-              >
-                Add a point
-              </Button>
-              <Button
-                variant="outlined"
-                color="inherit"
-                disabled={point === null || spline.points.length <= 2}
-                onClick={() => {
-                  const at = point!
-                  useBench.setState({ point: null })
-                  edit(
-                    `delete point ${at + 1}`,
-                    set((s) => void s.spline!.points.splice(at, 1)),
-                  )
-                }}
-                sx={{ flex: 1 }}
-              >
-                Delete point
-              </Button>
-            </Box>
-          )}
-        </>
-      )}
-      {!spline && (
-        <Button variant="outlined" onClick={() => void replace(`turn ${path.name} into points`, toPoints(shape))}>
-          Turn into points to pull
+      {pointsOf(path.shape) && <PointsFields path={path} index={index} />}
+      {path.shape.track && <TrackFields path={path} index={index} />}
+      {(kind !== 'spline' || (path.steps?.length ?? 0) > 0) && (
+        <Button variant="outlined" onClick={() => void pull()}>
+          {path.steps?.length ? 'Turn with its steps into points' : 'Turn into points to pull'}
         </Button>
       )}
-      {info && (
-        <Box sx={{ borderTop: `1px solid ${roles.rule}`, pt: 1, display: 'grid', gap: 0.5 }}>
-          <Figure
-            label="Length"
-            value={showWithUnit(info.length, 'distance', units)}
-            word={info.closed ? 'closed' : 'open'}
-          />
-          <Figure
-            label="Tightest radius"
-            value={info.tightestRadius > 0 ? showWithUnit(info.tightestRadius, 'length', units) : 'straight'}
-            word={info.tightestRadius > 0 ? `at ${showWithUnit(info.tightestDistance, 'distance', units)}` : undefined}
-          />
-          {shapeKind(shape) === 'spline' && (
-            <Figure
-              label="Off its plane"
-              value={showWithUnit(info.offPlane, 'length', units)}
-              word={info.offPlane < 1e-6 ? 'flat' : undefined}
-            />
-          )}
+      <StepsList path={path} index={index} />
+      <PathReading path={path} index={index} />
+    </Box>
+  )
+}
+
+const handleKinds = ['smooth', 'aligned', 'mirrored', 'free'] as const
+
+/** The points of a spline, polyline, B-spline or path on a surface. */
+function PointsFields({ path, index }: { path: Path; index: number }) {
+  const { roles } = useTheme()
+  const edit = useBench((b) => b.edit)
+  const preview = useBench((b) => b.preview)
+  const point = useBench((b) => b.point)
+  const info = useBench((b) => b.answer?.readout.paths[index])
+  const shape = path.shape
+  const set = (change: (s: PathShape) => void) => (d: Document) => change(d.paths[index]!.shape)
+  const points = pointsOf(shape)!
+  const form = (s: PathShape) => (s.spline ?? s.polyline ?? s.bspline ?? s.over)!
+  const chosen = point !== null ? points[point] : undefined
+  const closed = form(shape).closed ?? false
+  // Behind the chosen point, or before the last one; an open path ends with its last.
+  const stretches = points.length - (closed ? 0 : 1)
+  const after = Math.min(point ?? stretches - 1, stretches - 1)
+
+  async function addPoint() {
+    if (!shape.spline) {
+      const a = points[after]!
+      const b = points[(after + 1) % points.length]!
+      const middle = a.map((x, i) => (x + b[i]!) / 2) as Vec3
+      edit(
+        'add a point',
+        set((s) => {
+          pointsOf(s)!.splice(after + 1, 0, middle)
+          if (s.polyline?.fillets) s.polyline.fillets.splice(after + 1, 0, 0)
+        }),
+      )
+      return
+    }
+    try {
+      const made = await insertPoint(shape, after)
+      edit('add a point', (d) => void (d.paths[index]!.shape = made.shape))
+    } catch (e) {
+      if (!(e instanceof RequestError)) throw e
+      useBench.getState().say(e.message)
+    }
+  }
+
+  const line = shape.polyline
+  const fillet = (s: PathShape, v: number) => {
+    const p = s.polyline!
+    if (point === null) {
+      p.fillet = v || undefined
+      delete p.fillets
+    } else {
+      p.fillets ??= p.points.map(() => p.fillet ?? 0)
+      while (p.fillets.length < p.points.length) p.fillets.push(0)
+      delete p.fillet
+      p.fillets[point] = v
+    }
+  }
+  return (
+    <>
+      <Choice
+        label="Ends"
+        value={closed ? 'closed' : 'open'}
+        options={['open', 'closed'] as const}
+        onChange={(v) =>
+          edit(
+            v === 'closed' ? 'close the path' : 'open the path',
+            set((s) => void (form(s).closed = v === 'closed')),
+          )
+        }
+      />
+      {chosen ? (
+        <Vec3Field
+          label={`Point ${point! + 1} of ${points.length}`}
+          value={chosen}
+          onPreview={(v) => preview(set((s) => putPoint(s, point!, v)))}
+          onCommit={(v) =>
+            edit(
+              `move point ${point! + 1}`,
+              set((s) => putPoint(s, point!, v)),
+            )
+          }
+        />
+      ) : (
+        <Box sx={{ fontSize: 11, color: roles.secondary }}>
+          {points.length} points. Pull points in the view{shape.over ? '.' : '; with Shift, straight up or down.'}
         </Box>
       )}
-    </Box>
+      {chosen && shape.spline && (
+        <Pick
+          label="Handles"
+          value={shape.spline.points[point!]!.handles ?? 'smooth'}
+          options={handleKinds}
+          onChange={(v) =>
+            edit(
+              `make handles ${v}`,
+              set((s) => {
+                const p = s.spline!.points[point!]!
+                const seen = info?.points?.[point!]
+                if (seen && p.handles === 'smooth') {
+                  p.in = seen.in.map((x, i) => x - seen.at[i]!) as Vec3
+                  p.out = seen.out.map((x, i) => x - seen.at[i]!) as Vec3
+                }
+                p.handles = v
+                if (v === 'smooth') {
+                  delete p.in
+                  delete p.out
+                }
+              }),
+            )
+          }
+        />
+      )}
+      {line && (
+        <NumberField
+          label={chosen ? `Fillet of corner ${point! + 1}` : 'Fillet of every corner'}
+          value={(chosen ? line.fillets?.[point!] : undefined) ?? (chosen && line.fillets ? 0 : (line.fillet ?? 0))}
+          quantity="length"
+          min={0}
+          onPreview={(v) => preview(set((s) => fillet(s, v)))}
+          onCommit={(v) =>
+            edit(
+              'set a fillet',
+              set((s) => fillet(s, v)),
+            )
+          }
+        />
+      )}
+      {shape.over && <OverFields path={path} index={index} />}
+      <Pair>
+        <Button variant="outlined" onClick={() => void addPoint()}>
+          Add a point
+        </Button>
+        <Button
+          variant="outlined"
+          color="inherit"
+          disabled={point === null || points.length <= 2}
+          onClick={() => {
+            const at = point!
+            useBench.setState({ point: null })
+            edit(
+              `delete point ${at + 1}`,
+              set((s) => {
+                form(s).points.splice(at, 1)
+                s.polyline?.fillets?.splice(at, 1)
+              }),
+            )
+          }}
+        >
+          Delete point
+        </Button>
+      </Pair>
+    </>
+  )
+}
+
+/** What a path on a surface lies on, and how far from it. */
+function OverFields({ path, index }: { path: Path; index: number }) {
+  const edit = useBench((b) => b.edit)
+  const preview = useBench((b) => b.preview)
+  const fixtures = useBench((b) => b.doc?.fixtures) ?? []
+  const over = path.shape.over!
+  return (
+    <>
+      <Pick
+        inline
+        label="Lies on"
+        value={over.fixture}
+        options={fixtures.map((f) => f.id)}
+        names={Object.fromEntries(fixtures.map((f) => [f.id, f.name]))}
+        onChange={(v) => edit(`lay ${path.name} on another`, (d) => void (d.paths[index]!.shape.over!.fixture = v))}
+      />
+      <NumberField
+        label="Clearance"
+        value={over.clearance ?? 0}
+        quantity="length"
+        onPreview={(v) => preview((d) => void (d.paths[index]!.shape.over!.clearance = v))}
+        onCommit={(v) => edit(`set clearance of ${path.name}`, (d) => void (d.paths[index]!.shape.over!.clearance = v))}
+      />
+    </>
+  )
+}
+
+/** Whose track a path is. */
+function TrackFields({ path, index }: { path: Path; index: number }) {
+  const edit = useBench((b) => b.edit)
+  const rigs = useBench((b) => b.doc?.rigs) ?? []
+  const track = path.shape.track!
+  const of = (d: Document) => d.paths[index]!.shape.track!
+  return (
+    <>
+      <Pick
+        label="Track of"
+        value={track.rig}
+        options={rigs.map((r) => r.id)}
+        names={Object.fromEntries(rigs.map((r) => [r.id, r.name]))}
+        onChange={(v) => edit('follow another rig', (d) => void (of(d).rig = v))}
+      />
+      <NumberField
+        label="Piece"
+        value={track.piece ?? 1}
+        quantity="count"
+        min={1}
+        onCommit={(v) => edit('follow another piece', (d) => void (of(d).piece = Math.round(v)))}
+      />
+      <Choice
+        label="Ends"
+        value={track.closed ? 'closed' : 'open'}
+        options={['open', 'closed'] as const}
+        onChange={(v) => edit(`make the track ${v}`, (d) => void (of(d).closed = v === 'closed'))}
+      />
+    </>
   )
 }

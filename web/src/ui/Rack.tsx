@@ -8,16 +8,48 @@ import MenuItem from '@mui/material/MenuItem'
 import { useTheme } from '@mui/material/styles'
 import { useRef, useState } from 'react'
 import type { Document, Part, PartShape, Path, PathShape } from '../api/page.generated'
-import { addPath, freeId, freeName, shapeKind } from '../core/value'
+import { addPath, freeId, freeName, isLoop } from '../core/value'
 import { useBench, type Kind } from '../stores/bench'
-import { BoxIcon, CurveIcon, FloatIcon, LoopIcon, ShoeIcon, TrainIcon } from './icons'
+import { useView } from '../stores/prefs'
+import { BoxIcon, CurveIcon, FloatIcon, LoopIcon, MeshIcon, PostIcon, ShoeIcon, TrainIcon } from './icons'
+import { addFixture, useMeshImport } from './ImportMesh'
 import { useImport } from './ImportPaths'
 
 const newPaths: [string, PathShape][] = [
   ['Slot', { slot: { centre: [0, 0.5, 0], length: 2, radius: 0.4, plane: 'side' } }],
   ['Circle', { circle: { centre: [0, 0.6, 0], radius: 0.6, plane: 'side' } }],
   ['Ellipse', { ellipse: { centre: [0, 0.6, 0], along: 1.2, across: 0.6, plane: 'side' } }],
+  ['Rounded rectangle', { rectangle: { centre: [0, 0.6, 0], length: 2, height: 0.9, radius: 0.2, plane: 'side' } }],
+  ['Arch', { arch: { base: [0, 0, 0], width: 1, height: 0.8, open: 'below', plane: 'side' } }],
+  ['Helix', { helix: { base: [0, 0, 0], radius: 0.5, rise: 0.4, turns: 3, hand: 'right', axis: 'up' } }],
   ['Line', { line: { from: [0, 0.1, -2], to: [0, 0.1, 2] } }],
+  [
+    'Polyline with fillets',
+    {
+      polyline: {
+        points: [
+          [0, 0.1, -2],
+          [0, 0.1, 0],
+          [1, 0.1, 0],
+          [1, 0.1, 2],
+        ],
+        fillet: 0.3,
+      },
+    },
+  ],
+  [
+    'B-spline',
+    {
+      bspline: {
+        points: [
+          [0, 0.3, -2],
+          [1, 0.3, -1],
+          [-1, 0.3, 1],
+          [0, 0.3, 2],
+        ],
+      },
+    },
+  ],
   [
     'Spline',
     {
@@ -48,9 +80,10 @@ function addPart(d: Document, name: string, shape: PartShape): string {
 
 /** Adds a train on a path and returns its id; a part is made if there is none. */
 export function addTrain(d: Document, path: Path): string {
-  const shape = path.shape
-  const closed = !!(shape.circle ?? shape.ellipse ?? shape.slot ?? shape.spline?.closed ?? shape.polyline?.closed)
-  const part = d.parts[0]?.id ?? addPart(d, ...(newParts[closed ? 0 : 2] as [string, PartShape]))
+  const closed = isLoop(path.shape)
+  const standing = new Set(d.fixtures?.map((f) => f.part))
+  const part =
+    d.parts.find((p) => !standing.has(p.id))?.id ?? addPart(d, ...(newParts[closed ? 0 : 2] as [string, PartShape]))
   const id = freeId(d.rigs, path.name + ' train')
   d.rigs.push({
     id,
@@ -66,6 +99,9 @@ export function addTrain(d: Document, path: Path): string {
   return id
 }
 
+const partIcon = (s: PartShape) =>
+  s.shoe ? <ShoeIcon /> : s.box ? <BoxIcon /> : s.post ? <PostIcon /> : s.file ? <MeshIcon /> : <FloatIcon />
+
 /** What the scene holds, and what can be added to it. */
 export function Rack() {
   const { roles } = useTheme()
@@ -79,6 +115,7 @@ export function Rack() {
     edit(`read ${file}`, (d) => paths.forEach((p) => (last = addPath(d, p.name, p.shape))))
     select({ kind: 'path', id: last })
   }, useBench.getState().say)
+  const mesh = useMeshImport()
   const add = useRef<HTMLButtonElement>(null)
   if (!doc) return null
 
@@ -88,6 +125,7 @@ export function Rack() {
     edit(label, (d) => void (id = make(d)))
     select({ kind, id })
     useBench.setState({ openStep: kind === 'rig' ? 'spacing' : 'path' })
+    if (kind === 'path' || kind === 'fixture') useView.getState().lookSoon()
   }
   const onPath = doc.paths.find((p) => p.id === (selected?.kind === 'path' ? selected.id : '')) ?? doc.paths.at(-1)
   const rows: [string, Kind, { id: string; name: string; icon: React.ReactNode }[]][] = [
@@ -96,14 +134,22 @@ export function Rack() {
       'path',
       doc.paths.map((p) => ({
         ...p,
-        icon: ['slot', 'circle', 'ellipse'].includes(shapeKind(p.shape)) ? <LoopIcon /> : <CurveIcon />,
+        icon: isLoop(p.shape) ? <LoopIcon /> : <CurveIcon />,
       })),
     ],
-    [
-      'Parts',
-      'part',
-      doc.parts.map((p) => ({ ...p, icon: p.shape.shoe ? <ShoeIcon /> : p.shape.box ? <BoxIcon /> : <FloatIcon /> })),
-    ],
+    ['Parts', 'part', doc.parts.map((p) => ({ ...p, icon: partIcon(p.shape) }))],
+    ...((doc.fixtures?.length ?? 0) > 0
+      ? [
+          [
+            'Fixtures',
+            'fixture',
+            doc.fixtures!.map((f) => ({
+              ...f,
+              icon: doc.parts.find((p) => p.id === f.part)?.shape.post ? <PostIcon /> : <MeshIcon />,
+            })),
+          ] as [string, Kind, { id: string; name: string; icon: React.ReactNode }[]],
+        ]
+      : []),
     ['Rigs', 'rig', doc.rigs.map((r) => ({ ...r, icon: <TrainIcon /> }))],
   ]
   return (
@@ -134,7 +180,7 @@ export function Rack() {
         </Button>
       </Box>
       {rows.map(([label, kind, items]) => (
-        <Box key={label} sx={{ display: 'grid', gridTemplateColumns: '52px 1fr', alignItems: 'start', minHeight: 26 }}>
+        <Box key={label} sx={{ display: 'grid', gridTemplateColumns: '54px 1fr', alignItems: 'start', minHeight: 26 }}>
           <Box sx={{ color: roles.secondary, lineHeight: '26px' }}>{label}</Box>
           <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 0.25 }}>
             {items.length === 0 && (
@@ -189,8 +235,21 @@ export function Rack() {
             choose()
           }}
         >
-          From a file: SVG, CSV, OBJ lines
+          From a file: SVG, CSV, OBJ or glTF lines
         </MenuItem>
+        {doc.rigs.length > 0 && (
+          <MenuItem
+            onClick={() =>
+              made('path', 'add a track', (d) =>
+                addPath(d, 'Track', {
+                  track: { rig: (d.rigs.find((r) => r.id === selected?.id) ?? d.rigs[0]!).id, piece: 1 },
+                }),
+              )
+            }
+          >
+            Track of a piece of {(doc.rigs.find((r) => r.id === selected?.id) ?? doc.rigs[0]!).name}
+          </MenuItem>
+        )}
         <Divider />
         <ListSubheader sx={{ lineHeight: '26px', fontSize: 11 }}>Part</ListSubheader>
         {newParts.map(([name, shape]) => (
@@ -198,6 +257,26 @@ export function Rack() {
             {name}
           </MenuItem>
         ))}
+        <Divider />
+        <ListSubheader sx={{ lineHeight: '26px', fontSize: 11 }}>Fixture, to lay paths on</ListSubheader>
+        <MenuItem
+          onClick={() =>
+            made('fixture', 'add a post', (d) => {
+              const part = addPart(d, 'Post', { post: { radius: 0.2, height: 2 } })
+              return addFixture(d, 'Post', part)
+            })
+          }
+        >
+          Post
+        </MenuItem>
+        <MenuItem
+          onClick={() => {
+            setMenu(null)
+            mesh.choose()
+          }}
+        >
+          Mesh from a file: OBJ, glTF
+        </MenuItem>
         <Divider />
         <ListSubheader sx={{ lineHeight: '26px', fontSize: 11 }}>Rig</ListSubheader>
         <MenuItem
@@ -215,6 +294,7 @@ export function Rack() {
         </MenuItem>
       </Menu>
       {input}
+      {mesh.input}
     </Box>
   )
 }

@@ -15,6 +15,8 @@ import { chosenRig, useBench, type Kind } from '../stores/bench'
 import { CheckPanel } from './CheckPanel'
 import { DeliverPanel } from './DeliverPanel'
 import { NameField, Pick } from './fields'
+import { FixtureFields } from './FixtureFields'
+import { addFixture } from './ImportMesh'
 import { PartFields } from './PartFields'
 import { PathFields } from './PathFields'
 import { addTrain } from './Rack'
@@ -30,6 +32,9 @@ export function Recipe() {
   const index = useBench((b) => chosenRig(b)?.index ?? -1)
   const path = useBench((b) => b.doc?.paths.find((p) => b.selected?.kind === 'path' && p.id === b.selected.id))
   const part = useBench((b) => b.doc?.parts.find((p) => b.selected?.kind === 'part' && p.id === b.selected.id))
+  const fixture = useBench((b) =>
+    b.doc?.fixtures?.find((f) => b.selected?.kind === 'fixture' && f.id === b.selected.id),
+  )
   const doc = useBench((b) => b.doc)
   const edit = useBench((b) => b.edit)
   const select = useBench((b) => b.select)
@@ -37,6 +42,16 @@ export function Recipe() {
   if (panel === 'check') return <CheckPanel />
   if (panel === 'deliver') return <DeliverPanel />
   if (rig) return <RigRecipe rig={rig} index={index} />
+  if (fixture) {
+    return (
+      <Column>
+        <Head kind="fixture" id={fixture.id} name={fixture.name} note="Fixture" />
+        <Box sx={{ px: 2, pb: 2 }}>
+          <FixtureFields fixture={fixture} index={doc.fixtures!.indexOf(fixture)} />
+        </Box>
+      </Column>
+    )
+  }
   if (path || part) {
     const kind = selected!.kind
     const at = path ? doc.paths.indexOf(path) : doc.parts.indexOf(part!)
@@ -54,6 +69,18 @@ export function Recipe() {
           <Box sx={{ borderTop: `1px solid ${roles.rule}`, pt: 1.25, display: 'grid', gap: 1 }}>
             {users.length > 0 && (
               <Box sx={{ color: roles.secondary, fontSize: 11 }}>Used by {users.map((u) => u.name).join(', ')}.</Box>
+            )}
+            {part && (
+              <Button
+                variant="outlined"
+                onClick={() => {
+                  let id = ''
+                  edit(`stand ${part.name} in the scene`, (d) => void (id = addFixture(d, part.name, part.id)))
+                  select({ kind: 'fixture', id })
+                }}
+              >
+                Stand it in the scene
+              </Button>
             )}
             {path && (
               <Button
@@ -92,34 +119,61 @@ export function Recipe() {
   )
 }
 
+const facingNames = {
+  loopside: 'loopside',
+  steady: 'steady',
+  'least-twist': 'least twist',
+  guide: 'towards a guide',
+  turn: 'into the curve',
+}
+
 export function Column({ children }: { children: React.ReactNode }) {
   return (
     <Box sx={{ flex: 1, minHeight: 0, overflowY: 'auto', overflowX: 'hidden', scrollbarWidth: 'thin' }}>{children}</Box>
   )
 }
 
-/** Takes a thing and, of a path or part, the rigs that need it out of the scene. */
+/** Takes a thing out of the scene, with what cannot be without it. */
 function remove(d: Document, kind: Kind, id: string) {
-  if (kind === 'path') {
-    d.paths = d.paths.filter((p) => p.id !== id)
-    d.rigs = d.rigs.filter((r) => r.path !== id)
+  if (kind === 'rig') {
+    d.rigs = d.rigs.filter((r) => r.id !== id)
+    for (const p of d.paths.filter((p) => p.shape.track?.rig === id)) remove(d, 'path', p.id)
+  } else if (kind === 'fixture') {
+    d.fixtures = d.fixtures!.filter((f) => f.id !== id)
+    for (const p of d.paths.filter((p) => p.shape.over?.fixture === id)) remove(d, 'path', p.id)
   } else if (kind === 'part') {
     d.parts = d.parts.filter((p) => p.id !== id)
-    d.rigs = d.rigs.filter((r) => r.part !== id)
-  } else d.rigs = d.rigs.filter((r) => r.id !== id)
+    for (const r of d.rigs.filter((r) => r.part === id)) remove(d, 'rig', r.id)
+    for (const f of (d.fixtures ?? []).filter((f) => f.part === id)) remove(d, 'fixture', f.id)
+  } else {
+    d.paths = d.paths.filter((p) => p.id !== id)
+    for (const r of d.rigs.filter((r) => r.path === id)) remove(d, 'rig', r.id)
+    for (const r of d.rigs.filter((r) => r.facing.guide === id)) {
+      delete r.facing.guide
+      if (r.facing.mode === 'guide') r.facing.mode = 'least-twist'
+    }
+    for (const p of d.paths) {
+      for (const s of p.steps ?? []) if (s.join) s.join.paths = s.join.paths.filter((x) => x !== id)
+      if (p.steps) p.steps = p.steps.filter((s) => !s.join || s.join.paths.length > 0)
+    }
+  }
+}
+
+/** How many things go with a path, part, rig or fixture. */
+function dependants(d: Document, kind: Kind, id: string): number {
+  const without = structuredClone(JSON.parse(JSON.stringify(d)) as Document)
+  remove(without, kind, id)
+  const count = (x: Document) => x.paths.length + x.parts.length + x.rigs.length + (x.fixtures?.length ?? 0)
+  return count(d) - count(without) - 1
 }
 
 function Head({ kind, id, name, note }: { kind: Kind; id: string; name: string; note: string }) {
   const { roles } = useTheme()
   const edit = useBench((b) => b.edit)
   const select = useBench((b) => b.select)
-  const users = useBench(
-    (b) =>
-      b.doc!.rigs.filter((r) => (kind === 'path' ? r.path === id : kind === 'part' ? r.part === id : false)).length,
-  )
   const [menu, setMenu] = useState<HTMLElement | null>(null)
   const list = (d: Document): { id: string; name: string }[] =>
-    kind === 'rig' ? d.rigs : kind === 'path' ? d.paths : d.parts
+    kind === 'rig' ? d.rigs : kind === 'path' ? d.paths : kind === 'part' ? d.parts : d.fixtures!
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, px: 2, pt: 1.25, pb: 0.75 }}>
       <NameField
@@ -164,11 +218,16 @@ function Head({ kind, id, name, note }: { kind: Kind; id: string; name: string; 
             select(first ? { kind: 'rig', id: first.id } : null)
           }}
         >
-          Delete{users ? `, with ${users} ${users === 1 ? 'rig' : 'rigs'} on it` : ''}
+          <DeleteText kind={kind} id={id} />
         </MenuItem>
       </Menu>
     </Box>
   )
+}
+
+function DeleteText({ kind, id }: { kind: Kind; id: string }) {
+  const users = dependants(useBench.getState().doc!, kind, id)
+  return <>Delete{users > 0 ? `, with ${users} that ${users === 1 ? 'needs' : 'need'} it` : ''}</>
 }
 
 function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
@@ -254,7 +313,7 @@ function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
     [
       'facing',
       'Facing',
-      `Up: ${rig.facing.mode === 'least-twist' ? 'least twist' : rig.facing.mode}${rig.facing.mode === 'loopside' ? (rig.facing.inward ? ', inward' : ', outward') : ''}${rig.facing.turns ? `, ${rig.facing.turns} turns` : ''}`,
+      `Up: ${facingNames[rig.facing.mode]}${rig.facing.mode === 'loopside' ? (rig.facing.inward ? ', inward' : ', outward') : ''}${rig.facing.turns ? `, ${rig.facing.turns} turns` : ''}${rig.facing.rollAt?.length ? `, ${rig.facing.rollAt.length} roll beads` : ''}`,
       <FacingStep key="f" rig={rig} index={index} />,
     ],
     [

@@ -1,4 +1,7 @@
+import Close from '@mui/icons-material/Close'
 import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import IconButton from '@mui/material/IconButton'
 import { useTheme } from '@mui/material/styles'
 import type { Document, Rig } from '../api/page.generated'
 import { showWithUnit } from '../core/units'
@@ -8,6 +11,7 @@ import { Choice, Figure, Pair, Pick, Vec3Field } from './fields'
 import { MovingField } from './MovingField'
 import { Remedies } from './Remedies'
 import { NumberField } from './NumberField'
+import { takeOutRoll } from './shortcuts'
 
 export interface StepProps {
   rig: Rig
@@ -183,6 +187,8 @@ export function FacingStep({ rig, index }: StepProps) {
   const closed = useBench((b) => b.answer?.readout.paths.find((p) => p.id === rig.path)?.closed ?? false)
   const f = rig.facing
   const roll = f.roll ?? 0
+  const others = useBench((b) => b.doc?.paths)?.filter((p) => p.id !== rig.path) ?? []
+  const say = useBench((b) => b.say)
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
       <Choice
@@ -197,6 +203,40 @@ export function FacingStep({ rig, index }: StepProps) {
           )
         }
       />
+      <Choice
+        label="Facing by something else"
+        value={f.mode}
+        options={['guide', 'turn'] as Rig['facing']['mode'][]}
+        names={{ guide: 'towards a guide', turn: 'into the curve' }}
+        onChange={(mode) => {
+          if (mode === 'guide' && !f.guide && others.length === 0) {
+            say('Facing towards a guide needs a second path. Add one in the rack first.')
+            return
+          }
+          edit(
+            `face ${mode}`,
+            on((r) => {
+              r.facing.mode = mode
+              if (mode === 'guide') r.facing.guide ??= others[0]!.id
+            }),
+          )
+        }}
+      />
+      {f.mode === 'guide' && (
+        <Pick
+          inline
+          label="Guide"
+          value={f.guide ?? ''}
+          options={others.map((p) => p.id)}
+          names={Object.fromEntries(others.map((p) => [p.id, p.name]))}
+          onChange={(v) =>
+            edit(
+              'change the guide',
+              on((r) => void (r.facing.guide = v)),
+            )
+          }
+        />
+      )}
       {f.mode === 'loopside' && (
         <Choice
           label="Side"
@@ -210,7 +250,7 @@ export function FacingStep({ rig, index }: StepProps) {
           }
         />
       )}
-      {f.mode !== 'loopside' && (
+      {(f.mode === 'steady' || f.mode === 'least-twist') && (
         <Vec3Field
           label={f.mode === 'steady' ? 'Steady up' : 'Up at the start'}
           quantity="plain"
@@ -255,6 +295,7 @@ export function FacingStep({ rig, index }: StepProps) {
           />
         )}
       </Pair>
+      <RollBeads rig={rig} index={index} />
       {info && (
         <Box
           sx={{
@@ -266,6 +307,35 @@ export function FacingStep({ rig, index }: StepProps) {
             color: roles.secondary,
           }}
         >
+          {f.mode === 'guide' && (
+            <>
+              <Figure
+                label="Guide, nearest"
+                value={showWithUnit(info.guideNear ?? 0, 'length', units)}
+                word={
+                  (info.guideNear ?? 0) < 0.02 * (info.pitch || 1)
+                    ? `too near at ${showWithUnit(info.guideNearAt ?? 0, 'distance', units)}`
+                    : undefined
+                }
+                tone="near"
+              />
+              <Figure
+                label="Runs ahead by"
+                value={showWithUnit(info.guideAhead ?? 0, 'angle', units)}
+                word={
+                  (info.guideAhead ?? 0) > 60
+                    ? `runs away at ${showWithUnit(info.guideAheadAt ?? 0, 'distance', units)}`
+                    : undefined
+                }
+                tone="near"
+              />
+            </>
+          )}
+          {info.notes?.map((n) => (
+            <Box key={n} sx={{ color: roles.amberText }}>
+              {n}
+            </Box>
+          ))}
           {f.mode === 'least-twist' && closed && (
             <Figure label="Left over at the seam, spread out" value={showWithUnit(info.residualDeg, 'angle', units)} />
           )}
@@ -280,8 +350,13 @@ export function FacingStep({ rig, index }: StepProps) {
           {info.straight && <span>The path is straight: no side of it is outward, so one was chosen.</span>}
           {info.along?.map((a) => (
             <span key={a.from}>
-              From {showWithUnit(a.from, 'distance', units)} to {showWithUnit(a.to, 'distance', units)} the path runs
-              along its up; up is carried over there and turns by {showWithUnit(a.turnDeg, 'angle', units)}.
+              From {showWithUnit(a.from, 'distance', units)} to {showWithUnit(a.to, 'distance', units)}{' '}
+              {f.mode === 'turn'
+                ? 'the path hardly bends'
+                : f.mode === 'guide'
+                  ? 'the guide says nothing'
+                  : 'the path runs along its up'}
+              ; up is carried over there and turns by {showWithUnit(a.turnDeg, 'angle', units)}.
             </span>
           ))}
           <Remedies id="flips" rig={rig.id} />
@@ -290,3 +365,97 @@ export function FacingStep({ rig, index }: StepProps) {
     </Box>
   )
 }
+
+/** Roll by distance, as numbers: the same beads as on the length strip. */
+function RollBeads({ rig, index }: StepProps) {
+  const { roles } = useTheme()
+  const { edit, on, sets } = useRig(index)
+  const length = useBench((b) => b.answer?.readout.paths.find((p) => p.id === rig.path)?.length) ?? 1
+  const chosen = useBench((b) => b.rollBead)
+  const beads = rig.facing.rollAt ?? []
+  const order = (r: Rig) => void r.facing.rollAt!.sort((a, b) => a.at - b.at)
+  return (
+    <Box sx={{ display: 'grid', gap: 0.5 }} data-testid="roll-beads">
+      <Box sx={{ display: 'flex', alignItems: 'center' }}>
+        <Box sx={{ flex: 1, fontSize: 11, color: roles.secondary }}>
+          {beads.length ? 'Roll by distance' : 'Roll by distance: none'}
+        </Box>
+        <Button
+          sx={{ minHeight: 22, px: 0.75 }}
+          onClick={() =>
+            edit(
+              'add a bead of roll',
+              on((r) => {
+                const last = r.facing.rollAt?.at(-1)
+                const at = last ? Math.min(last.at + length / 8, (last.at + length) / 2) : length / 4
+                r.facing.rollAt = [...(r.facing.rollAt ?? []), { at: round(at), roll: last?.roll ?? 0, ease: 'eased' }]
+              }),
+            )
+          }
+        >
+          Add a bead
+        </Button>
+      </Box>
+      {beads.map((b, i) => (
+        <Box
+          key={i}
+          sx={{
+            display: 'grid',
+            gridTemplateColumns: '1fr 1fr 64px 22px',
+            gap: 0.5,
+            alignItems: 'center',
+            borderRadius: '6px',
+            background: chosen === i ? roles.tint : 'transparent',
+          }}
+          onFocus={() => useBench.setState({ rollBead: i })}
+        >
+          <NumberField
+            hideLabel
+            label={`Distance of bead ${i + 1}`}
+            value={b.at}
+            quantity="distance"
+            min={0}
+            onCommit={(v) =>
+              edit(
+                'move a bead of roll',
+                on((r) => {
+                  const taken = r.facing.rollAt!.some((x, k) => k !== i && x.at === v)
+                  r.facing.rollAt![i]!.at = taken ? v + 1e-6 : v
+                  order(r)
+                }),
+              )
+            }
+          />
+          <NumberField
+            hideLabel
+            label={`Roll of bead ${i + 1}`}
+            value={b.roll}
+            quantity="angle"
+            {...sets('set a bead of roll', (r, v: number) => void (r.facing.rollAt![i]!.roll = v))}
+          />
+          <Pick
+            hideLabel
+            label={`Way on from bead ${i + 1}`}
+            value={b.ease ?? 'straight'}
+            options={['straight', 'eased'] as const}
+            onChange={(v) =>
+              edit(
+                `go on ${v} from a bead of roll`,
+                on((r) => void (r.facing.rollAt![i]!.ease = v)),
+              )
+            }
+          />
+          <IconButton
+            aria-label={`Take out bead ${i + 1}`}
+            sx={{ width: 22, height: 22, '& svg': { fontSize: 14 } }}
+            onClick={() => takeOutRoll(i)}
+          >
+            <Close />
+          </IconButton>
+        </Box>
+      ))}
+    </Box>
+  )
+}
+
+const round = (v: number) => Math.round(v * 1e4) / 1e4

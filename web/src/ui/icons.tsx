@@ -63,6 +63,18 @@ export const FloatIcon = sign(
     <path d="M1.6 8h2M12.4 8h2" />
   </>,
 )
+export const PostIcon = sign(
+  <>
+    <path d="M5.5 3.6v8.8c0 .7 1.1 1.2 2.5 1.2s2.5-.5 2.5-1.2V3.6" />
+    <ellipse cx="8" cy="3.6" rx="2.5" ry="1.2" />
+  </>,
+)
+export const MeshIcon = sign(
+  <>
+    <path d="M8 2.2 14 6l-2.3 7H4.3L2 6z" />
+    <path d="M2 6h12M8 2.2 5.4 6l2.6 7 2.6-7z" />
+  </>,
+)
 export const TrainIcon = sign(
   <>
     <path d="M1.5 8h13" />

@@ -16,6 +16,7 @@ export const shortcutList: [string, string][] = [
   ['B', 'Set or take out a key (a bead) of travel at the play head'],
   ['Enter', 'Drawing: leave the path open and finish'],
   ['Backspace', 'Drawing: take back the last point'],
+  ['Delete', 'Takes out the chosen bead of roll'],
   ['Esc', 'Give up what is under way, or back to the recipe'],
   ['?', 'This sheet'],
 ]
@@ -24,6 +25,8 @@ export const gestureList: [string, string][] = [
   ['Drag a piece', 'Pulls the train along its path'],
   ['Drag a bead in the length strip', 'The same, laid straight'],
   ['Drag a point or handle', 'Moves it in the plane you face; with Shift straight up'],
+  ['Drag the start mark of a loop', 'Moves where it starts, in the view or the strip'],
+  ['Double-click the roll line', 'Sets a bead of roll; drag it, or type its numbers in Facing'],
   ['Drag empty ground', 'Orbits'],
   ['Right-drag', 'Pans'],
   ['Scroll', 'Zooms'],
@@ -40,6 +43,19 @@ function toggleTravelKey() {
   if (!chosen || !pieces) return
   const [travel, label] = toggledKey(chosen.rig.travel, useClock.getState().frame, pieces.travel, 'travel')
   bench.edit(label, (d) => void (d.rigs[chosen.index]!.travel = travel))
+}
+
+/** Takes a bead of roll of the chosen rig out. */
+export function takeOutRoll(bead: number) {
+  const bench = useBench.getState()
+  const chosen = chosenRig(bench)
+  if (!chosen?.rig.facing.rollAt?.[bead]) return
+  useBench.setState({ rollBead: null })
+  bench.edit('take out a bead of roll', (d) => {
+    const f = d.rigs[chosen.index]!.facing
+    f.rollAt!.splice(bead, 1)
+    if (f.rollAt!.length === 0) delete f.rollAt
+  })
 }
 
 export function useShortcuts(toggleSheet: () => void) {
@@ -67,8 +83,10 @@ export function useShortcuts(toggleSheet: () => void) {
       else if (e.key === 'Enter' && drawing) finishDrawing(false)
       else if (e.key === 'Backspace' && bench.tool.kind === 'draw') {
         useBench.setState({ tool: { ...bench.tool, points: bench.tool.points.slice(0, -1) } })
+      } else if ((e.key === 'Delete' || e.key === 'Backspace') && bench.rollBead !== null) {
+        takeOutRoll(bench.rollBead)
       } else if (e.key === 'Escape') {
-        if (drawing) useBench.setState({ tool: { kind: 'none' } })
+        if (bench.tool.kind !== 'none') useBench.setState({ tool: { kind: 'none' } })
         else if (bench.panel !== 'recipe') useBench.setState({ panel: 'recipe', shownCheck: null })
         else useBench.setState({ point: null })
       } else return

@@ -25,6 +25,8 @@ export interface Roles {
   redTint: string
   piece: string
   pale: string
+  fixture: string
+  fixtureChosen: string
   outline: string
   paleOutline: string
   viewTop: string
@@ -56,6 +58,8 @@ export const lightRoles: Roles = {
   redTint: '#F5DDD7',
   piece: '#8E9A9E',
   pale: '#E2DDD1',
+  fixture: '#D9D2C2',
+  fixtureChosen: '#BFD6CC',
   outline: '#3E4B52',
   paleOutline: '#BDB6A5',
   viewTop: '#FAF8F3',
@@ -87,6 +91,8 @@ export const darkRoles: Roles = {
   redTint: '#43211D',
   piece: '#7B888D',
   pale: '#24323A',
+  fixture: '#56666E',
+  fixtureChosen: '#4C8377',
   outline: '#0B1216',
   paleOutline: '#3B4C55',
   viewTop: '#142027',

@@ -1,0 +1,42 @@
+import { Line } from '@react-three/drei'
+import { useMemo } from 'react'
+import { Vector3 } from 'three'
+import { chosenRig, useBench } from '../stores/bench'
+import type { Roles } from '../ui/theme'
+
+/** Neighbouring teeth that turn by more than this are drawn as a flip. */
+const flip = Math.PI / 4
+
+/** The chosen rig's ups along its path, as a comb; shown with the facing step and with flips. */
+export function Comb({ roles, size }: { roles: Roles; size: number }) {
+  const shown = useBench(
+    (b) => b.openStep === 'facing' || b.shownCheck === 'flips' || (chosenRig(b)?.rig.facing.rollAt?.length ?? 0) > 0,
+  )
+  const rig = useBench((b) => chosenRig(b)?.index ?? -1)
+  const comb = useBench((b) => b.answer?.readout.rigs[rig]?.comb)
+  const [calm, bad] = useMemo(() => {
+    const calm: Vector3[] = []
+    const bad: Vector3[] = []
+    const reach = size * 0.055
+    const ups: Vector3[] = []
+    for (let i = 0; i + 5 < (comb?.length ?? 0); i += 6) {
+      const at = new Vector3(comb![i], comb![i + 1], comb![i + 2])
+      const up = new Vector3(comb![i + 3], comb![i + 4], comb![i + 5])
+      const before = ups.at(-1)
+      ups.push(up)
+      ;(before && before.angleTo(up) > flip ? bad : calm).push(at, at.clone().addScaledVector(up, reach))
+    }
+    return [calm, bad]
+  }, [comb, size])
+  if (!shown) return null
+  return (
+    <>
+      {calm.length > 0 && (
+        <Line points={calm} segments color={roles.brass} lineWidth={1.4} transparent opacity={0.85} renderOrder={3} />
+      )}
+      {bad.length > 0 && (
+        <Line points={bad} segments color={roles.red} lineWidth={2.6} depthTest={false} renderOrder={4} />
+      )}
+    </>
+  )
+}

@@ -1,0 +1,79 @@
+import { useThree } from '@react-three/fiber'
+import { useQuery } from '@tanstack/react-query'
+import { useEffect, useMemo } from 'react'
+import { BackSide, BufferGeometry, DoubleSide, EdgesGeometry, Float32BufferAttribute, Matrix4, Quaternion, Vector3, type Mesh, type Scene } from 'three'
+import { wireQuery } from '../api/client'
+import { useBench } from '../stores/bench'
+import type { Roles } from '../ui/theme'
+import { geometryOf } from './Pieces'
+
+/** The object of a fixture in the scene, to be pointed at. */
+export const fixtureObject = (scene: Scene, id: string) => scene.getObjectByName(`fixture:${id}`) as Mesh | undefined
+
+/** From a fixture's own axes to the world. */
+export function fixtureMatrix(place: readonly number[]): Matrix4 {
+  const [x, y, z, qx, qy, qz, qw] = place as [number, number, number, number, number, number, number]
+  return new Matrix4().compose(new Vector3(x, y, z), new Quaternion(qx, qy, qz, qw), new Vector3(1, 1, 1))
+}
+
+/** What stands in the scene. */
+export function Fixtures({ roles }: { roles: Roles }) {
+  const fixtures = useBench((b) => b.answer?.readout.fixtures)
+  return (
+    <>
+      {fixtures?.map((f) => (
+        <FixtureMesh key={f.id} id={f.id} part={f.part} place={f.place} roles={roles} />
+      ))}
+    </>
+  )
+}
+
+function FixtureMesh({ id, part, place, roles }: { id: string; part: number; place: readonly number[]; roles: Roles }) {
+  const name = useBench((b) => b.answer?.readout.meshes[part])
+  const mesh = useBench((b) => (name ? b.meshes.get(name) : undefined))
+  const chosen = useBench((b) => b.selected?.kind === 'fixture' && b.selected.id === id)
+  const wired = useBench((b) => b.tool.kind === 'edges' && b.tool.fixture === id)
+  const invalidate = useThree((s) => s.invalidate)
+  const geometry = useMemo(() => (mesh ? geometryOf(mesh) : null), [mesh])
+  // While an edge is looked for every edge of the mesh shows, else the sharp ones.
+  const shape = useBench((b) => b.doc?.parts[part])
+  const wire = useQuery({ ...wireQuery(shape!), enabled: wired && !!shape }).data
+  const edges = useMemo(() => {
+    if (wired && wire) return new BufferGeometry().setAttribute('position', new Float32BufferAttribute(wire, 3))
+    return geometry ? new EdgesGeometry(geometry, 28) : null
+  }, [geometry, wired, wire])
+  useEffect(() => () => geometry?.dispose(), [geometry])
+  useEffect(() => () => edges?.dispose(), [edges])
+  useEffect(() => invalidate(), [geometry, place, chosen, wired, roles, invalidate])
+  if (!geometry || !edges) return null
+  const [x, y, z, qx, qy, qz, qw] = place as [number, number, number, number, number, number, number]
+  return (
+    <group position={[x, y, z]} quaternion={[qx, qy, qz, qw]}>
+      <mesh
+        name={`fixture:${id}`}
+        geometry={geometry}
+        castShadow
+        receiveShadow
+        onClick={(e) => {
+          if (e.delta > 3 || useBench.getState().tool.kind !== 'none') return
+          e.stopPropagation()
+          useBench.getState().select({ kind: 'fixture', id })
+        }}
+      >
+        <meshStandardMaterial
+          color={chosen ? roles.fixtureChosen : roles.fixture}
+          roughness={0.85}
+          metalness={0.02}
+          side={DoubleSide}
+          shadowSide={BackSide}
+          polygonOffset
+          polygonOffsetFactor={1}
+          polygonOffsetUnits={1}
+        />
+      </mesh>
+      <lineSegments geometry={edges} raycast={() => null}>
+        <lineBasicMaterial color={wired ? roles.slate : roles.paleOutline} transparent opacity={wired ? 0.8 : 0.7} />
+      </lineSegments>
+    </group>
+  )
+}
