@@ -19,7 +19,9 @@ func TestScenesAreRight(t *testing.T) {
 	want := map[string]struct {
 		pieces int
 		length float64 // of the first path; 0 where no closed form is at hand
-	}{"crawler": {62, 62 * 0.19}, "float-line": {48, 0}}
+	}{"crawler": {62, 62 * 0.19}, "float-line": {48, 0}, "hull-rail": {34, 0}, "mooring-post": {40, 0},
+		// Four arches cut at their terraces, three treads, six rounded corners.
+		"terraces": {46, 4*(2-(4-math.Pi)*0.25-0.3) + 1.5 - 6*(2-math.Pi/2)*0.06}}
 	if len(demo.Names()) != len(want) {
 		t.Errorf("scenes %v", demo.Names())
 	}

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"io"
 	"log/slog"
+	"math"
 	"net/http"
 	"net/http/httptest"
 	"strings"
@@ -209,13 +210,18 @@ func TestRefusals(t *testing.T) {
 		{"POST", "/api/scenes", map[string]string{"colour": "red"}, 400, "request"},
 		{"POST", "/api/scenes/document", []byte(`{"bead":1,"fps":24,"fps":25}`), 422, "document"},
 		{"POST", "/api/scenes/document", []byte("{\n\"bead\": 1,,"), 422, "document"},
-		{"POST", "/api/scenes/document", bytes.Repeat([]byte(" "), 10<<20), 413, "size"},
+		{"POST", "/api/scenes/document", bytes.Repeat([]byte(" "), 49<<20), 413, "size"},
 		{"POST", "/api/paths/read?file=a.svg", []byte(`<svg><path d="M0 0L1"/></svg>`), 422, "file"},
 		{"POST", "/api/paths/read?file=a.csv", []byte("1,2\n3,x"), 422, "file"},
 		{"POST", "/api/paths/read?file=a.exe", []byte("MZ"), 422, "file"},
 		{"POST", "/api/paths/insert", []byte(`{"shape":{"circle":{"centre":[0,0,0],"radius":1}},"after":1}`), 422, "shape"},
 		{"POST", "/api/paths/insert", []byte(`{"shape":{"spline":{"points":[{"at":[0,0,0]},{"at":[1,0,0]}]}},"after":1}`), 422, "shape"},
-		{"POST", "/api/paths/points", []byte(`{"shape":{"circle":{"centre":[0,0,0],"radius":-1}},"after":0}`), 422, "document"},
+		{"POST", "/api/paths/points", map[string]any{"doc": a.Doc, "path": "x"}, 422, "path"},
+		{"POST", "/api/paths/points", []byte(`{"doc":{"bead":1},"path":"x"}`), 422, "document"},
+		{"POST", "/api/meshes?file=a.obj", []byte("v 0 0 0\nf 1 2 3"), 422, "file"},
+		{"POST", "/api/meshes?file=a.stl", []byte("solid"), 422, "file"},
+		{"POST", "/api/meshes/wire", []byte(`{"part":{"id":"a","name":"a","shape":{"file":{"asset":"` + strings.Repeat("0", 64) + `"}}}}`), 422, "document"},
+		{"POST", "/api/meshes/edges", []byte(`{"part":{"id":"a","name":"a","shape":{"post":{"radius":1,"height":1}}},"fixture":{"id":"f","name":"f","part":"a","at":[0,0,0]},"at":[1,0,0],"way":"boundary"}`), 422, "edge"},
 		{"POST", "/api/bakes", map[string]any{"doc": a.Doc, "format": "doc", "first": 1, "last": 2}, 400, "format"},
 		{"POST", "/api/bakes", map[string]any{"doc": a.Doc, "format": "glb", "first": 9, "last": 2}, 400, "range"},
 		{"GET", "/api/bakes/none", nil, 404, "bake"},
@@ -237,12 +243,84 @@ func TestReadPathsAndPoints(t *testing.T) {
 		t.Fatalf("svg: %d %+v", code, read)
 	}
 	var made server.ReadPath
-	if code := s.call("POST", "/api/paths/points", map[string]any{"shape": json.RawMessage(`{"slot":{"centre":[0,1,0],"length":2,"radius":0.5}}`), "after": 0}, &made); code != 200 || made.Shape.Spline == nil {
+	doc, err := scene.Decode(s.create("tread").Doc)
+	if err != nil {
+		t.Fatal(err)
+	}
+	doc.Paths[0].Steps = []scene.Step{{Offset: &scene.OffsetStep{Distance: 0.1}}}
+	if code := s.call("POST", "/api/paths/points", map[string]any{"doc": doc, "path": doc.Paths[0].ID}, &made); code != 200 || made.Shape.Spline == nil {
 		t.Fatalf("slot to points: %d", code)
+	}
+	// With its step taken: a tenth of a metre outside all round, within the fit of arcs.
+	slot := doc.Paths[0].Shape.Slot
+	if want := 2*slot.Length + 2*math.Pi*(slot.Radius+0.1); math.Abs(made.Length-want) > 1e-4 {
+		t.Errorf("the points are %g long, want %g", made.Length, want)
 	}
 	var more server.ReadPath
 	if code := s.call("POST", "/api/paths/insert", map[string]any{"shape": made.Shape, "after": 2}, &more); code != 200 || len(more.Shape.Spline.Points) != len(made.Shape.Spline.Points)+1 {
 		t.Fatalf("insert: %d %+v", code, more)
+	}
+}
+
+// A mesh comes in, stands in a scene, its edges are followed and its wire is seen;
+// the scene goes out as one document and comes in whole where the mesh never was.
+func TestMeshes(t *testing.T) {
+	s := start(t, nil)
+	hull, err := demo.Scene("hull-rail")
+	if err != nil {
+		t.Fatal(err)
+	}
+	data := hull.Assets[0].Data
+	var mesh server.ReadMesh
+	if code := s.call("POST", "/api/meshes?file=some/dir/hull.obj", data, &mesh); code != 201 || mesh.Asset != hull.Assets[0].ID || mesh.Name != "hull.obj" || mesh.Points != 153 {
+		t.Fatalf("%d %+v", code, mesh)
+	}
+	part := hull.Parts[0]
+	fixture := scene.Fixture{ID: "f", Name: "f", Part: part.ID, At: scene.Vec3{10, 0, 0}, Heading: 90}
+	var chain server.EdgeChain
+	if code := s.call("POST", "/api/meshes/edges", map[string]any{"part": part, "fixture": fixture, "at": scene.Vec3{10, 0.8, -0.6}, "way": "boundary"}, &chain); code != 200 || !chain.Closed || len(chain.Points) != 34 {
+		t.Fatalf("%d %+v", code, chain)
+	}
+	// Turned by 90 degrees its length of 3.8 m lies along x.
+	lo, hi := math.Inf(1), math.Inf(-1)
+	for _, p := range chain.Points {
+		lo, hi = min(lo, p[0]), max(hi, p[0])
+	}
+	if math.Abs(hi-lo-3.8) > 1e-9 || math.Abs(lo+hi-20) > 1e-9 {
+		t.Errorf("the rim lies from %g to %g", lo, hi)
+	}
+	var wire []float32
+	// 17 sections of 8 edges, 16 gaps of 9, and none for the two end faces.
+	if code := s.call("POST", "/api/meshes/wire", map[string]any{"part": part}, &wire); code != 200 || len(wire) != 6*(17*8+16*9+2) {
+		t.Errorf("%d: %d numbers", code, len(wire))
+	}
+	whole, err := hull.Encode()
+	if err != nil {
+		t.Fatal(err)
+	}
+	fresh := start(t, nil)
+	var made struct {
+		ID  string
+		Doc scene.Document
+	}
+	if code := fresh.call("POST", "/api/scenes/document", whole, &made); code != 201 || len(made.Doc.Assets) != 0 {
+		t.Fatalf("%d, %d assets in the page's document", code, len(made.Doc.Assets))
+	}
+	var out []byte
+	if code := fresh.call("GET", "/api/scenes/"+made.ID+"/document", nil, &out); code != 200 || !bytes.Equal(out, whole) {
+		t.Errorf("%d: the document that went out is not the one that came in (%d and %d bytes)", code, len(out), len(whole))
+	}
+	var picture []byte
+	if code := fresh.call("GET", "/api/scenes/"+made.ID+"/picture.svg", nil, &picture); code != 200 || !bytes.Contains(picture, []byte("<polygon")) {
+		t.Errorf("picture: %d", code)
+	}
+	// Without its mesh a document is refused where it names it.
+	bare := *hull
+	bare.Assets = nil
+	text, _ := bare.Encode()
+	var problem server.Problem
+	if code := start(t, nil).call("POST", "/api/scenes/document", text, &problem); code != 422 || problem.Faults[0].Address != "parts[0].shape.file" {
+		t.Errorf("%d %+v", code, problem)
 	}
 }
 

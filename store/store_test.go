@@ -138,3 +138,30 @@ func TestHistoryIsBounded(t *testing.T) {
 		t.Errorf("%d steps kept, %v", len(steps), err)
 	}
 }
+
+// A document's files are kept once beside it and come back with it.
+func TestAssets(t *testing.T) {
+	ctx := context.Background()
+	s := open(t, t.TempDir())
+	d, err := demo.Scene("hull-rail")
+	if err != nil {
+		t.Fatal(err)
+	}
+	file := d.Assets[0]
+	if _, err := s.WithAssets(ctx, d); !errors.Is(err, store.ErrNoAsset) {
+		t.Errorf("a file that was never kept: %v", err)
+	}
+	sc, err := s.Create(ctx, d, "made")
+	if err != nil || len(sc.Doc.Assets) != 0 {
+		t.Fatalf("%d assets in the scene, %v", len(sc.Doc.Assets), err)
+	}
+	for range 2 { // the same bytes again are no fault
+		if id, err := s.PutAsset(ctx, "again.obj", file.Data); err != nil || id != file.ID {
+			t.Errorf("%s %v", id, err)
+		}
+	}
+	whole, err := s.WithAssets(ctx, sc.Doc)
+	if err != nil || len(whole.Assets) != 1 || whole.Assets[0].Name != "hull.obj" || string(whole.Assets[0].Data) != string(file.Data) {
+		t.Errorf("%+v %v", whole.Assets, err)
+	}
+}

@@ -210,3 +210,73 @@ func TestPageSchemaIsFresh(t *testing.T) {
 		t.Error("web/src/api/page.schema.json is not what 'bead schema --page' prints: run make types")
 	}
 }
+
+// A path is taken from a mesh's edges, rebuilt, and read back by path measure.
+func TestPathEdges(t *testing.T) {
+	d, err := demo.Scene("hull-rail")
+	if err != nil {
+		t.Fatal(err)
+	}
+	hull := file(t, "hull.obj", string(d.Assets[0].Data))
+	code, out, _ := bead("path", "edges", hull, "--near", "0.62,0.8,0", "--way", "boundary", "--json")
+	var got struct {
+		Closed bool
+		Length float64
+		Points [][3]float64
+		Off    float64
+	}
+	if err := json.Unmarshal([]byte(out), &got); err != nil || code != 0 || !got.Closed || len(got.Points) != 34 || got.Off != 0 {
+		t.Fatalf("%d %v %+v", code, err, got)
+	}
+	code, table, said := bead("path", "edges", hull, "--near", "0.62,0.8,0", "--way", "boundary", "--tolerance", "0.02")
+	if code != 0 || strings.Count(table, "\n") >= 34 || !strings.Contains(said, "instead of 34") {
+		t.Errorf("%d %q %d rows", code, said, strings.Count(table, "\n"))
+	}
+	code, measured, _ := bead("path", "measure", file(t, "rim.csv", table), "--smooth", "--json")
+	var m struct {
+		Paths []struct {
+			Closed bool
+			Length float64
+		}
+	}
+	if err := json.Unmarshal([]byte(measured), &m); err != nil || code != 0 || !m.Paths[0].Closed || math.Abs(m.Paths[0].Length/got.Length-1) > 0.02 {
+		t.Errorf("%d %v %s, the rim is %g", code, err, measured, got.Length)
+	}
+	for _, args := range [][]string{{"--near", "1,2"}, {"--near", "1,2,x"}, {"--near", "0,0,0", "--way", "up"}} {
+		if code, _, said := bead(append([]string{"path", "edges", hull}, args...)...); code != 2 || said == "" {
+			t.Errorf("%v: %d %q", args, code, said)
+		}
+	}
+}
+
+// A scene's paths are measured and sampled with their steps taken, also towards a guide.
+func TestScenePaths(t *testing.T) {
+	code, out, _ := bead("path", "measure", "demo:terraces", "--json")
+	// Four arches of 0.5 + 2 0.75 - (4-pi) 0.25, each less the 0.3 m that stand below
+	// its terrace; three gaps of 0.5; six right corners of 0.06 rounded.
+	arch := 2 - (4-math.Pi)*0.25 - 0.3
+	want := 4*arch + 3*0.5 - 6*(2-math.Pi/2)*0.06
+	var m struct {
+		Paths []struct {
+			Name   string
+			Length float64
+		}
+	}
+	if err := json.Unmarshal([]byte(out), &m); err != nil || code != 0 || m.Paths[0].Name != "Way down" || math.Abs(m.Paths[0].Length-want) > 1e-9 {
+		t.Errorf("%d %v %+v, want %g", code, err, m.Paths, want)
+	}
+	code, out, said := bead("path", "sample", "demo:mooring-post", "--count", "9", "--facing", "guide", "--guide", "Post axis", "--json")
+	var s struct{ Samples []sample }
+	if err := json.Unmarshal([]byte(out), &s); err != nil || code != 0 || len(s.Samples) != 9 {
+		t.Fatalf("%d %v %s", code, err, said)
+	}
+	for _, x := range s.Samples[2:7] { // between the straight ends up points at the axis
+		inward := -(x.Position[0]*x.Up[0] + x.Position[2]*x.Up[2]) / math.Hypot(x.Position[0], x.Position[2])
+		if inward < 0.8 {
+			t.Errorf("up %v at %v does not point at the post", x.Up, x.Position)
+		}
+	}
+	if code, _, said := bead("path", "sample", "demo:mooring-post", "--count", "9", "--facing", "guide"); code != 2 || !strings.Contains(said, "--guide") {
+		t.Errorf("%d %q", code, said)
+	}
+}

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"bead/demo"
 	"bytes"
 	"context"
 	"encoding/json"
@@ -91,7 +92,7 @@ func TestDemoAndServe(t *testing.T) {
 		address, stop := serving(t, "demo", "--listen", "127.0.0.1:0", "--data", dir)
 		code, body := get(t, address+"api/scenes")
 		var cards []struct{ ID, Name string }
-		if err := json.Unmarshal([]byte(body), &cards); err != nil || code != 200 || len(cards) != 2-start {
+		if err := json.Unmarshal([]byte(body), &cards); err != nil || code != 200 || len(cards) != len(demo.Names())-start {
 			t.Fatalf("start %d: %d %s", start+1, code, body)
 		}
 		if start == 0 {

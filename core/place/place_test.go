@@ -174,3 +174,33 @@ func TestLayoutsAddUp(t *testing.T) {
 		}
 	}
 }
+
+// Marks by distance: their values at their places, the mean half way when straight
+// or eased, and on a loop over the seam; the slope is the value's difference quotient.
+func TestByDistance(t *testing.T) {
+	marks := []place.Mark{{At: 1, Value: 10, Ease: place.Straight}, {At: 3, Value: 30, Ease: place.Eased}, {At: 7, Value: -10, Ease: place.Straight}}
+	for _, tc := range []struct {
+		s      float64
+		closed bool
+		want   float64
+	}{
+		{1, false, 10}, {3, false, 30}, {7, false, -10}, {2, false, 20}, {5, false, 10},
+		{0, false, 10}, {9, false, -10}, // held at open ends
+		{9, true, 0}, {0, true, 5}, {10, true, 5}, {8, true, -5}, // 4 m from 7 over the seam to 11
+	} {
+		if got, _ := place.ByDistance(marks, tc.s, 10, tc.closed); math.Abs(got-tc.want) > 1e-12 {
+			t.Errorf("at %g, closed %v: %g, want %g", tc.s, tc.closed, got, tc.want)
+		}
+	}
+	const h = 1e-6
+	for s := 0.1; s < 10; s += 0.37 {
+		a, _ := place.ByDistance(marks, s-h, 10, true)
+		b, _ := place.ByDistance(marks, s+h, 10, true)
+		if _, slope := place.ByDistance(marks, s, 10, true); math.Abs(slope-(b-a)/(2*h)) > 1e-5 {
+			t.Errorf("slope %g at %g, want %g", slope, s, (b-a)/(2*h))
+		}
+	}
+	if v, _ := place.ByDistance(nil, 3, 10, true); v != 0 {
+		t.Error("no marks give something")
+	}
+}

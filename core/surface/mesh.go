@@ -322,7 +322,9 @@ func (m *Mesh) Wire() []geom.Vec {
 			list = append(list, e)
 		}
 	}
-	sort.Slice(list, func(i, j int) bool { return list[i][0] < list[j][0] || list[i][0] == list[j][0] && list[i][1] < list[j][1] })
+	sort.Slice(list, func(i, j int) bool {
+		return list[i][0] < list[j][0] || list[i][0] == list[j][0] && list[i][1] < list[j][1]
+	})
 	out := make([]geom.Vec, 0, 2*len(list))
 	for _, e := range list {
 		out = append(out, m.Points[e[0]], m.Points[e[1]])

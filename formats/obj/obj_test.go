@@ -4,7 +4,9 @@ import (
 	"strings"
 	"testing"
 
+	"bead/core/geom"
 	"bead/core/path"
+	"bead/core/surface"
 	"bead/formats/obj"
 )
 
@@ -35,6 +37,47 @@ func FuzzReadLines(f *testing.F) {
 		list, err := obj.ReadLines(data)
 		if err == nil && len(list) == 0 {
 			t.Fatal("neither a path nor an error")
+		}
+	})
+}
+
+const tent = "o tent\nv 0 0 0\nv 2 0 0\nv 2 0 3\nv 0 0 3\nv 1 1 0\nv 1 1 3\nf 1/1 2/2 5/3\nf 2 3 6 5\nf 4 1 -2 -1\nf 3 4 6\n"
+
+func TestReadMesh(t *testing.T) {
+	m, err := obj.ReadMesh([]byte(tent))
+	if err != nil || len(m.Points) != 6 {
+		t.Fatal(m, err)
+	}
+	// The rim of the tent's floor is closed and 10 long.
+	c, err := m.Follow(geom.V(1, 0, 0), surface.Boundary)
+	if err != nil || !c.Closed || len(c.Points) != 4 {
+		t.Errorf("%+v %v", c, err)
+	}
+	for text, says := range map[string]string{
+		"v 0 0 0\n": "no face among its 1", "v 0 0 0\nf 1 2 3": `line 2: "2" is no vertex`, "f 1 2": "line 1: f has 2 corners",
+		"v 0 0 0\nv 0 0 0\nv 0 0 0\nf 1 2 3": "no faces",
+	} {
+		if _, err := obj.ReadMesh([]byte(text)); err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("%q: %v, want an error with %q", text, err, says)
+		}
+	}
+}
+
+func FuzzReadMesh(f *testing.F) {
+	f.Add([]byte(tent))
+	f.Add([]byte("v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nf 1 2 3\nf 1 3 4\nf 1 3 2\nf 1 1 1"))
+	f.Fuzz(func(t *testing.T, data []byte) {
+		m, err := obj.ReadMesh(data)
+		if err != nil {
+			return
+		}
+		for _, way := range []surface.Way{surface.Loop, surface.Crease, surface.Boundary, surface.Middle} {
+			if c, err := m.Follow(m.Points[0], way); err == nil && len(c.Points) < 2 {
+				t.Fatalf("%s: a chain of %d points", way, len(c.Points))
+			}
+		}
+		if d := m.Drawn(); len(d.Indices) == 0 {
+			t.Fatal("nothing to draw")
 		}
 	})
 }
