@@ -83,6 +83,47 @@ func BenchmarkPlacePieces(b *testing.B) {
 	b.ReportMetric(ns/150, "ratio-to-aim")
 }
 
+// One point of a path of 100 spans is dragged: compiled with the cache of the last
+// answer, read, drawn and its pieces placed, as the live channel does; beside the
+// same without the cache. Aim: an answer in under 5 ms.
+func BenchmarkDragOfHundred(b *testing.B) {
+	d := &scene.Document{Bead: 1, Name: "drag", FPS: 24, Range: scene.Range{First: 1, Last: 96},
+		Parts: []scene.Part{{ID: "a", Name: "a", Shape: scene.PartShape{Box: &scene.BoxShape{Side: 0.1, Height: 0.02, Length: 0.05}}}}}
+	spline := &scene.SplineShape{}
+	for i := range 101 {
+		x := float64(i)
+		spline.Points = append(spline.Points, scene.Point{At: scene.Vec3{math.Sin(x / 3), 0.3 + 0.2*math.Cos(x/2), x / 4}})
+	}
+	d.Paths = []scene.Path{{ID: "p", Name: "p", Shape: scene.PathShape{Spline: spline}}}
+	d.Rigs = []scene.Rig{{ID: "r", Name: "r", Kind: "train", Path: "p", Part: "a",
+		Spacing: scene.Spacing{Mode: "set count", Count: 200}, Facing: scene.Facing{Mode: "least-twist"}}}
+	d.FillDefaults()
+	var pic rig.Picture
+	answer := func(k *rig.Compiler) time.Duration {
+		begin := time.Now()
+		spline.Points[50].At[1] += 0.001
+		s, err := k.Compile(d)
+		if err != nil {
+			b.Fatal(err)
+		}
+		s.Readout()
+		rig.Polyline(s.Paths[0], d.Paths[0].Chord(s.Paths[0].Length()))
+		s.Frame(&pic, 37)
+		return time.Since(begin)
+	}
+	var with, without time.Duration
+	cached := rig.Compiler{Cache: new(path.Cache)}
+	for b.Loop() {
+		with += answer(&cached)
+		without += answer(new(rig.Compiler))
+	}
+	n := float64(b.N)
+	b.ReportMetric(float64(with.Microseconds())/1000/n, "ms-cached")
+	b.ReportMetric(float64(without.Microseconds())/1000/n, "ms-anew")
+	b.ReportMetric(float64(with)/float64(without), "ratio")
+	b.ReportMetric(float64(with.Microseconds())/5000/n, "ratio-to-aim")
+}
+
 // The time from sending an edited document to having its picture.
 func BenchmarkEditToAnswer(b *testing.B) {
 	st, err := store.Open(context.Background(), b.TempDir())

@@ -259,6 +259,12 @@ func (p *Page) ClickAt(x, y float64) error {
 	return p.do(fmt.Sprintf("clicking at %g, %g", x, y), chromedp.MouseEvent(chromedp.MouseMoved, x, y), chromedp.MouseClickXY(x, y))
 }
 
+// DoubleClickAt clicks a place twice.
+func (p *Page) DoubleClickAt(x, y float64) error {
+	return p.do(fmt.Sprintf("double-clicking at %g, %g", x, y), chromedp.MouseEvent(chromedp.MouseMoved, x, y),
+		chromedp.MouseClickXY(x, y), chromedp.MouseClickXY(x, y, func(e *input.DispatchMouseEventParams) { e.ClickCount = 2 }))
+}
+
 // Drag presses at one place and lets go at another, by a few steps.
 func (p *Page) Drag(x0, y0, x1, y1 float64) error {
 	return p.do(fmt.Sprintf("dragging from %g, %g to %g, %g", x0, y0, x1, y1),

@@ -4,12 +4,14 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"math/rand/v2"
 	"net/http"
 	"net/http/httptest"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"regexp"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -321,6 +323,48 @@ func iconPaths(t *testing.T) []string {
 	return out
 }
 
+// variedPaths returns path strings with a transform each: every command, absolute
+// and relative, shorthand after its own kind and after others, arcs with all flags,
+// numbers run together, several subpaths; transforms alone and in lists.
+func variedPaths(n int) [][2]string {
+	r := rand.New(rand.NewPCG(11, 12))
+	num := func() string { return strconv.FormatFloat(math.Round(r.NormFloat64()*300)/10, 'f', -1, 64) }
+	pair := func() string { return num() + "," + num() }
+	commands := []func() string{
+		func() string { return "L" + pair() }, func() string { return "l" + pair() + " " + pair() },
+		func() string { return "H" + num() + "v" + num() }, func() string { return "h" + num() + "V" + num() },
+		func() string { return "C" + pair() + " " + pair() + " " + pair() }, func() string { return "c" + pair() + " " + pair() + " " + pair() },
+		func() string { return "S" + pair() + " " + pair() }, func() string { return "s" + pair() + " " + pair() + " " + pair() + " " + pair() },
+		func() string { return "Q" + pair() + " " + pair() }, func() string { return "q" + pair() + " " + pair() },
+		func() string { return "T" + pair() }, func() string { return "t" + pair() + " " + pair() },
+		func() string {
+			return fmt.Sprintf("A%g %g %g %d%d%s", 5+r.Float64()*40, 5+r.Float64()*40, r.Float64()*180, r.IntN(2), r.IntN(2), pair())
+		},
+		func() string {
+			return fmt.Sprintf("a%g,%g,%g,%d,%d,%s", 5+r.Float64()*40, 5+r.Float64()*40, r.Float64()*180, r.IntN(2), r.IntN(2), pair())
+		},
+		func() string { return "zm" + pair() + "l" + pair() },
+	}
+	moves := []func() string{
+		func() string { return "translate(" + pair() + ")" }, func() string { return "rotate(" + num() + ")" },
+		func() string { return "rotate(" + num() + " " + pair() + ")" }, func() string { return "scale(1.7 0.6)" },
+		func() string { return "scale(-0.8)" }, func() string { return "skewX(25)" }, func() string { return "skewY(-15)" },
+		func() string { return "matrix(0.9 0.3 -0.4 1.2 " + pair() + ")" },
+	}
+	out := make([][2]string, n)
+	for i := range out {
+		d := "M" + pair()
+		for k := range 3 + r.IntN(5) {
+			d += commands[(i+k*7+r.IntN(3))%len(commands)]()
+		}
+		out[i] = [2]string{d, moves[i%len(moves)]()}
+		if i%3 == 0 {
+			out[i][1] += " " + moves[r.IntN(len(moves))]()
+		}
+	}
+	return out
+}
+
 // Lengths and points against Chromium's own SVG geometry on the same strings.
 // Chromium flattens curves in single precision to half a unit over its resolution
 // scale, so the same path is asked for 4096 times as large, in a matrix that its
@@ -332,7 +376,12 @@ func TestSVGAgainstChromium(t *testing.T) {
 		"M10 80C40 10 65 10 95 80S150 150 180 80", "M0 0A30 50 0 0 1 162.55 162.45", "M5 5L6 6ZM7 7l3 0",
 	}
 	list := append(own, iconPaths(t)...)
+	transforms := make([]string, len(list))
+	for _, v := range variedPaths(40) {
+		list, transforms = append(list, v[0]), append(transforms, v[1])
+	}
 	arg, _ := json.Marshal(list)
+	moved, _ := json.Marshal(transforms)
 	type answer struct {
 		Length float64
 		Points [][2]float64
@@ -340,14 +389,19 @@ func TestSVGAgainstChromium(t *testing.T) {
 	got, err := browser.Eval[[]answer](p, `(() => {
 	  const ns = 'http://www.w3.org/2000/svg', K = 4096
 	  const svg = document.querySelector('svg')
-	  return `+string(arg)+`.map((d) => {
+	  const transforms = `+string(moved)+`
+	  return `+string(arg)+`.map((d, i) => {
 	    const e = document.createElementNS(ns, 'path')
 	    e.setAttribute('d', d)
+	    if (transforms[i]) e.setAttribute('transform', transforms[i])
 	    svg.append(e)
-	    // Chromium's own normal form, so that enlarging does not lean on our reader.
+	    // Chromium's own normal form under its own matrix, so that enlarging and moving
+	    // do not lean on our reader. A line, curve or move is a list of places.
+	    const m = e.transform.baseVal.consolidate()?.matrix ?? svg.createSVGMatrix()
 	    const big = document.createElementNS(ns, 'path')
 	    const data = e.getPathData({ normalize: true })
-	    big.setPathData(data.map((s) => ({ type: s.type, values: s.values.map((v) => v * K) })))
+	    const put = (v) => v.map((x, k) => K * (k % 2 ? m.b * v[k - 1] + m.d * x + m.f : m.a * x + m.c * v[k + 1] + m.e))
+	    big.setPathData(data.map((s) => ({ type: s.type, values: put(s.values) })))
 	    svg.append(big)
 	    const length = big.getTotalLength()
 	    const points = [0.07, 0.31, 0.5, 0.83].map((k) => big.getPointAtLength(k * length)).map((q) => [q.x / K, q.y / K])
@@ -360,6 +414,9 @@ func TestSVGAgainstChromium(t *testing.T) {
 	worst := 0.0
 	for i, d := range list {
 		subpaths, err := svg.ParsePathData(d)
+		if transforms[i] != "" {
+			subpaths, err = svg.Read(fmt.Appendf(nil, `<svg><path transform="%s" d="%s"/></svg>`, transforms[i], d))
+		}
 		if err != nil {
 			t.Errorf("%q: %v", d, err)
 			continue

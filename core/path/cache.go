@@ -11,10 +11,12 @@ import (
 // The zero value is an empty cache.
 type Cache struct{ now, before map[Span]measured }
 
-// measured is a span's leaves from its own start, and its length.
+// measured is a span's leaves from its own start, its length, and the greatest
+// curvature found at a few inner places, 1/m.
 type measured struct {
 	leaves []leaf
 	length float64
+	bend   float64
 }
 
 // Next forgets what was not used since the call before.
@@ -31,7 +33,7 @@ func (k *Cache) measure(spans []Span) (out []measured, leaves int) {
 	for i := range spans {
 		s := &spans[i]
 		if s.evenSpeed() {
-			out[i].leaves, out[i].length = measureSpan(s)
+			out[i] = measureSpan(s)
 		} else if m, known := k.now[*s]; known {
 			out[i] = m
 		} else if m, known := k.before[*s]; known {
@@ -50,7 +52,7 @@ func (k *Cache) measure(spans []Span) (out []measured, leaves int) {
 		work := func() {
 			for j := w; j < len(missing); j += workers {
 				i := missing[j]
-				out[i].leaves, out[i].length = measureSpan(&spans[i])
+				out[i] = measureSpan(&spans[i])
 			}
 		}
 		if workers == 1 {

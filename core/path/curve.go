@@ -19,6 +19,7 @@ type Curve struct {
 	spans  []Span
 	power  []power // per span, for quick evaluation
 	starts []float64
+	bends  []float64 // per span, about its greatest curvature, 1/m
 	slow   []float64 // per span, the square of the speed below which a tangent is doubtful
 	leaves []leaf
 	bucket []int32 // first leaf that reaches into each of len-1 even stretches
@@ -75,6 +76,7 @@ func (c *Curve) measure(cache *Cache) {
 	c.power = make([]power, len(c.spans))
 	c.starts = make([]float64, len(c.spans)+1)
 	c.slow = make([]float64, len(c.spans))
+	c.bends = make([]float64, len(c.spans))
 	measured, leaves := cache.measure(c.spans)
 	c.leaves = make([]leaf, 0, leaves)
 	for i := range c.spans {
@@ -93,6 +95,7 @@ func (c *Curve) measure(cache *Cache) {
 			c.leaves = append(c.leaves, l)
 		}
 		c.length += measured[i].length
+		c.bends[i] = measured[i].bend
 		c.leaves[len(c.leaves)-1].s1 = c.length
 		c.starts[i+1] = c.length
 		c.slow[i] = 1e-14 * math.Pow(c.length-c.starts[i], 2)
@@ -200,12 +203,7 @@ func (c *Curve) Curvature(s float64) geom.Vec {
 		return geom.Vec{}
 	}
 	i, t := c.Locate(s)
-	d, dd := c.spans[i].Deriv(t), c.spans[i].Deriv2(t)
-	v := d.Norm2()
-	if v <= 1e-14*c.spans[i].size()*c.spans[i].size() {
-		return geom.Vec{}
-	}
-	return dd.Sub(d.Mul(d.Dot(dd) / v)).Mul(1 / v)
+	return c.spans[i].curvature(t)
 }
 
 // Bounds returns the exact box of the curve.
@@ -224,15 +222,7 @@ func (c *Curve) Bounds() geom.Box {
 func (c *Curve) Stations(dst []float64, chordError, maxTurn float64) []float64 {
 	for i := range c.spans {
 		s0, s1 := c.starts[i], c.starts[i+1]
-		// The greatest curvature on the span decides. Looking at a few inner
-		// points is enough for cubics, whose curvature has few extremes.
-		k := 0.0
-		if c.spans[i].Kind != Line {
-			const looks = 16
-			for j := range looks {
-				k = max(k, c.Curvature(s0+(s1-s0)*(float64(j)+0.5)/looks).Norm())
-			}
-		}
+		k := c.bends[i] // the greatest curvature on the span decides
 		n := 1
 		if k > 0 {
 			h := min(math.Sqrt(8*chordError/k), maxTurn/k)

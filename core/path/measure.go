@@ -138,12 +138,15 @@ func (v *speed) length(r *rule, a, b float64) float64 {
 	return h * sum
 }
 
-// measureSpan returns the leaves of a span, with distances from its own start,
-// and its length.
-func measureSpan(span *Span) ([]leaf, float64) {
+// measureSpan measures a span from its own start.
+func measureSpan(span *Span) measured {
 	if span.evenSpeed() {
 		l := span.size()
-		return []leaf{{s1: l, inv: 1 / l, t1: 1, c: [degree + 1]float64{0.5, 0.5}}}, l
+		m := measured{leaves: []leaf{{s1: l, inv: 1 / l, t1: 1, c: [degree + 1]float64{0.5, 0.5}}}, length: l}
+		if span.Kind != Line {
+			m.bend = span.curvature(0.5).Norm()
+		}
+		return m
 	}
 	m := measurer{leaves: make([]leaf, 0, 6), speed: speedOf(span), scale: span.size()}
 	var cuts [5]float64
@@ -151,7 +154,13 @@ func measureSpan(span *Span) ([]leaf, float64) {
 	for k := 1; k < len(ends); k++ {
 		m.cut(ends[k-1], ends[k], m.speed.length(&wide, ends[k-1], ends[k]), 0)
 	}
-	return m.leaves, m.s
+	bend := 0.0
+	// A few inner places are enough for cubics, whose curvature has few extremes.
+	const looks = 16
+	for j := range looks {
+		bend = max(bend, span.curvature((float64(j)+0.5)/looks).Norm2())
+	}
+	return measured{m.leaves, m.s, math.Sqrt(bend)}
 }
 
 // slowPoints appends the inner parameters at which a cubic's speed has a deep

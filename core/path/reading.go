@@ -144,8 +144,8 @@ func (c *Curve) Lowest() (height, at float64) {
 // where the curve is straight. Corners do not count.
 func (c *Curve) Tightest() (curvature, at float64) {
 	for i := range c.spans {
-		if c.spans[i].Kind == Line {
-			continue
+		if c.bends[i] <= curvature*0.7 {
+			continue // what its few looks missed does not make up for that
 		}
 		lo, hi := c.starts[i], c.starts[i+1]
 		const looks = 24
@@ -158,9 +158,6 @@ func (c *Curve) Tightest() (curvature, at float64) {
 			if v := k(lo + (hi-lo)*float64(j)/looks); v > best {
 				best, where = v, lo+(hi-lo)*float64(j)/looks
 			}
-		}
-		if best <= curvature*0.5 {
-			continue
 		}
 		// Narrow the best look down by golden sections.
 		a, b := max(where-(hi-lo)/looks, lo), min(where+(hi-lo)/looks, hi)

@@ -103,6 +103,19 @@ func (s *Span) Deriv2(t float64) geom.Vec {
 	return u.Mul(6*(1-t)).Mad(v, 6*t)
 }
 
+// curvature returns the curvature vector at t, zero where the span stands still.
+func (s *Span) curvature(t float64) geom.Vec {
+	if s.Kind == Line {
+		return geom.Vec{}
+	}
+	d, dd := s.Deriv(t), s.Deriv2(t)
+	v := d.Norm2()
+	if size := s.size(); v <= 1e-14*size*size {
+		return geom.Vec{}
+	}
+	return dd.Sub(d.Mul(d.Dot(dd) / v)).Mul(1 / v)
+}
+
 // Start returns c(0).
 func (s *Span) Start() geom.Vec { return s.Point(0) }
 

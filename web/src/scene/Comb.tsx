@@ -7,7 +7,20 @@ import type { Roles } from '../ui/theme'
 /** Neighbouring teeth that turn by more than this are drawn as a flip. */
 const flip = Math.PI / 4
 
-/** The chosen rig's ups along its path, as a comb; shown with the facing step and with flips. */
+/** The teeth at which a comb of places and ups flips, counted from 0. */
+export function flipsOf(comb: readonly number[]): number[] {
+  const out: number[] = []
+  for (let i = 6; i + 5 < comb.length; i += 6) {
+    const dot = comb[i + 3]! * comb[i - 3]! + comb[i + 4]! * comb[i - 2]! + comb[i + 5]! * comb[i - 1]!
+    if (dot < Math.cos(flip)) out.push(i / 6)
+  }
+  return out
+}
+
+/**
+ * The chosen rig's ups along its path, as a comb: shown with the facing step, with
+ * roll beads and with the flips check. Flips show always.
+ */
 export function Comb({ roles, size }: { roles: Roles; size: number }) {
   const shown = useBench(
     (b) => b.openStep === 'facing' || b.shownCheck === 'flips' || (chosenRig(b)?.rig.facing.rollAt?.length ?? 0) > 0,
@@ -18,20 +31,17 @@ export function Comb({ roles, size }: { roles: Roles; size: number }) {
     const calm: Vector3[] = []
     const bad: Vector3[] = []
     const reach = size * 0.055
-    const ups: Vector3[] = []
+    const flips = new Set(flipsOf(comb ?? []))
     for (let i = 0; i + 5 < (comb?.length ?? 0); i += 6) {
       const at = new Vector3(comb![i], comb![i + 1], comb![i + 2])
       const up = new Vector3(comb![i + 3], comb![i + 4], comb![i + 5])
-      const before = ups.at(-1)
-      ups.push(up)
-      ;(before && before.angleTo(up) > flip ? bad : calm).push(at, at.clone().addScaledVector(up, reach))
+      ;(flips.has(i / 6) ? bad : calm).push(at, at.clone().addScaledVector(up, reach))
     }
     return [calm, bad]
   }, [comb, size])
-  if (!shown) return null
   return (
     <>
-      {calm.length > 0 && (
+      {shown && calm.length > 0 && (
         <Line points={calm} segments color={roles.brass} lineWidth={1.4} transparent opacity={0.85} renderOrder={3} />
       )}
       {bad.length > 0 && (

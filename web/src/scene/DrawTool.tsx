@@ -14,9 +14,9 @@ type Vec3 = [number, number, number]
 
 /** The plane that is drawn in: a square-on view's own, else the ground. */
 export function drawPlane(view: ViewName): { plane: Plane; name: string } {
-  if (view === 'side') return { plane: new Plane(new Vector3(1, 0, 0), 0), name: 'the side plane' }
-  if (view === 'ahead') return { plane: new Plane(new Vector3(0, 0, 1), 0), name: 'the ahead plane' }
-  return { plane: new Plane(new Vector3(0, 1, 0), 0), name: 'the ground' }
+  if (view === 'side') return { plane: new Plane(new Vector3(1, 0, 0), 0), name: 'in the side plane' }
+  if (view === 'ahead') return { plane: new Plane(new Vector3(0, 0, 1), 0), name: 'in the ahead plane' }
+  return { plane: new Plane(new Vector3(0, 1, 0), 0), name: 'on the ground' }
 }
 
 /** Ends drawing and keeps the path; fewer than two points are thrown away. */

@@ -1,14 +1,25 @@
 import { useThree } from '@react-three/fiber'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo } from 'react'
-import { BackSide, BufferGeometry, DoubleSide, EdgesGeometry, Float32BufferAttribute, Matrix4, Quaternion, Vector3, type Mesh, type Scene } from 'three'
+import {
+  BackSide,
+  BufferGeometry,
+  DoubleSide,
+  EdgesGeometry,
+  Float32BufferAttribute,
+  FrontSide,
+  Matrix4,
+  Quaternion,
+  Vector3,
+  type Scene,
+} from 'three'
 import { wireQuery } from '../api/client'
 import { useBench } from '../stores/bench'
 import type { Roles } from '../ui/theme'
 import { geometryOf } from './Pieces'
 
 /** The object of a fixture in the scene, to be pointed at. */
-export const fixtureObject = (scene: Scene, id: string) => scene.getObjectByName(`fixture:${id}`) as Mesh | undefined
+export const fixtureObject = (scene: Scene, id: string) => scene.getObjectByName(`fixture:${id}`)
 
 /** From a fixture's own axes to the world. */
 export function fixtureMatrix(place: readonly number[]): Matrix4 {
@@ -48,29 +59,32 @@ function FixtureMesh({ id, part, place, roles }: { id: string; part: number; pla
   if (!geometry || !edges) return null
   const [x, y, z, qx, qy, qz, qw] = place as [number, number, number, number, number, number, number]
   return (
-    <group position={[x, y, z]} quaternion={[qx, qy, qz, qw]}>
-      <mesh
-        name={`fixture:${id}`}
-        geometry={geometry}
-        castShadow
-        receiveShadow
-        onClick={(e) => {
-          if (e.delta > 3 || useBench.getState().tool.kind !== 'none') return
-          e.stopPropagation()
-          useBench.getState().select({ kind: 'fixture', id })
-        }}
-      >
-        <meshStandardMaterial
-          color={chosen ? roles.fixtureChosen : roles.fixture}
-          roughness={0.85}
-          metalness={0.02}
-          side={DoubleSide}
-          shadowSide={BackSide}
-          polygonOffset
-          polygonOffsetFactor={1}
-          polygonOffsetUnits={1}
-        />
-      </mesh>
+    <group name={`fixture:${id}`} position={[x, y, z]} quaternion={[qx, qy, qz, qw]}>
+      {/* Inner sides apart: shadows are set off along the outer normal and would speckle them. */}
+      {([FrontSide, BackSide] as const).map((side) => (
+        <mesh
+          key={side}
+          geometry={geometry}
+          castShadow={side === FrontSide}
+          receiveShadow={side === FrontSide}
+          onClick={(e) => {
+            if (e.delta > 3 || useBench.getState().tool.kind !== 'none') return
+            e.stopPropagation()
+            useBench.getState().select({ kind: 'fixture', id })
+          }}
+        >
+          <meshStandardMaterial
+            color={chosen ? roles.fixtureChosen : roles.fixture}
+            roughness={0.85}
+            metalness={0.02}
+            side={side}
+            shadowSide={DoubleSide}
+            polygonOffset
+            polygonOffsetFactor={1}
+            polygonOffsetUnits={1}
+          />
+        </mesh>
+      ))}
       <lineSegments geometry={edges} raycast={() => null}>
         <lineBasicMaterial color={wired ? roles.slate : roles.paleOutline} transparent opacity={wired ? 0.8 : 0.7} />
       </lineSegments>

@@ -15,6 +15,7 @@ function Bar({ children, roles }: { children: React.ReactNode; roles: Roles }) {
   return (
     <Box
       role="status"
+      data-testid="tool-help"
       sx={{
         position: 'absolute',
         left: 0,
@@ -44,7 +45,7 @@ function Bar({ children, roles }: { children: React.ReactNode; roles: Roles }) {
 /** What drawing waits for, and how it ends. */
 export function DrawHelp({ tool, roles }: { tool: Extract<Tool, { kind: 'draw' }>; roles: Roles }) {
   const fixture = useBench((b) => b.doc?.fixtures?.find((f) => f.id === tool.over)?.name)
-  const where = fixture ? `on ${fixture}` : `in ${drawPlane(tool.view).name}`
+  const where = fixture ? `on ${fixture}` : drawPlane(tool.view).name
   const count = tool.points.length
   return (
     <Bar roles={roles}>

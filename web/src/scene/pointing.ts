@@ -16,7 +16,7 @@ export function rayAt(camera: Camera, element: Element, clientX: number, clientY
 /** Where the ray under a place on the screen first meets an object, or null. */
 export function onObject(camera: Camera, element: Element, clientX: number, clientY: number, object: Object3D) {
   rayAt(camera, element, clientX, clientY)
-  return ray.intersectObject(object, false)[0]?.point.clone() ?? null
+  return ray.intersectObject(object, true)[0]?.point.clone() ?? null
 }
 
 /** Where the ray under a place on the screen meets a plane, or null. */
@@ -91,6 +91,8 @@ export function pullPlane(camera: Camera, at: Vector3, normal: Vector3 | null): 
 
 /** Follows the pointer until it is let go, wherever it is; Escape gives up. */
 export function follow(onMove: (e: PointerEvent) => void, onEnd: (kept: boolean) => void) {
+  // The press was taken from the page, so a field that was typed into is still at it.
+  if (document.activeElement instanceof HTMLInputElement) document.activeElement.blur()
   const stop = (kept: boolean) => {
     window.removeEventListener('pointermove', onMove)
     window.removeEventListener('pointerup', up)

@@ -1,6 +1,6 @@
 import { useRef } from 'react'
 import { readMeshFile, RequestError } from '../api/client'
-import type { Document } from '../api/page.generated'
+import type { Document, ReadMesh } from '../api/page.generated'
 import { freeId, freeName } from '../core/value'
 import { useBench } from '../stores/bench'
 import { useView } from '../stores/prefs'
@@ -19,25 +19,31 @@ function guessScale(size: number): number {
   return size > 20 ? 0.01 : 1
 }
 
+/** Puts a mesh that the server has read into a document, standing; returns the fixture's id. */
+export function addMesh(d: Document, file: string, mesh: ReadMesh): string {
+  const stem = file.replace(/\.[^.]+$/, '').slice(0, 60) || 'Mesh'
+  const name = stem[0]!.toUpperCase() + stem.slice(1)
+  const part = freeId(d.parts, `${name} mesh`)
+  d.parts.push({
+    id: part,
+    name: freeName(d.parts, `${name} mesh`),
+    shape: { file: { asset: mesh.asset, scale: guessScale(sizeOf(mesh)) } },
+    forward: '+z',
+    up: '+y',
+  })
+  return addFixture(d, name, part)
+}
+
+const sizeOf = (mesh: ReadMesh) => Math.max(...mesh.max.map((x, i) => x - mesh.min[i]!))
+
 /** Brings a mesh file in as a part that stands in the scene. */
 export async function takeMeshFile(file: File) {
   const bench = useBench.getState()
   try {
     const mesh = await readMeshFile(file)
-    const name = file.name.replace(/\.[^.]+$/, '').slice(0, 60) || 'Mesh'
-    const size = Math.max(...mesh.max.map((x, i) => x - mesh.min[i]!))
+    const size = sizeOf(mesh)
     let id = ''
-    bench.edit(`read ${file.name}`, (d) => {
-      const part = freeId(d.parts, name)
-      d.parts.push({
-        id: part,
-        name: freeName(d.parts, name),
-        shape: { file: { asset: mesh.asset, scale: guessScale(size) } },
-        forward: '+z',
-        up: '+y',
-      })
-      id = addFixture(d, name, part)
-    })
+    bench.edit(`read ${file.name}`, (d) => void (id = addMesh(d, file.name, mesh)))
     bench.select({ kind: 'fixture', id })
     useView.getState().lookSoon()
     bench.say(

@@ -37,8 +37,14 @@ function laid(p: Vec3, plane: PlaneName | 'as is', scale: number): Vec3 {
   }
 }
 
-/** Reads paths from a chosen file and asks how they are to lie. */
-export function useImport(keep: Keep, say: (problem: string) => void) {
+/** Whether a file may hold a mesh as well as lines. */
+export const mayBeMesh = (file: File) => /\.(obj|glb|gltf)$/i.test(file.name)
+
+/**
+ * Reads paths from a chosen file and asks how they are to lie. A file of a mesh
+ * without lines goes to `mesh` where that is given.
+ */
+export function useImport(keep: Keep, say: (problem: string) => void, mesh?: (file: File) => void) {
   const pick = useRef<HTMLInputElement>(null)
   const [read, setRead] = useState<{ file: File; paths: ReadPath[] } | null>(null)
 
@@ -47,7 +53,8 @@ export function useImport(keep: Keep, say: (problem: string) => void) {
       setRead({ file, paths: await readPathFile(file, smooth) })
     } catch (e) {
       if (!(e instanceof RequestError)) throw e
-      say(`${file.name}: ${e.message}`)
+      if (mesh && mayBeMesh(file) && e.problem.status === 422) mesh(file)
+      else say(`${file.name}: ${e.message}`)
     }
   }
   const input = (
@@ -55,7 +62,7 @@ export function useImport(keep: Keep, say: (problem: string) => void) {
       <input
         ref={pick}
         type="file"
-        accept=".svg,.csv,.tsv,.txt,.obj"
+        accept=".svg,.csv,.tsv,.txt,.obj,.glb,.gltf"
         hidden
         data-testid="import-file"
         onChange={(e) => {
@@ -94,7 +101,7 @@ function ImportDialog({
   reload: (smooth: boolean) => void
   close: () => void
 }) {
-  const table = !/\.(svg|obj)$/i.test(file.name)
+  const table = !/\.(svg|obj|glb|gltf)$/i.test(file.name)
   const svg = /\.svg$/i.test(file.name)
   const [scale, setScale] = useState(svg ? 0.01 : 1)
   const [plane, setPlane] = useState<PlaneName | 'as is'>(svg ? 'above' : 'as is')

@@ -2,6 +2,7 @@ import Box from '@mui/material/Box'
 import { useTheme } from '@mui/material/styles'
 import type { Path, RollBead } from '../api/page.generated'
 import { movedStart } from '../core/start'
+import { flipsOf } from '../scene/Comb'
 import { follow } from '../scene/pointing'
 import { scaleLinear, type ScaleLinear } from 'd3-scale'
 import { area, line as lineOf } from 'd3-shape'
@@ -227,6 +228,17 @@ export function LengthStrip() {
             svg={svg}
           />
         )}
+        {rig &&
+          laid &&
+          flipsOf(laid.comb).map((tooth) => {
+            // A closed path's comb has no tooth at its end.
+            const at = x((length * tooth) / (laid.comb.length / 6 - (info.closed ? 0 : 1)))
+            return (
+              <path key={tooth} d={`M${at} ${rows.roll - 10}l-4 -6h8z`} fill={roles.red} data-testid="strip-flip">
+                <title>Up flips here</title>
+              </path>
+            )
+          })}
         {whereX !== null && (
           <>
             <line x1={whereX} x2={whereX} y1={rows.pieces + 5} y2={rows.ruler} stroke={checkText} strokeWidth="1.2" />

@@ -6,13 +6,13 @@ import ListSubheader from '@mui/material/ListSubheader'
 import Menu from '@mui/material/Menu'
 import MenuItem from '@mui/material/MenuItem'
 import { useTheme } from '@mui/material/styles'
-import { useRef, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import type { Document, Part, PartShape, Path, PathShape } from '../api/page.generated'
 import { addPath, freeId, freeName, isLoop } from '../core/value'
 import { useBench, type Kind } from '../stores/bench'
 import { useView } from '../stores/prefs'
 import { BoxIcon, CurveIcon, FloatIcon, LoopIcon, MeshIcon, PostIcon, ShoeIcon, TrainIcon } from './icons'
-import { addFixture, useMeshImport } from './ImportMesh'
+import { addFixture, takeMeshFile, useMeshImport } from './ImportMesh'
 import { useImport } from './ImportPaths'
 
 const newPaths: [string, PathShape][] = [
@@ -110,12 +110,33 @@ export function Rack() {
   const select = useBench((b) => b.select)
   const edit = useBench((b) => b.edit)
   const [menu, setMenu] = useState<HTMLElement | null>(null)
-  const { input, choose } = useImport((file, paths) => {
-    let last = ''
-    edit(`read ${file}`, (d) => paths.forEach((p) => (last = addPath(d, p.name, p.shape))))
-    select({ kind: 'path', id: last })
-  }, useBench.getState().say)
+  const { input, choose, load } = useImport(
+    (file, paths) => {
+      let last = ''
+      edit(`read ${file}`, (d) => paths.forEach((p) => (last = addPath(d, p.name, p.shape))))
+      select({ kind: 'path', id: last })
+    },
+    useBench.getState().say,
+    (file) => void takeMeshFile(file),
+  )
   const mesh = useMeshImport()
+  // Files dropped anywhere on the bench come in as paths or as a mesh.
+  useEffect(() => {
+    const over = (e: DragEvent) => e.preventDefault()
+    const drop = (e: DragEvent) => {
+      e.preventDefault()
+      const file = e.dataTransfer?.files[0]
+      if (file && /\.json$/i.test(file.name)) {
+        useBench.getState().say('A scene document opens as a scene of its own: drop it on the scenes page.')
+      } else if (file) void load(file, false)
+    }
+    window.addEventListener('dragover', over)
+    window.addEventListener('drop', drop)
+    return () => {
+      window.removeEventListener('dragover', over)
+      window.removeEventListener('drop', drop)
+    }
+  })
   const add = useRef<HTMLButtonElement>(null)
   if (!doc) return null
 

@@ -46,6 +46,7 @@ export function Recipe() {
     return (
       <Column>
         <Head kind="fixture" id={fixture.id} name={fixture.name} note="Fixture" />
+        <FaultNote />
         <Box sx={{ px: 2, pb: 2 }}>
           <FixtureFields fixture={fixture} index={doc.fixtures!.indexOf(fixture)} />
         </Box>
@@ -64,6 +65,7 @@ export function Recipe() {
           name={(path ?? part)!.name}
           note={path ? shapeNames[shapeKind(path.shape)] : 'Part'}
         />
+        <FaultNote />
         <Box sx={{ px: 2, pb: 2, display: 'grid', gap: 1.5 }}>
           {path ? <PathFields path={path} index={at} /> : <PartFields part={part!} index={at} />}
           <Box sx={{ borderTop: `1px solid ${roles.rule}`, pt: 1.25, display: 'grid', gap: 1 }}>

@@ -14,6 +14,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import {
+  readMeshFile,
   aboutQuery,
   copyScene,
   createScene,
@@ -28,6 +29,7 @@ import { addPath } from '../core/value'
 import { usePrefs } from '../stores/prefs'
 import type { Document } from '../api/page.generated'
 import { CurveIcon, LoopIcon, Mark, TrainIcon } from './icons'
+import { addMesh } from './ImportMesh'
 import { useImport } from './ImportPaths'
 
 const starterIcons: Record<string, React.ReactNode> = { tread: <LoopIcon />, row: <TrainIcon />, empty: <CurveIcon /> }
@@ -58,19 +60,32 @@ export function ScenesPage() {
     document.title = 'Scenes · Bead'
   }, [])
 
-  const { input, load } = useImport((file, paths) => {
-    const doc: Document = {
-      bead: 1,
-      name: file.replace(/\.[^.]+$/, '').slice(0, 60) || 'Imported',
-      fps: 24,
-      range: { first: 1, last: 96 },
-      paths: [],
-      parts: [],
-      rigs: [],
-    }
-    for (const p of paths) addPath(doc, p.name, p.shape)
-    bring.mutate(new Blob([JSON.stringify(doc)]))
-  }, setError)
+  const blank = (file: string): Document => ({
+    bead: 1,
+    name: file.replace(/\.[^.]+$/, '').slice(0, 60) || 'Imported',
+    fps: 24,
+    range: { first: 1, last: 96 },
+    paths: [],
+    parts: [],
+    rigs: [],
+  })
+  const { input, load } = useImport(
+    (file, paths) => {
+      const doc = blank(file)
+      for (const p of paths) addPath(doc, p.name, p.shape)
+      bring.mutate(new Blob([JSON.stringify(doc)]))
+    },
+    setError,
+    (file) =>
+      void readMeshFile(file).then(
+        (mesh) => {
+          const doc = blank(file.name)
+          addMesh(doc, file.name, mesh)
+          bring.mutate(new Blob([JSON.stringify(doc)]))
+        },
+        (e: unknown) => setError(`${file.name}: ${e instanceof Error ? e.message : String(e)}`),
+      ),
+  )
 
   /** A scene document opens as a new scene; of a file of paths it is asked how they lie. */
   function take(file: File) {
@@ -162,13 +177,14 @@ export function ScenesPage() {
               fontWeight: 400,
             }}
           >
-            Drop a file anywhere, or choose one: a scene document, or paths as SVG, CSV or OBJ lines
+            Drop a file anywhere, or choose one: a scene document, paths as SVG, CSV, OBJ or glTF lines, a mesh as OBJ
+            or glTF
           </Button>
           <input
             ref={pick}
             hidden
             type="file"
-            accept=".json,.svg,.csv,.tsv,.txt,.obj"
+            accept=".json,.svg,.csv,.tsv,.txt,.obj,.glb,.gltf"
             data-testid="scene-file"
             onChange={(e) => {
               const file = e.target.files?.[0]

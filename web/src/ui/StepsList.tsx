@@ -25,7 +25,12 @@ export function StepsList({ path, index }: { path: Path; index: number }) {
   const [open, setOpen] = useState<number | null>(null)
   const steps = path.steps ?? []
   const list = (d: Document) => (d.paths[index]!.steps ??= [])
-  const others = useBench((b) => b.doc?.paths)?.filter((p) => p.id !== path.id) ?? []
+  const measured = useBench((b) => b.answer?.readout.paths)
+  // Only open paths can be joined.
+  const others =
+    useBench((b) => b.doc?.paths)?.filter(
+      (p) => p.id !== path.id && measured?.find((m) => m.id === p.id)?.closed !== true,
+    ) ?? []
 
   function add(kind: StepKind) {
     setMenu(null)
