@@ -34,7 +34,7 @@ chromium: ## install Debian's Chromium where it is missing and may be
 	  (echo 'Chromium is missing and could not be installed: install it for the browser tests' && exit 1)
 
 test: build chromium ## set up and run all tests
-	go test -timeout 20m ./...
+	go test -timeout 60m ./...
 
 lint: setup ## vet, staticcheck, gofmt, tsc, eslint, prettier
 	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || (gofmt -l $$(git ls-files '*.go') && echo 'run make fmt' && exit 1)
@@ -59,6 +59,8 @@ fuzz: ## a minute of fuzzing for each reader
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./formats/svg
 	go test -run '^$$' -fuzz FuzzReadPoints -fuzztime 60s ./formats/csvtab
 	go test -run '^$$' -fuzz FuzzReadLines -fuzztime 60s ./formats/obj
+	go test -run '^$$' -fuzz FuzzReadMesh -fuzztime 60s ./formats/obj
+	go test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./formats/gltf
 
 screenshots: build chromium ## take the pictures in docs/screenshots anew
 	go run ./browser/screenshots $(BIN) docs/screenshots

@@ -112,7 +112,7 @@ func BenchmarkDragOfHundred(b *testing.B) {
 		return time.Since(begin)
 	}
 	var with, without time.Duration
-	cached := rig.Compiler{Cache: new(path.Cache)}
+	cached := rig.Compiler{Memo: new(rig.Memo)}
 	for b.Loop() {
 		with += answer(&cached)
 		without += answer(new(rig.Compiler))

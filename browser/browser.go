@@ -79,8 +79,9 @@ func (p *Page) Errors() []string {
 	return append([]string(nil), p.errors...)
 }
 
-// patience is how long a page may take over one thing; software WebGL is slow.
-const patience = 40 * time.Second
+// patience is how long a page may take over one thing; software WebGL on a busy
+// machine is slow. What is there at once costs nothing of it.
+const patience = 150 * time.Second
 
 // Chromium starts a headless browser of 1280 x 800 with a fresh profile in dir
 // and returns its first tab. Downloads go to dir/downloads.

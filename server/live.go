@@ -12,7 +12,6 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"bead/core/check"
-	"bead/core/path"
 	"bead/core/rig"
 	"bead/core/scene"
 )
@@ -46,7 +45,7 @@ func (s *Server) live(c *gin.Context) {
 	defer cancel()
 	defer context.AfterFunc(s.ctx, cancel)()
 	ch := &liveChannel{conn: conn, mail: newMailbox(), sent: map[string]bool{},
-		compiler: rig.Compiler{Meshes: s.library.Mesh, Cache: new(path.Cache)}}
+		compiler: rig.Compiler{Meshes: s.library.Mesh, Memo: new(rig.Memo)}}
 	go func() {
 		defer cancel()
 		ch.read(ctx)

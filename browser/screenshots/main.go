@@ -99,6 +99,25 @@ func run(program, out string) error {
 			}
 			return err
 		}},
+		{"post", func(*browser.Page) error {
+			return steps(func() error { return open("Mooring post") }, click("[data-step=path]"))
+		}},
+		{"terraces", func(*browser.Page) error {
+			return steps(func() error { return open("Terraces") }, text("Way down"))
+		}},
+		{"edges", func(*browser.Page) error {
+			return steps(theme("Dark"), func() error { return open("Hull rail") }, click("section[aria-label=Rack] > div:nth-of-type(4) button"),
+				text("Take a path from its edges"), func() error { return p.ClickAt(640, 338) },
+				func() error {
+					return p.Wait(`document.querySelector('[data-testid=tool-help]').textContent.includes('points')`)
+				})
+		}},
+		{"roll", func(*browser.Page) error {
+			return steps(theme("Light"), func() error { return open("Crawler tread") }, click("[data-step=facing]"),
+				text("Add a bead"), func() error { return p.Type(`input[aria-label="Roll of bead 1"]`, "0") },
+				text("Add a bead"), func() error { return p.Type(`input[aria-label="Roll of bead 2"]`, "60") },
+				text("Add a bead"), func() error { return p.Type(`input[aria-label="Roll of bead 3"]`, "0") })
+		}},
 		{"deliver", func(*browser.Page) error {
 			return steps(func() error { return open("Float line") }, text("Deliver"), text("Bake 96 frames"),
 				func() error { return p.Wait(`!!document.querySelector('[data-testid=baked]')`) })

@@ -263,8 +263,20 @@ func (m *measure) flips() Result {
 		}
 		r.Remedies = []Remedy{{label, facingFields}}
 		if stretches > 0 {
-			r.Text = fmt.Sprintf("The path runs along its up at %.3f m, and up has to turn by %.0f° there.",
-				rep.Along[0].From, math.Abs(rep.Along[0].Turn)*180/math.Pi)
+			why := "The path runs along its up"
+			switch t.Mode() {
+			case facing.Guide:
+				why = "The guide says nothing"
+			case facing.Turn:
+				why = "The bend changes sides"
+			}
+			worst := rep.Along[0]
+			for _, a := range rep.Along {
+				if math.Abs(a.Turn) > math.Abs(worst.Turn) {
+					worst = a
+				}
+			}
+			r.Text = fmt.Sprintf("%s at %.3f m, and up has to turn by %.0f° there.", why, worst.From, math.Abs(worst.Turn)*180/math.Pi)
 		}
 	}
 	return r

@@ -95,10 +95,10 @@ type Train struct {
 type Compiler struct {
 	// Meshes returns the mesh of an asset.
 	Meshes func(asset string) (*surface.Mesh, error)
-	// Cache, where it is given, is what the last compile measured: while a point is
-	// dragged only what changed is measured anew. A Compiler with a cache serves one
+	// Memo, where it is given, holds what the last compile found out: while a point is
+	// dragged only what changed is measured anew. A Compiler with a memo serves one
 	// compile at a time.
-	Cache *path.Cache
+	Memo *Memo
 }
 
 // Compile prepares a checked document that needs no files.
@@ -117,14 +117,14 @@ func (k *Compiler) Compile(d *scene.Document) (*Scene, error) {
 			Shaped:   make([]Shaped, len(d.Paths)),
 			Fixtures: make([]Fixture, len(d.Fixtures)),
 		},
-		meshes: k.Meshes, cache: k.Cache, state: map[string]state{},
+		meshes: k.Meshes, memo: k.Memo, state: map[string]state{},
 		pathAt: map[string]int{}, partAt: map[string]int{}, fixtureAt: map[string]int{}, rigAt: map[string]int{},
 		faultyPart: make([]bool, len(d.Parts)),
 	}
-	if c.cache == nil {
-		c.cache = new(path.Cache)
+	if c.memo == nil {
+		c.memo = new(Memo)
 	}
-	c.cache.Next()
+	c.memo.next()
 	for i := range d.Paths {
 		c.pathAt[d.Paths[i].ID] = i
 	}
@@ -306,6 +306,9 @@ func (s *Scene) Frame(dst *Picture, n int) {
 func (t *Train) Distance(i int, frame float64) float64 {
 	return t.offset(frame) + t.Travel(frame) + float64(i)*t.Layout.Pitch
 }
+
+// Mode returns how the train faces.
+func (t *Train) Mode() facing.Mode { return t.rig.Facing.Mode }
 
 // Travel returns the rig's travel at a frame, metres.
 func (t *Train) Travel(frame float64) float64 { return t.rig.Travel.At(frame, t.clock) }

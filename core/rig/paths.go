@@ -35,8 +35,8 @@ type StepReadout struct {
 // compiler makes what paths and rigs need of one another in the order of need.
 type compiler struct {
 	*Scene
+	memo       *Memo
 	meshes     func(asset string) (*surface.Mesh, error)
-	cache      *path.Cache
 	faults     scene.Faults
 	pathAt     map[string]int
 	partAt     map[string]int
@@ -94,7 +94,7 @@ func (c *compiler) path(i int) *path.Curve {
 		if spans == nil {
 			return
 		}
-		curve, err := c.cache.New(spans, closed)
+		curve, err := c.memo.spans.New(spans, closed)
 		if err != nil {
 			c.say(err, "paths[%d].shape", i)
 			return
@@ -147,8 +147,12 @@ func (c *compiler) shape(i int, note func(string)) ([]path.Span, bool) {
 				c.say(err, "paths[%d].shape.over.fixture", i)
 				return nil, false
 			}
-			var least float64
-			spans, least = mesh.Over(pts, s.Over.Closed, s.Over.Clearance)
+			over := c.memo.over(&c.Parts[f.Part], s.Over, func() laid {
+				spans, least := mesh.Over(pts, s.Over.Closed, s.Over.Clearance)
+				return laid{spans, least}
+			})
+			spans = over.spans
+			least := over.least
 			c.Shaped[i].LeastClearance = least
 			if least < s.Over.Clearance-0.05*max(s.Over.Clearance, 1e-3) {
 				note(fmt.Sprintf("Between its points the path comes within %.1f mm of the surface.", least*1000))
@@ -169,6 +173,34 @@ func (c *compiler) shape(i int, note func(string)) ([]path.Span, bool) {
 	default:
 		return s.Spans(note)
 	}
+}
+
+// Memo keeps what one compile found out for the next: the measures of spans, and
+// paths laid over meshes. Its zero value is empty. It serves one compile at a time.
+type Memo struct {
+	spans       path.Cache
+	now, before map[string]laid
+}
+
+// laid is a path over a mesh, in the part's own axes.
+type laid struct {
+	spans []path.Span
+	least float64 // clearance
+}
+
+func (m *Memo) next() {
+	m.spans.Next()
+	m.now, m.before = map[string]laid{}, m.now
+}
+
+func (m *Memo) over(p *Part, s *scene.OverShape, lay func() laid) laid {
+	key := fmt.Sprintf("%x %v %v %v", p.Hash, s.Closed, s.Clearance, s.Points)
+	l, known := m.before[key]
+	if !known {
+		l = lay()
+	}
+	m.now[key] = l
+	return l
 }
 
 // solid is the mesh of a part for finding edges and places on it.
@@ -286,7 +318,7 @@ func (c *compiler) step(s *scene.Step, in *path.Curve) (out *path.Curve, note st
 	if err != nil {
 		return nil, "", err
 	}
-	out, err = c.cache.New(spans, closed)
+	out, err = c.memo.spans.New(spans, closed)
 	return out, note, err
 }
 
@@ -340,7 +372,7 @@ func (c *compiler) join(s *scene.JoinStep, in *path.Curve) (*path.Curve, string,
 			bridged++
 		}
 	}
-	out, err := c.cache.New(spans, false)
+	out, err := c.memo.spans.New(spans, false)
 	return out, fmt.Sprintf("%s joined, %d turned round, %s bridged.", plural(len(curves), "path"), turned, plural(bridged, "gap")), err
 }
 

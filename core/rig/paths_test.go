@@ -8,7 +8,6 @@ import (
 	"testing"
 
 	"bead/core/geom"
-	"bead/core/path"
 	"bead/core/rig"
 	"bead/core/scene"
 )
@@ -229,7 +228,7 @@ func TestRollByDistance(t *testing.T) {
 
 // While one point is dragged the picture comes from a cache and is the same.
 func TestCachedCompileIsTheSame(t *testing.T) {
-	k := rig.Compiler{Cache: new(path.Cache)}
+	k := rig.Compiler{Memo: new(rig.Memo)}
 	for _, y := range []string{"0.1", "0.2", "0.3"} {
 		text := `{"id":"p","name":"p","shape":{"spline":{"closed":true,"points":[{"at":[0,` + y + `,0]},{"at":[1,0.5,0]},{"at":[1,0.2,2]},{"at":[-1,0.1,1]}]}},"steps":[{"subdivide":{"parts":2}}]}`
 		plain, err := scenePaths(t, text, onFirst)
