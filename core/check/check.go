@@ -372,6 +372,16 @@ func (m *measure) loopRemedies(moved float64) []Remedy {
 		return nil // keys that come back to where they were: stretching moves nothing
 	}
 	first := r.Travel.Keys[0].Value
+	for i, k := range r.Travel.Keys {
+		for _, h := range []struct {
+			name string
+			v    *[2]float64
+		}{{"in", k.In}, {"out", k.Out}} {
+			if h.v != nil {
+				mend.Edits = append(mend.Edits, Edit{m.pointer("travel/keys/%d/%s/1", i, h.name), h.v[1] * whole * period / moved})
+			}
+		}
+	}
 	for i, k := range r.Travel.Keys[1:] {
 		mend.Edits = append(mend.Edits, Edit{m.pointer("travel/keys/%d/value", i+1), first + (k.Value-first)*whole*period/moved})
 	}

@@ -8,8 +8,10 @@ import "encoding/json"
 // Keyed is the document's form of a value with keys.
 type Keyed struct {
 	Keys   []Key `json:"keys" jsonschema:"minItems=1"`
-	Before Ends  `json:"before,omitempty" jsonschema:"enum=hold,enum=carry on,enum=repeat,enum=build"`
-	After  Ends  `json:"after,omitempty" jsonschema:"enum=hold,enum=carry on,enum=repeat,enum=build"`
+	Before Ends  `json:"before,omitempty" jsonschema:"enum=hold,enum=carry on,enum=repeat,enum=build,enum=mirror"`
+	After  Ends  `json:"after,omitempty" jsonschema:"enum=hold,enum=carry on,enum=repeat,enum=build,enum=mirror"`
+	// Within are the frames between which the keys and their ends act.
+	Within *[2]float64 `json:"within,omitempty" jsonschema:"description=First and last frame between which the value moves; left out: always."`
 }
 
 // Running is the document's form of a value with a constant speed.
@@ -24,7 +26,7 @@ func (v Value) MarshalJSON() ([]byte, error) {
 	case v.Speed != nil:
 		return json.Marshal(Running{v.Speed.PerSecond, v.Speed.Start})
 	case len(v.Keys) > 0:
-		return json.Marshal(Keyed{v.Keys, v.Before, v.After})
+		return json.Marshal(Keyed{v.Keys, v.Before, v.After, v.Within})
 	}
 	return json.Marshal(v.Const)
 }
@@ -44,7 +46,7 @@ func (v *Value) UnmarshalJSON(data []byte) error {
 	if err := json.Unmarshal(data, &both); err != nil {
 		return err
 	}
-	v.Keys, v.Before, v.After = both.Keys, both.Before, both.After
+	v.Keys, v.Before, v.After, v.Within = both.Keys, both.Before, both.After, both.Within
 	if both.Speed != nil {
 		v.Speed = &Speed{*both.Speed, both.Start}
 	}

@@ -17,6 +17,7 @@ const (
 	Straight Shape = "straight"
 	Eased    Shape = "eased" // starts and arrives at rest
 	Stepped  Shape = "stepped"
+	Free     Shape = "free" // a cubic Bezier in frame and value with the handles of its two keys
 )
 
 // Ends says what a value does before its first or after its last key.
@@ -27,7 +28,8 @@ const (
 	Hold    Ends = "hold"
 	CarryOn Ends = "carry on" // keeps the slope that the keys have there
 	Repeat  Ends = "repeat"
-	Build   Ends = "build" // repeats, adding each round's gain
+	Build   Ends = "build"  // repeats, adding each round's gain
+	Mirror  Ends = "mirror" // to and fro
 )
 
 // Key is a value at a frame. The shape is that of the stretch after the key; the
@@ -35,7 +37,12 @@ const (
 type Key struct {
 	Frame float64 `json:"frame"`
 	Value float64 `json:"value"`
-	Shape Shape   `json:"shape,omitempty" jsonschema:"enum=straight,enum=eased,enum=stepped"`
+	Shape Shape   `json:"shape,omitempty" jsonschema:"enum=straight,enum=eased,enum=stepped,enum=free"`
+	// In and Out are the handles before and after the key as offsets of frame and
+	// value, for free stretches. Left out they lie on the straight line to the
+	// neighbour, a third of the way.
+	In  *[2]float64 `json:"in,omitempty" jsonschema:"description=Handle before the key: offsets of frame and value."`
+	Out *[2]float64 `json:"out,omitempty" jsonschema:"description=Handle after the key: offsets of frame and value."`
 }
 
 // Value is a number that may move. The zero value is the constant 0.
@@ -44,6 +51,9 @@ type Value struct {
 	Keys   []Key // not empty: the value is keyed
 	Before Ends
 	After  Ends
+	// Within, where it is not nil, is the frames between which the keys and their ends
+	// act; outside it the value stands as it is at the nearer of the two.
+	Within *[2]float64
 	Speed  *Speed // not nil: the value runs at a constant speed
 }
 
@@ -89,9 +99,23 @@ func (v *Value) Check() []Problem {
 			say(at+".frame", "frame %g does not come after the key before it (frame %g): keys stand in order, one a frame", k.Frame, v.Keys[i-1].Frame)
 		}
 		switch k.Shape {
-		case "", Straight, Eased, Stepped:
+		case "", Straight, Eased, Stepped, Free:
 		default:
-			say(at+".shape", "%q is not a key shape: straight, eased and stepped are", k.Shape)
+			say(at+".shape", "%q is not a key shape: straight, eased, stepped and free are", k.Shape)
+		}
+		for _, h := range []struct {
+			field string
+			v     *[2]float64
+			sign  float64
+		}{{".in", k.In, -1}, {".out", k.Out, 1}} {
+			if h.v == nil {
+				continue
+			}
+			finite(at+h.field+"[0]", h.v[0])
+			finite(at+h.field+"[1]", h.v[1])
+			if h.v[0]*h.sign < 0 {
+				say(at+h.field+"[0]", "%g frames point over the key: a handle before a key has 0 or less, one after it 0 or more", h.v[0])
+			}
 		}
 	}
 	for _, e := range []struct {
@@ -99,9 +123,16 @@ func (v *Value) Check() []Problem {
 		ends  Ends
 	}{{"before", v.Before}, {"after", v.After}} {
 		switch e.ends {
-		case "", Hold, CarryOn, Repeat, Build:
+		case "", Hold, CarryOn, Repeat, Build, Mirror:
 		default:
-			say(e.field, "%q is not an end: hold, carry on, repeat and build are", e.ends)
+			say(e.field, "%q is not an end: hold, carry on, repeat, build and mirror are", e.ends)
+		}
+	}
+	if w := v.Within; w != nil {
+		finite("within[0]", w[0])
+		finite("within[1]", w[1])
+		if w[1] < w[0] {
+			say("within", "ends at frame %g before it starts at %g", w[1], w[0])
 		}
 	}
 	if v.Speed != nil {
@@ -120,6 +151,9 @@ func (v *Value) At(frame float64, c Clock) float64 {
 	n := len(v.Keys)
 	if n == 0 {
 		return v.Const
+	}
+	if v.Within != nil {
+		frame = min(max(frame, v.Within[0]), v.Within[1])
 	}
 	first, last := &v.Keys[0], &v.Keys[n-1]
 	round := last.Frame - first.Frame
@@ -142,8 +176,20 @@ func (v *Value) beyond(frame float64, edge *Key, ends Ends, segment int, round f
 	switch ends {
 	case CarryOn:
 		a, b := &v.Keys[segment], &v.Keys[segment+1]
-		if a.Shape == Straight || a.Shape == "" {
+		switch a.Shape {
+		case Straight, "":
 			return edge.Value + (b.Value-a.Value)/(b.Frame-a.Frame)*(frame-edge.Frame)
+		case Free:
+			// The slope of the handle at that end; an upright or missing one has none.
+			out, in := handles(a, b)
+			h := out
+			if edge == b {
+				h = in
+			}
+			if h[0] == 0 {
+				return edge.Value
+			}
+			return edge.Value + h[1]/h[0]*(frame-edge.Frame)
 		}
 		return edge.Value // eased and stepped stretches end at rest
 	case Repeat, Build:
@@ -154,8 +200,58 @@ func (v *Value) beyond(frame float64, edge *Key, ends Ends, segment int, round f
 			x += rounds * (last.Value - first.Value)
 		}
 		return x
+	case Mirror:
+		first, last := &v.Keys[0], &v.Keys[len(v.Keys)-1]
+		rounds := math.Floor((frame - first.Frame) / round)
+		x := frame - rounds*round
+		if math.Mod(rounds, 2) != 0 {
+			x = first.Frame + last.Frame - x
+		}
+		return v.inside(min(max(x, first.Frame), last.Frame))
 	}
 	return edge.Value
+}
+
+// handles returns the handle after a and the one before b, as offsets of frame and
+// value, kept within their stretch so that the curve has one value a frame.
+func handles(a, b *Key) (out, in [2]float64) {
+	h, rise := b.Frame-a.Frame, b.Value-a.Value
+	out, in = [2]float64{h / 3, rise / 3}, [2]float64{-h / 3, -rise / 3}
+	if a.Out != nil {
+		out = *a.Out
+	}
+	if b.In != nil {
+		in = *b.In
+	}
+	// A handle that reaches beyond the other key is shortened, its direction kept.
+	if out[0] > h {
+		out = [2]float64{h, out[1] * h / out[0]}
+	}
+	if in[0] < -h {
+		in = [2]float64{-h, in[1] * -h / in[0]}
+	}
+	return out, in
+}
+
+// free is the value at a frame of the Bezier stretch from a to b. The parameter at
+// the frame is found by bisection: the frame rises along it.
+func free(a, b *Key, frame float64) float64 {
+	out, in := handles(a, b)
+	x1, x2, x3 := out[0], b.Frame+in[0]-a.Frame, b.Frame-a.Frame
+	y1, y2, y3 := out[1], b.Value+in[1]-a.Value, b.Value-a.Value
+	at := func(t, p, q, r float64) float64 {
+		u := 1 - t
+		return t * (3*u*(u*p+t*q) + t*t*r)
+	}
+	lo, hi, x := 0.0, 1.0, frame-a.Frame
+	for range 60 {
+		if m := (lo + hi) / 2; at(m, x1, x2, x3) < x {
+			lo = m
+		} else {
+			hi = m
+		}
+	}
+	return a.Value + at((lo+hi)/2, y1, y2, y3)
 }
 
 // inside is the value between the first and the last key.
@@ -172,6 +268,8 @@ func (v *Value) inside(frame float64) float64 {
 	switch a.Shape {
 	case Stepped:
 		return a.Value
+	case Free:
+		return free(a, b, frame)
 	case Eased:
 		u = u * u * (3 - 2*u) // the cubic with level ends
 	}

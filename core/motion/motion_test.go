@@ -51,10 +51,70 @@ func TestAt(t *testing.T) {
 	}
 }
 
+// A free stretch against forms known otherwise: handles on the straight line make
+// it straight; level handles of a third are the eased cubic; upright ones of the
+// full length are the cubic whose frame is 3u^2-2u^3, so that its middle is the
+// middle; the slope at a key is that of its handle, and ends carry it on.
+func TestFree(t *testing.T) {
+	h := func(f, v float64) *[2]float64 { return &[2]float64{f, v} }
+	stretch := func(out, in *[2]float64) motion.Value {
+		return keyed(motion.CarryOn, motion.CarryOn, motion.Key{Frame: 10, Value: 1, Shape: motion.Free, Out: out}, motion.Key{Frame: 22, Value: 5, In: in})
+	}
+	eased := keyed("", "", motion.Key{Frame: 10, Value: 1, Shape: motion.Eased}, motion.Key{Frame: 22, Value: 5})
+	plain, level := stretch(nil, nil), stretch(h(4, 0), h(-4, 0))
+	for f := 10.0; f <= 22; f += 0.3 {
+		if got, want := plain.At(f, clock), 1+(f-10)/3; math.Abs(got-want) > 1e-12 {
+			t.Errorf("without handles %g at %g, want %g", got, f, want)
+		}
+		if got, want := level.At(f, clock), eased.At(f, clock); math.Abs(got-want) > 1e-12 {
+			t.Errorf("level handles give %g at %g, eased %g", got, f, want)
+		}
+	}
+	steep := stretch(h(2, 3), h(-3, -1))
+	for _, tc := range []struct{ frame, want float64 }{{4, 1 - 9}, {28, 5 + 2}} {
+		if got := steep.At(tc.frame, clock); math.Abs(got-tc.want) > 1e-12 {
+			t.Errorf("carried on to %g: %g, want %g", tc.frame, got, tc.want)
+		}
+	}
+	const d = 1e-6
+	if slope := (steep.At(10+d, clock) - steep.At(10, clock)) / d; math.Abs(slope-1.5) > 1e-4 {
+		t.Errorf("slope %g at the key, its handle has 1.5", slope)
+	}
+	// However far handles reach, there is one value a frame and no jump.
+	wild := stretch(h(500, 90), h(-900, 3))
+	for f := 10.0; f < 22; f += 0.01 {
+		if jump := math.Abs(wild.At(f+0.01, clock) - wild.At(f, clock)); !(jump < 3) {
+			t.Fatalf("jumps by %g at %g", jump, f)
+		}
+	}
+	if v := stretch(h(0, 2), h(0, -2)); math.Abs(v.At(16, clock)-3) > 1e-9 {
+		t.Errorf("upright handles: %g in the middle", v.At(16, clock))
+	}
+}
+
+// Mirror goes to and fro: a triangle wave, even about both keys. Within stands still
+// outside its frames.
+func TestMirrorAndWithin(t *testing.T) {
+	v := keyed(motion.Mirror, motion.Mirror, motion.Key{Frame: 3, Value: 0}, motion.Key{Frame: 13, Value: 5})
+	for f := -95.0; f < 120; f += 0.7 {
+		phase := math.Abs(math.Remainder(f-3, 20))
+		if got := v.At(f, clock); math.Abs(got-phase/2) > 1e-12 {
+			t.Fatalf("%g at %g, want %g", got, f, phase/2)
+		}
+	}
+	w := keyed(motion.CarryOn, motion.CarryOn, motion.Key{Frame: 3, Value: 0}, motion.Key{Frame: 13, Value: 5})
+	w.Within = &[2]float64{0, 20}
+	for f, want := range map[float64]float64{-50: -1.5, 0: -1.5, 5: 1, 20: 8.5, 700: 8.5} {
+		if got := w.At(f, clock); math.Abs(got-want) > 1e-12 {
+			t.Errorf("within 0..20: %g at %g, want %g", got, f, want)
+		}
+	}
+}
+
 // Keys at both ends of a repeated stretch that agree make a value without jumps,
 // and a built one always is.
 func TestEndsAreContinuous(t *testing.T) {
-	for _, e := range []motion.Ends{motion.Hold, motion.CarryOn, motion.Build} {
+	for _, e := range []motion.Ends{motion.Hold, motion.CarryOn, motion.Build, motion.Mirror} {
 		v := keyed(e, e, motion.Key{Frame: 3, Value: -1, Shape: motion.Eased}, motion.Key{Frame: 8, Value: 4}, motion.Key{Frame: 9, Value: 2})
 		for f := -40.0; f < 60; f += 0.25 {
 			if jump := math.Abs(v.At(f+1e-7, clock) - v.At(f, clock)); jump > 1e-6 {
@@ -66,12 +126,15 @@ func TestEndsAreContinuous(t *testing.T) {
 
 func TestCheck(t *testing.T) {
 	for field, v := range map[string]motion.Value{
-		"":              motion.Number(math.NaN()),
-		"keys[1].frame": keyed("", "", motion.Key{Frame: 5}, motion.Key{Frame: 5}),
-		"keys[0].value": keyed("", "", motion.Key{Value: math.Inf(1)}),
-		"keys[0].shape": keyed("", "", motion.Key{Shape: "bouncy"}),
-		"after":         keyed("", "stop", motion.Key{}),
-		"speed":         {Speed: &motion.Speed{PerSecond: math.Inf(-1)}},
+		"":               motion.Number(math.NaN()),
+		"keys[1].frame":  keyed("", "", motion.Key{Frame: 5}, motion.Key{Frame: 5}),
+		"keys[0].value":  keyed("", "", motion.Key{Value: math.Inf(1)}),
+		"keys[0].shape":  keyed("", "", motion.Key{Shape: "bouncy"}),
+		"after":          keyed("", "stop", motion.Key{}),
+		"keys[0].out[0]": keyed("", "", motion.Key{Out: &[2]float64{-1, 0}}),
+		"keys[0].in[1]":  keyed("", "", motion.Key{In: &[2]float64{-1, math.NaN()}}),
+		"within":         {Keys: []motion.Key{{}}, Within: &[2]float64{5, 4}},
+		"speed":          {Speed: &motion.Speed{PerSecond: math.Inf(-1)}},
 	} {
 		p := v.Check()
 		if len(p) != 1 || p[0].Field != field {
@@ -85,7 +148,8 @@ func TestCheck(t *testing.T) {
 
 func TestJSONRoundTrip(t *testing.T) {
 	for _, text := range []string{`3.5`, `{"speed":-0.25}`, `{"speed":1,"start":2}`,
-		`{"keys":[{"frame":1,"value":0,"shape":"eased"},{"frame":9,"value":2}],"after":"carry on"}`} {
+		`{"keys":[{"frame":1,"value":0,"shape":"eased"},{"frame":9,"value":2}],"after":"carry on"}`,
+		`{"keys":[{"frame":1,"value":0,"shape":"free","out":[2,0.5]},{"frame":9,"value":2,"in":[-3,0]}],"before":"mirror","within":[1,40]}`} {
 		var v motion.Value
 		if err := json.Unmarshal([]byte(text), &v); err != nil {
 			t.Fatal(err)

@@ -5,6 +5,7 @@ import (
 
 	"bead/core/facing"
 	"bead/core/geom"
+	"bead/core/motion"
 	"bead/core/path"
 	"bead/core/place"
 	"bead/core/scene"
@@ -114,11 +115,23 @@ type RigReadout struct {
 	Roll []float32 `json:"roll"`
 	// GuideNear and GuideAhead tell how a guide leads: least distance in metres, and
 	// the greatest angle in degrees by which it runs ahead or behind.
-	GuideNear    float64  `json:"guideNear,omitempty"`
-	GuideNearAt  float64  `json:"guideNearAt,omitempty"`
-	GuideAhead   float64  `json:"guideAhead,omitempty"`
-	GuideAheadAt float64  `json:"guideAheadAt,omitempty"`
-	Notes        []string `json:"notes,omitempty"`
+	// Curves are the values of this rig that move, for the graph.
+	Curves       []CurveReadout `json:"curves,omitempty"`
+	GuideNear    float64        `json:"guideNear,omitempty"`
+	GuideNearAt  float64        `json:"guideNearAt,omitempty"`
+	GuideAhead   float64        `json:"guideAhead,omitempty"`
+	GuideAheadAt float64        `json:"guideAheadAt,omitempty"`
+	Notes        []string       `json:"notes,omitempty"`
+}
+
+// CurveReadout is a value over time: evenly from First by Step frames. Speed is its
+// change a second.
+type CurveReadout struct {
+	Field  string    `json:"field"` // travel, offset or roll
+	First  float64   `json:"first"`
+	Step   float64   `json:"step"`
+	Values []float64 `json:"values"`
+	Speed  []float64 `json:"speed"`
 }
 
 // StretchReadout is a stretch where the path runs along its up.
@@ -170,7 +183,39 @@ func (s *Scene) Readout() Readout {
 			r.Notes = append(r.Notes, plural(t.beyond, "bead")+" of roll beyond the path's end: not used until the path is longer.")
 		}
 		t.comb(&r, float64(s.Doc.Range.First))
+		r.Curves = t.curves(s.Doc.Range)
 		out.Rigs[i] = r
+	}
+	return out
+}
+
+// curveSamples is the least number of samples of a value over the range; there are
+// more where a frame would be left out, up to curveMost.
+const curveSamples, curveMost = 240, 1200
+
+// curves samples the moving values over the range and an eighth of it beyond either
+// end, so that the graph shows what the ends do.
+func (t *Train) curves(r scene.Range) []CurveReadout {
+	var out []CurveReadout
+	for _, v := range []struct {
+		field string
+		value *motion.Value
+	}{{"travel", &t.rig.Travel}, {"offset", &t.rig.Spacing.Offset}, {"roll", &t.rig.Facing.Roll}} {
+		if !v.value.Moves() {
+			continue
+		}
+		frames := float64(max(r.Count()-1, 1))
+		n := int(min(max(frames, curveSamples), curveMost))
+		beyond := n / 8
+		c := CurveReadout{Field: v.field, Step: frames / float64(n)}
+		c.First = float64(r.First) - float64(beyond)*c.Step
+		for i := range n + 2*beyond + 1 {
+			f := c.First + float64(i)*c.Step
+			c.Values = append(c.Values, v.value.At(f, t.clock))
+			h := c.Step / 4
+			c.Speed = append(c.Speed, (v.value.At(f+h, t.clock)-v.value.At(f-h, t.clock))/(2*h)*t.clock.FPS)
+		}
+		out = append(out, c)
 	}
 	return out
 }

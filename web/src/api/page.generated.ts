@@ -677,10 +677,31 @@ export interface Keyed {
   keys: {
     frame: number;
     value: number;
-    shape?: "straight" | "eased" | "stepped";
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
   }[];
-  before?: "hold" | "carry on" | "repeat" | "build";
-  after?: "hold" | "carry on" | "repeat" | "build";
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
 }
 export interface Running {
   speed: number;
@@ -717,10 +738,31 @@ export interface Keyed1 {
   keys: {
     frame: number;
     value: number;
-    shape?: "straight" | "eased" | "stepped";
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
   }[];
-  before?: "hold" | "carry on" | "repeat" | "build";
-  after?: "hold" | "carry on" | "repeat" | "build";
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
 }
 export interface Running1 {
   speed: number;
@@ -745,10 +787,31 @@ export interface Keyed2 {
   keys: {
     frame: number;
     value: number;
-    shape?: "straight" | "eased" | "stepped";
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
   }[];
-  before?: "hold" | "carry on" | "repeat" | "build";
-  after?: "hold" | "carry on" | "repeat" | "build";
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
 }
 export interface Running2 {
   speed: number;
@@ -987,6 +1050,7 @@ export interface RigReadout {
   comb: number[];
   twist: number[];
   roll: number[];
+  curves?: CurveReadout[];
   guideNear?: number;
   guideNearAt?: number;
   guideAhead?: number;
@@ -1001,6 +1065,17 @@ export interface StretchReadout {
   from: number;
   to: number;
   turnDeg: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "CurveReadout".
+ */
+export interface CurveReadout {
+  field: string;
+  first: number;
+  step: number;
+  values: number[];
+  speed: number[];
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema

@@ -1,14 +1,27 @@
 import { create } from 'zustand'
 import { persist } from 'zustand/middleware'
+import type { Moving } from '../core/keys'
+import type { Key } from '../core/value'
 
 /** What this person likes, kept in this browser. */
 interface Prefs {
   dark: boolean | null
   toggleDark: (now: boolean) => void
+  /** The graph is open above the time strip. */
+  graph: boolean
+  toggleGraph: () => void
 }
 
 export const usePrefs = create<Prefs>()(
-  persist((set) => ({ dark: null, toggleDark: (now) => set({ dark: !now }) }), { name: 'bead-prefs' }),
+  persist(
+    (set) => ({
+      dark: null,
+      toggleDark: (now) => set({ dark: !now }),
+      graph: false,
+      toggleGraph: () => set((s) => ({ graph: !s.graph })),
+    }),
+    { name: 'bead-prefs' },
+  ),
 )
 
 /** How the view looks at the scene; free is after orbiting by hand. */
@@ -26,6 +39,8 @@ interface ViewStore {
   looked: () => void
   hoveredPiece: number | null
   hoverPiece: (piece: number | null) => void
+  /** Keys that were copied in the graph, by the value they are of. */
+  copiedKeys: Partial<Record<Moving, Key[]>>
   /** Something in the view is being pulled: orbiting waits. */
   pulling: boolean
   setPulling: (pulling: boolean) => void
@@ -36,6 +51,7 @@ export const useView = create<ViewStore>()((set) => ({
   presses: 0,
   look: (view) => set((s) => ({ view, presses: s.presses + 1 })),
   freed: () => set((s) => (s.view === 'free' ? s : { view: 'free' })),
+  copiedKeys: {},
   wantsLook: false,
   lookSoon: () => set({ wantsLook: true }),
   looked: () => set((s) => ({ wantsLook: false, presses: s.presses + (s.view === 'free' ? 0 : 1) })),

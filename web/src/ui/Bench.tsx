@@ -8,8 +8,10 @@ import { Link, useParams } from 'react-router'
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels'
 import { View } from '../scene/View'
 import { useBench } from '../stores/bench'
+import { usePrefs } from '../stores/prefs'
 import { ConflictDialog } from './ConflictDialog'
 import { GaugeRail } from './GaugeRail'
+import { Graph } from './Graph'
 import { LengthStrip } from './LengthStrip'
 import { Rack } from './Rack'
 import { Recipe } from './Recipe'
@@ -40,8 +42,13 @@ export function Bench() {
     document.title = doc ? `${doc.name} · Bead` : 'Bead'
   }, [doc])
 
+  const graph = usePrefs((p) => p.graph)
   const across = useDefaultLayout({ id: 'bench-across', storage: localStorage })
-  const down = useDefaultLayout({ id: 'bench-down', storage: localStorage })
+  const down = useDefaultLayout({
+    id: graph ? 'bench-down-graph' : 'bench-down',
+    panelIds: graph ? ['view', 'length', 'graph', 'time'] : ['view', 'length', 'time'],
+    storage: localStorage,
+  })
 
   if (failed) {
     return (
@@ -85,6 +92,20 @@ export function Bench() {
             <Panel id="length" defaultSize={160} minSize={158} maxSize={162} groupResizeBehavior="preserve-pixel-size">
               <LengthStrip />
             </Panel>
+            {graph && (
+              <>
+                <Edge />
+                <Panel
+                  id="graph"
+                  defaultSize={190}
+                  minSize={110}
+                  maxSize={420}
+                  groupResizeBehavior="preserve-pixel-size"
+                >
+                  <Graph />
+                </Panel>
+              </>
+            )}
             <Edge />
             <Panel id="time" defaultSize={96} minSize={96} maxSize={98} groupResizeBehavior="preserve-pixel-size">
               <TimeStrip />

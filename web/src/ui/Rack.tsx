@@ -235,7 +235,12 @@ export function Rack() {
           </Box>
         </Box>
       ))}
-      <Menu anchorEl={menu} open={!!menu} onClose={() => setMenu(null)} slotProps={{ list: { dense: true } }}>
+      <Menu
+        anchorEl={menu}
+        open={!!menu}
+        onClose={() => setMenu(null)}
+        slotProps={{ list: { dense: true, sx: { '& .MuiMenuItem-root': { minHeight: 25, py: '1px' } } } }}
+      >
         <ListSubheader sx={{ lineHeight: '26px', fontSize: 11 }}>Path</ListSubheader>
         <MenuItem
           onClick={() => {

@@ -401,7 +401,7 @@ function RollBeads({ rig, index }: StepProps) {
           key={i}
           sx={{
             display: 'grid',
-            gridTemplateColumns: '1fr 1fr 64px 22px',
+            gridTemplateColumns: '1fr 60px 84px 22px',
             gap: 0.5,
             alignItems: 'center',
             borderRadius: '6px',

@@ -1,10 +1,13 @@
 import ChevronLeft from '@mui/icons-material/ArrowLeft'
 import ChevronRight from '@mui/icons-material/ArrowRight'
+import ExpandLess from '@mui/icons-material/ExpandLess'
+import ExpandMore from '@mui/icons-material/ExpandMore'
 import Pause from '@mui/icons-material/Pause'
 import PlayArrow from '@mui/icons-material/PlayArrow'
 import SkipNext from '@mui/icons-material/SkipNext'
 import SkipPrevious from '@mui/icons-material/SkipPrevious'
 import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
 import IconButton from '@mui/material/IconButton'
 import MenuItem from '@mui/material/MenuItem'
 import Select from '@mui/material/Select'
@@ -15,6 +18,7 @@ import { isKeyed, withoutKey, type Ends } from '../core/value'
 import { follow } from '../scene/pointing'
 import { chosenRig, useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
+import { usePrefs } from '../stores/prefs'
 import { gutter, useWidth } from './measure'
 import { MovingField } from './MovingField'
 import { NumberField } from './NumberField'
@@ -32,6 +36,7 @@ export function TimeStrip() {
   const edit = useBench((b) => b.edit)
   const chosen = useBench((b) => chosenRig(b)?.rig)
   const index = useBench((b) => chosenRig(b)?.index ?? -1)
+  const graph = usePrefs((p) => p.graph)
   const travel = useBench((b) => b.shown.find((p) => p.rig === index)?.travel)
   if (!doc) return null
   const shownTravel = travel ?? 0
@@ -154,6 +159,15 @@ export function TimeStrip() {
             )}
           </>
         )}
+        <Button
+          aria-expanded={graph}
+          onClick={() => usePrefs.getState().toggleGraph()}
+          title="Values over time (G)"
+          startIcon={graph ? <ExpandMore /> : <ExpandLess />}
+          sx={{ minHeight: 26, px: 0.75, '& .MuiButton-startIcon': { mr: 0.25 } }}
+        >
+          Graph
+        </Button>
       </Box>
       <Frames />
     </Box>
@@ -188,7 +202,7 @@ export function EndsSelect({
         '& fieldset': { borderColor: roles.border },
       }}
     >
-      {(['hold', 'carry on', 'repeat', 'build'] as const).map((e) => (
+      {(['hold', 'carry on', 'repeat', 'build', 'mirror'] as const).map((e) => (
         <MenuItem key={e} value={e}>
           {e}
         </MenuItem>

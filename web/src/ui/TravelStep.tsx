@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
-import { isKeyed, isRunning, type Key, type Value } from '../core/value'
+import { isKeyed, isRunning, type Key, type Keyed, type Value } from '../core/value'
 import { useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
 import { Choice, Pair, Pick } from './fields'
@@ -11,7 +11,7 @@ import { useRig, type StepProps } from './RigSteps'
 import { EndsSelect } from './TimeStrip'
 
 type Drive = 'set' | 'keys' | 'speed'
-const shapes = ['straight', 'eased', 'stepped'] as const
+const shapes = ['straight', 'eased', 'stepped', 'free'] as const
 
 /** Travel: what moves the rig. */
 export function TravelStep({ rig, index }: StepProps) {
@@ -111,6 +111,7 @@ export function TravelStep({ rig, index }: StepProps) {
               onChange={(after) => edit(`${after} after the last key`, put({ ...v, after }))}
             />
           </Box>
+          <WithinFields value={v} onChange={(nv, label) => edit(label, put(nv))} />
           <Box sx={{ fontSize: 11, color: roles.secondary }}>
             Pull a piece in the view, or press Key in the time strip, to set a key.
           </Box>
@@ -118,6 +119,36 @@ export function TravelStep({ rig, index }: StepProps) {
       )}
       <Remedies id="loop" rig={rig.id} />
     </Box>
+  )
+}
+
+/** The frames between which keys and their ends act. */
+function WithinFields({ value, onChange }: { value: Keyed; onChange: (v: Keyed, label: string) => void }) {
+  const range = useBench((b) => b.doc!.range)
+  const w = value.within
+  const set = (i: 0 | 1) => (f: number) => {
+    const next: [number, number] = [...w!]
+    next[i] = f
+    onChange({ ...value, within: next }, 'set the frames that the keys act in')
+  }
+  return (
+    <>
+      <Choice
+        label="The keys act"
+        value={w ? 'within frames' : 'always'}
+        options={['always', 'within frames'] as const}
+        onChange={(to) => {
+          if (to === 'always') onChange({ ...value, within: undefined }, 'let the keys act always')
+          else onChange({ ...value, within: [range.first, range.last] }, 'let the keys act within frames')
+        }}
+      />
+      {w && (
+        <Pair>
+          <NumberField label="From frame" value={w[0]} quantity="frame" max={w[1]} onCommit={set(0)} />
+          <NumberField label="To frame" value={w[1]} quantity="frame" min={w[0]} onCommit={set(1)} />
+        </Pair>
+      )}
+    </>
   )
 }
 

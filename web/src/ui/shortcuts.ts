@@ -3,7 +3,7 @@ import { finishDrawing } from '../scene/DrawTool'
 import { toggledKey } from '../core/value'
 import { chosenRig, useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
-import { useView } from '../stores/prefs'
+import { usePrefs, useView } from '../stores/prefs'
 
 /** The keys of the bench, as the sheet shows them. */
 export const shortcutList: [string, string][] = [
@@ -14,6 +14,7 @@ export const shortcutList: [string, string][] = [
   ['Ctrl Z', 'Undo'],
   ['Ctrl Shift Z', 'Redo'],
   ['B', 'Set or take out a key (a bead) of travel at the play head'],
+  ['G', 'Open or close the graph'],
   ['Enter', 'Drawing: leave the path open and finish'],
   ['Backspace', 'Drawing: take back the last point'],
   ['Delete', 'Takes out the chosen bead of roll'],
@@ -78,6 +79,7 @@ export function useShortcuts(toggleSheet: () => void) {
       else if (e.key === 'Home') clock.goTo(clock.first)
       else if (e.key === 'End') clock.goTo(clock.last)
       else if (key === 'b') toggleTravelKey()
+      else if (key === 'g') usePrefs.getState().toggleGraph()
       else if (/^[1-4]$/.test(e.key)) useView.getState().look(views[Number(e.key) - 1]!)
       else if (e.key === '?') toggleSheet()
       else if (e.key === 'Enter' && drawing) finishDrawing(false)
