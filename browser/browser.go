@@ -81,7 +81,7 @@ func (p *Page) Errors() []string {
 
 // patience is how long a page may take over one thing; software WebGL on a busy
 // machine is slow. What is there at once costs nothing of it.
-const patience = 150 * time.Second
+const patience = 240 * time.Second
 
 // Chromium starts a headless browser of 1280 x 800 with a fresh profile in dir
 // and returns its first tab. Downloads go to dir/downloads.
@@ -299,6 +299,18 @@ func (p *Page) Picture() ([]byte, error) {
 	ctx, cancel := context.WithTimeout(p.ctx, patience)
 	defer cancel()
 	return chromedp.Run(ctx, chromedp.CaptureScreenshot())
+}
+
+// Still waits until the view has not moved for a second, so that places in it stay.
+func (p *Page) Still() error {
+	return p.Wait(`(async () => {
+	  for (let i = 0; i < 10; i++) {
+	    const c = document.querySelector('[data-testid=view] canvas')
+	    if (!c || c.dataset.moving) return false
+	    await new Promise((done) => setTimeout(done, 100))
+	  }
+	  return true
+	})()`)
 }
 
 // BenchReady waits until an opened scene is drawn: its picture and its checks.

@@ -121,6 +121,7 @@ func TestTheJobFromAnEmptyScene(t *testing.T) {
 	r.ok(p.Wait(`!!document.querySelector('[data-testid=view] canvas')`))
 	r.ok(p.ClickText("Side"))
 	r.ok(p.Wait(`document.querySelector('button[aria-pressed=true]')?.textContent.includes('Side')`))
+	r.ok(p.Still())
 	r.ok(p.ClickText("Draw a path"))
 	r.ok(p.Wait(`document.body.textContent.includes('Click in the side plane')`))
 	for _, at := range [][2]float64{{480, 330}, {600, 230}, {820, 220}, {970, 300}, {900, 420}, {640, 430}, {480, 330}} {
@@ -161,7 +162,8 @@ func TestTheJobFromAnEmptyScene(t *testing.T) {
 
 	// Pull a piece along the path on the length strip.
 	before := eval[float64](r, stored+`.then((s) => s.doc.rigs[0].travel.start ?? 0)`)
-	r.ok(p.Drag(700, 655, 800, 655))
+	_, y := r.middle(`[data-testid=strip-pieces]`)
+	r.ok(p.Drag(700, y, 800, y))
 	r.ok(p.Wait(saved))
 	r.ok(p.Wait(stored + fmt.Sprintf(`.then((s) => (s.doc.rigs[0].travel.start ?? 0) > %g + 0.2)`, before)))
 

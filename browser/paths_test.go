@@ -63,6 +63,7 @@ func TestDrawOnTheGroundAndShape(t *testing.T) {
 	p := r.page
 	r.empty()
 	r.ok(p.ClickText("Above"))
+	r.ok(p.Still())
 	r.ok(p.ClickText("Draw a path"))
 	for _, at := range [][2]float64{{520, 380}, {620, 240}, {800, 330}, {950, 220}} {
 		r.ok(p.ClickAt(at[0], at[1]))
@@ -153,7 +154,7 @@ func TestDrawRoundThePost(t *testing.T) {
 	r.storedIs(`s.doc.fixtures.length === 1 && !!s.doc.parts.at(-1).shape.post`)
 	r.ok(p.ClickText("Ahead"))
 	r.ok(p.Wait(`document.querySelector('button[aria-pressed=true][title^=Ahead]') !== null`))
-	r.ok(p.Wait(`new Promise((done) => setTimeout(() => done(true), 700))`)) // the view has come to rest
+	r.ok(p.Still())
 	r.ok(p.ClickText("Draw a path on it"))
 	r.ok(p.Wait(`document.querySelector('[data-testid=tool-help]')?.textContent.includes('on Post')`))
 	for i, at := range [][2]float64{{716, 430}, {736, 340}, {716, 250}, {734, 170}} {
@@ -201,7 +202,7 @@ func TestPathFromAMeshEdge(t *testing.T) {
 	r.ok(p.Wait(`document.body.textContent.includes('153 points')`))
 	r.ok(p.ClickText("Take a path from its edges"))
 	r.ok(p.ClickText("Rim"))
-	r.ok(p.Wait(`new Promise((done) => setTimeout(() => done(true), 700))`))
+	r.ok(p.Still())
 	r.ok(p.ClickAt(726, 320))
 	r.ok(p.Wait(`document.querySelector('[data-testid=tool-help]')?.textContent.includes('34 points, closed')`))
 	r.ok(p.ClickText("Use, rebuilt smooth"))
@@ -258,6 +259,7 @@ func TestBadMeshesAndPaths(t *testing.T) {
 	r.reads("under the ground")
 	// Drawn as an eight it crosses itself, which is said.
 	r.ok(p.ClickText("Above"))
+	r.ok(p.Still())
 	r.add("Draw by clicking")
 	for _, at := range [][2]float64{{600, 180}, {850, 420}, {850, 180}, {600, 420}} {
 		r.ok(p.ClickAt(at[0], at[1]))

@@ -6,6 +6,8 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+
+	"bead/demo"
 )
 
 // numbers typed into a field and the metres they must come to: units, arithmetic,
@@ -79,7 +81,8 @@ func TestPullAPieceInTheView(t *testing.T) {
 	r.ok(p.BenchReady())
 	r.ok(p.ClickText("Side"))
 	r.ok(p.Wait(saved))
-	_, err := p.Picture() // lets the camera arrive
+	r.ok(p.Still())
+	_, err := p.Picture() // and lets it be drawn
 	r.ok(err)
 	x, y := r.orange()
 	// Forward runs to the left in Side, so pulling left is forward.
@@ -109,6 +112,7 @@ func TestPullPointsAndHandles(t *testing.T) {
 	r.ok(p.ClickText("Empty scene"))
 	r.ok(p.Wait(`!!document.querySelector('[data-testid=view] canvas')`))
 	r.ok(p.ClickText("Above"))
+	r.ok(p.Still())
 	_, err := p.Picture()
 	r.ok(err)
 	r.ok(p.ClickText("Draw a path"))
@@ -238,7 +242,7 @@ func TestDocumentsGoOutAndIn(t *testing.T) {
 	file := filepath.Join(r.dir, "taken.json")
 	r.ok(writeFile(file, text))
 	r.ok(p.Open(r.prog.URL + "/"))
-	r.ok(p.Wait(`document.querySelectorAll('main li').length === 2`))
+	r.ok(p.Wait(fmt.Sprintf(`document.querySelectorAll('main li').length === %d`, len(demo.Names()))))
 	r.ok(p.Choose(`[data-testid=scene-file]`, file))
 	r.ok(p.BenchReady())
 	again := eval[string](r, `fetch('/api/scenes/' + `+pathPart+` + '/document').then((r) => r.text())`)
@@ -247,7 +251,7 @@ func TestDocumentsGoOutAndIn(t *testing.T) {
 	}
 	r.ok(writeFile(file, `{"bead": 1, "name": 3}`))
 	r.ok(p.Open(r.prog.URL + "/"))
-	r.ok(p.Wait(`document.querySelectorAll('main li').length === 3`))
+	r.ok(p.Wait(fmt.Sprintf(`document.querySelectorAll('main li').length === %d`, len(demo.Names())+1)))
 	r.ok(p.Choose(`[data-testid=scene-file]`, file))
 	r.ok(p.Wait(`document.querySelector('[role=alert]')?.textContent.includes('name: is a number')`))
 	r.ok(writeFile(file, "{\n  \"bead\": 1,\n  oops\n}"))

@@ -35,7 +35,13 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
   const view = useView((v) => v.view)
   const presses = useView((v) => v.presses)
   const pulling = useView((v) => v.pulling)
+  const gl = useThree((s) => s.gl)
   const move = useRef<Move | null>(null)
+  /** The view has come to rest; tests that point at things wait for it. */
+  const still = () => {
+    move.current = null
+    delete gl.domElement.dataset.moving
+  }
   const placed = useRef(false)
   const before = useRef(new Matrix4())
   const latest = useRef(bounds)
@@ -61,6 +67,7 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
       invalidate()
       return
     }
+    gl.domElement.dataset.moving = '1'
     move.current = {
       fromEye: camera.position.clone(),
       fromTarget: c.target.clone(),
@@ -86,7 +93,7 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
     const reach = a.length() + (b.length() - a.length()) * k
     camera.position.copy(c.target).addScaledVector(a.normalize().lerp(b.normalize(), k).normalize(), reach)
     c.update()
-    if (m.passed >= 1) move.current = null
+    if (m.passed >= 1) still()
     invalidate()
   })
 
@@ -99,7 +106,7 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
       minDistance={0.02}
       maxDistance={2000}
       onStart={() => {
-        move.current = null
+        still()
         before.current.copy(camera.matrix)
       }}
       onEnd={() => {
