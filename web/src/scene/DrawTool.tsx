@@ -7,7 +7,7 @@ import { useBench } from '../stores/bench'
 import type { ViewName } from '../stores/prefs'
 import type { Roles } from '../ui/theme'
 import { fixtureMatrix, fixtureObject } from './Fixtures'
-import { onObject, onPlane } from './pointing'
+import { onClicks, onObject, onPlane } from './pointing'
 import { SteadySize } from './SteadySize'
 
 type Vec3 = [number, number, number]
@@ -59,8 +59,6 @@ export function DrawTool({ roles }: { roles: Roles }) {
 
   useEffect(() => {
     if (!drawing) return
-    element.style.cursor = 'crosshair'
-    let pressed: { x: number; y: number } | null = null
     const place = (e: PointerEvent) => {
       if (!over) return onPlane(camera, element, e.clientX, e.clientY, plane)
       const object = fixtureObject(scene, over)
@@ -74,20 +72,12 @@ export function DrawTool({ roles }: { roles: Roles }) {
         ((1 - v.y) / 2) * box.height + box.top - e.clientY,
       )
     }
-    const down = (e: PointerEvent) => {
-      if (e.button === 0) pressed = { x: e.clientX, y: e.clientY }
-    }
     const move = (e: PointerEvent) => {
       const hit = place(e)
       setCursor(hit && hit.length() < 1e4 ? hit.toArray() : null)
       invalidate()
     }
-    const up = (e: PointerEvent) => {
-      if (!pressed || Math.hypot(e.clientX - pressed.x, e.clientY - pressed.y) > 4) {
-        pressed = null
-        return // it was an orbit
-      }
-      pressed = null
+    const click = (e: PointerEvent) => {
       const { tool } = useBench.getState()
       if (tool.kind !== 'draw') return
       if (tool.points.length >= 3 && pixels(tool.points[0]!, e) < 12) {
@@ -103,15 +93,7 @@ export function DrawTool({ roles }: { roles: Roles }) {
       useBench.setState({ tool: { ...tool, points: [...tool.points, hit.toArray().map(round) as Vec3] } })
       invalidate()
     }
-    element.addEventListener('pointerdown', down)
-    element.addEventListener('pointermove', move)
-    element.addEventListener('pointerup', up)
-    return () => {
-      element.style.cursor = ''
-      element.removeEventListener('pointerdown', down)
-      element.removeEventListener('pointermove', move)
-      element.removeEventListener('pointerup', up)
-    }
+    return onClicks(element, move, click)
   }, [drawing, camera, element, plane, invalidate, over, scene, matrix])
 
   if (tool.kind !== 'draw') return null

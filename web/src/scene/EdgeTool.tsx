@@ -7,7 +7,7 @@ import { addPath } from '../core/value'
 import { useBench } from '../stores/bench'
 import type { Roles } from '../ui/theme'
 import { fixtureObject } from './Fixtures'
-import { onObject } from './pointing'
+import { onClicks, onObject } from './pointing'
 
 type Vec3 = [number, number, number]
 
@@ -63,38 +63,25 @@ export function EdgeTool({ roles }: { roles: Roles }) {
 
   useEffect(() => {
     if (!active) return
-    element.style.cursor = 'crosshair'
     const hit = (e: PointerEvent): Vec3 | null => {
       const object = fixtureObject(scene, active)
       return (object && onObject(camera, element, e.clientX, e.clientY, object)?.toArray()) ?? null
     }
-    let pressed: { x: number; y: number } | null = null
-    const down = (e: PointerEvent) => {
-      if (e.button === 0) pressed = { x: e.clientX, y: e.clientY }
-    }
-    const move = (e: PointerEvent) => {
-      const { tool } = useBench.getState()
-      if (tool.kind !== 'edges' || tool.at || e.buttons) return
-      const at = hit(e)
-      if (at) void askChain(at, tool.way, false).then(() => invalidate())
-    }
-    const up = (e: PointerEvent) => {
-      const still = pressed && Math.hypot(e.clientX - pressed.x, e.clientY - pressed.y) <= 4
-      pressed = null
-      const { tool } = useBench.getState()
-      if (!still || tool.kind !== 'edges') return // it was an orbit
-      const at = hit(e)
-      if (at) void askChain(at, tool.way, true).then(() => invalidate())
-    }
-    element.addEventListener('pointerdown', down)
-    element.addEventListener('pointermove', move)
-    element.addEventListener('pointerup', up)
-    return () => {
-      element.style.cursor = ''
-      element.removeEventListener('pointerdown', down)
-      element.removeEventListener('pointermove', move)
-      element.removeEventListener('pointerup', up)
-    }
+    return onClicks(
+      element,
+      (e) => {
+        const { tool } = useBench.getState()
+        if (tool.kind !== 'edges' || tool.at || e.buttons) return
+        const at = hit(e)
+        if (at) void askChain(at, tool.way, false).then(() => invalidate())
+      },
+      (e) => {
+        const { tool } = useBench.getState()
+        if (tool.kind !== 'edges') return
+        const at = hit(e)
+        if (at) void askChain(at, tool.way, true).then(() => invalidate())
+      },
+    )
   }, [active, camera, element, scene, invalidate])
 
   if (tool.kind !== 'edges' || !tool.chain || tool.chain.points.length < 2) return null

@@ -89,6 +89,32 @@ export function pullPlane(camera: Camera, at: Vector3, normal: Vector3 | null): 
   return new Plane().setFromNormalAndCoplanarPoint(n, at)
 }
 
+/**
+ * Tells of moves over an element and of clicks on it: presses that were let go where
+ * they began, so that an orbit is none. Returns how to stop.
+ */
+export function onClicks(element: HTMLElement, move: (e: PointerEvent) => void, click: (e: PointerEvent) => void) {
+  let pressed: { x: number; y: number } | null = null
+  const down = (e: PointerEvent) => {
+    if (e.button === 0) pressed = { x: e.clientX, y: e.clientY }
+  }
+  const up = (e: PointerEvent) => {
+    const still = pressed && Math.hypot(e.clientX - pressed.x, e.clientY - pressed.y) <= 4
+    pressed = null
+    if (still) click(e)
+  }
+  element.style.cursor = 'crosshair'
+  element.addEventListener('pointerdown', down)
+  element.addEventListener('pointermove', move)
+  element.addEventListener('pointerup', up)
+  return () => {
+    element.style.cursor = ''
+    element.removeEventListener('pointerdown', down)
+    element.removeEventListener('pointermove', move)
+    element.removeEventListener('pointerup', up)
+  }
+}
+
 /** Follows the pointer until it is let go, wherever it is; Escape gives up. */
 export function follow(onMove: (e: PointerEvent) => void, onEnd: (kept: boolean) => void) {
   // The press was taken from the page, so a field that was typed into is still at it.

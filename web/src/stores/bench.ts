@@ -3,11 +3,12 @@ import { create } from 'zustand'
 import { getScene, redoScene, RequestError, saveScene, undoScene, goToStep, type EdgeWay } from '../api/client'
 import { LiveChannel } from '../api/live'
 import type { Document, EdgeChain, Readout, Refusal, Result, SceneState } from '../api/page.generated'
+import type { Kind } from '../core/remove'
 import type { MeshData, Message, PathLine, Pieces } from '../core/wire'
 import { useClock } from './clock'
 import { useView, type ViewName } from './prefs'
 
-export type Kind = 'rig' | 'path' | 'part' | 'fixture'
+export type { Kind }
 export interface Selection {
   kind: Kind
   id: string
