@@ -39,8 +39,35 @@ func TestMain(m *testing.M) {
 		os.Exit(1)
 	}
 	code := m.Run()
+	if chrome != nil {
+		chrome.Close()
+	}
 	os.RemoveAll(dir)
 	os.Exit(code)
+}
+
+// chrome is the one browser of all tests: each has a tab of it and a server, and with
+// that an origin and storage, of its own. Starting a browser a test took most of the
+// time on a busy machine.
+var chrome *browser.Page
+
+func tab(t *testing.T) *browser.Page {
+	t.Helper()
+	if chrome == nil {
+		dir, err := os.MkdirTemp(filepath.Dir(binary), "chromium")
+		if err != nil {
+			t.Fatal(err)
+		}
+		if chrome, err = browser.Chromium(dir); err != nil {
+			t.Fatal(err)
+		}
+	}
+	p, err := chrome.Tab()
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(p.Close)
+	return p
 }
 
 // rigged is a running program and a page of it.
@@ -59,10 +86,7 @@ func setup(t *testing.T) *rigged {
 		t.Fatal(err)
 	}
 	t.Cleanup(r.prog.Kill)
-	if r.page, err = browser.Chromium(r.dir); err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(r.page.Close)
+	r.page = tab(t)
 	r.ok(r.page.Open(r.prog.URL + "/"))
 	return r
 }
@@ -284,11 +308,7 @@ func svgPage(t *testing.T) *browser.Page {
 		fmt.Fprint(w, `<!doctype html><svg xmlns="http://www.w3.org/2000/svg"></svg>`)
 	}))
 	t.Cleanup(ts.Close)
-	p, err := browser.Chromium(t.TempDir())
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(p.Close)
+	p := tab(t)
 	if err := p.Open(ts.URL); err != nil {
 		t.Fatal(err)
 	}
