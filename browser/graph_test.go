@@ -39,13 +39,6 @@ func TestGraph(t *testing.T) {
 	r.ok(p.Type(`input[aria-label="Frame of the chosen key"]`, "50"))
 	r.ok(p.Type(`input[aria-label="Value of the chosen key"]`, "0.6"))
 	r.storedIs(`s.doc.rigs[0].travel.keys[1].frame === 50 && s.doc.rigs[0].travel.keys[1].value === 0.6`)
-	// A pull that would put two keys on one frame stops before it.
-	r.ok(p.Wait(saved))
-	x, y = r.graphKey("travel", 50)
-	x2, _ := r.graphKey("travel", 96)
-	r.ok(p.DragAndGiveUp(x, y, x2, y))
-	r.storedIs(`s.doc.rigs[0].travel.keys[1].frame === 50`)
-
 	// A box chooses all three; they are shifted, stretched about the first, scaled.
 	bx := eval[[4]float64](r, `(() => { const b = document.querySelector('[data-testid=graph]').getBoundingClientRect(); return [b.x + 85, b.y + 2, b.right - 6, b.bottom - 2] })()`)
 	r.ok(p.Drag(bx[0], bx[1], bx[2], bx[3]))

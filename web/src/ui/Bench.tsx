@@ -98,7 +98,7 @@ export function Bench() {
                 <Panel
                   id="graph"
                   defaultSize={190}
-                  minSize={110}
+                  minSize={150}
                   maxSize={420}
                   groupResizeBehavior="preserve-pixel-size"
                 >
