@@ -296,7 +296,7 @@ export function Graph() {
           tabIndex={0}
           role="application"
           aria-label="Graph of the values over time: drag a box to choose keys, drag keys to move them"
-          data-testid="graph"
+          data-testid="graph-plot"
           style={{
             display: 'block',
             touchAction: 'none',
