@@ -171,7 +171,7 @@ func TestTheJobFromAnEmptyScene(t *testing.T) {
 
 	// Travel: a speed that does not loop, then the one that does.
 	r.ok(p.Click("[data-step=travel]"))
-	r.ok(p.ClickText("speed"))
+	r.pick("Comes from", "a constant speed")
 	r.ok(p.Wait(`document.querySelector('[data-gauge=loop]')?.dataset.state === 'outside'`))
 	r.ok(p.Wait(`[...document.querySelectorAll('button')].some((b) => /^Run \d+ pitches in 96 frames$/.test(b.textContent))`))
 	r.ok(p.ClickText("pitches in 96 frames"))

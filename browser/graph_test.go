@@ -3,6 +3,8 @@ package browser_test
 import (
 	"fmt"
 	"testing"
+
+	"github.com/chromedp/chromedp"
 )
 
 // graphKey returns where a key of the graph is seen.
@@ -16,10 +18,10 @@ func (r *rigged) graphKey(value string, frame int) (x, y float64) {
 func TestGraph(t *testing.T) {
 	r := setup(t)
 	p := r.page
-	r.ok(p.ClickText("Tread"))
+	r.simpleTread()
 	r.ok(p.BenchReady())
 	r.ok(p.Click("[data-step=travel]"))
-	r.ok(p.ClickText("keys"))
+	r.pick("Comes from", "keys")
 	r.storedIs(`s.doc.rigs[0].travel.keys?.length === 2`)
 	r.ok(p.Key("g"))
 	r.ok(p.Wait(`!!document.querySelector('[data-testid=graph-plot]')`))
@@ -37,5 +39,51 @@ func TestGraph(t *testing.T) {
 	r.ok(p.Type(`input[aria-label="Frame of the chosen key"]`, "50"))
 	r.ok(p.Type(`input[aria-label="Value of the chosen key"]`, "0.6"))
 	r.storedIs(`s.doc.rigs[0].travel.keys[1].frame === 50 && s.doc.rigs[0].travel.keys[1].value === 0.6`)
+	// A box chooses all three; they are shifted, stretched about the first, scaled.
+	bx := eval[[4]float64](r, `(() => { const b = document.querySelector('[data-testid=graph-plot]').getBoundingClientRect(); return [b.x + 85, b.y + 2, b.right - 6, b.bottom - 2] })()`)
+	r.ok(p.Drag(bx[0], bx[1], bx[2], bx[3]))
+	r.ok(p.Wait(`document.body.textContent.includes('3 keys: shift')`))
+	r.ok(p.Type(`input[aria-label="Shift the chosen keys"]`, "2"))
+	r.storedIs(`s.doc.rigs[0].travel.keys.map((k) => k.frame).join() === '3,52,98'`)
+	r.ok(p.Type(`input[aria-label="Stretch the chosen keys in time"]`, "0.5"))
+	r.storedIs(`s.doc.rigs[0].travel.keys.map((k) => k.frame).join() === '3,28,51'`)
+	r.ok(p.Type(`input[aria-label="Scale the chosen values"]`, "2"))
+	r.storedIs(`s.doc.rigs[0].travel.keys[1].value === 1.2`)
+
+	// Free stretches have handles to pull.
+	r.ok(p.Click(`div:has(> input[aria-label="Shape after the chosen keys"]) [role=combobox], [role=combobox][aria-label="Shape after the chosen keys"]`))
+	r.ok(p.ClickText("free"))
+	r.storedIs(`s.doc.rigs[0].travel.keys.every((k) => k.shape === 'free')`)
+	x, y = r.middle(`[data-testid=graph-handle-out]`)
+	r.ok(p.Drag(x, y, x+10, y-25))
+	r.storedIs(`s.doc.rigs[0].travel.keys[0].out?.length === 2`)
+	r.ok(p.Wait(saved))
+
+	// Copied keys are set down at the play head; taken out; and undone.
+	r.ok(p.ClickText("Copy"))
+	r.ok(p.Type(`input[aria-label="Frame"]`, "60"))
+	r.ok(p.ClickText("Paste"))
+	r.storedIs(`s.doc.rigs[0].travel.keys.map((k) => k.frame).join() === '3,28,51,60,85,108'`)
+	r.ok(p.Click(`[data-testid=graph-plot]`)) // nothing is chosen any more
+	x, y = r.graphKey("travel", 85)
+	r.ok(p.ClickAt(x, y))
+	r.ok(p.Key("\x7f"))
+	r.storedIs(`s.doc.rigs[0].travel.keys.length === 5`)
+	r.ok(p.Wait(saved))
+	r.ok(p.Key("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
+	r.storedIs(`s.doc.rigs[0].travel.keys.length === 6`)
+
+	// Ends to and fro, within frames; the speed; and a constant again.
+	r.ok(p.Click(`div:has(> input[aria-label="Before the first key"]) [role=combobox], [role=combobox][aria-label="Before the first key"]`))
+	r.ok(p.ClickText("mirror"))
+	r.storedIs(`s.doc.rigs[0].travel.before === 'mirror'`)
+	r.ok(p.ClickText("within frames"))
+	r.storedIs(`s.doc.rigs[0].travel.within?.join() === '1,96'`)
+	line := `document.querySelector('[data-testid=graph-plot] path[stroke]').getAttribute('d')`
+	before := eval[string](r, line)
+	r.ok(p.Click(`[aria-label="What is shown"] button[value=speed]`))
+	r.ok(p.Wait(fmt.Sprintf("%s !== %q", line, before)))
+	r.ok(p.ClickText("Make constant"))
+	r.storedIs(`typeof s.doc.rigs[0].travel === 'number'`)
 	r.noErrors()
 }

@@ -122,7 +122,7 @@ func TestRackAndRecipe(t *testing.T) {
 func TestKeysAndTheme(t *testing.T) {
 	r := setup(t)
 	p := r.page
-	r.ok(p.ClickText("Tread"))
+	r.simpleTread()
 	r.ok(p.BenchReady())
 	r.ok(p.Type(`input[aria-label="Frame"]`, "10"))
 	r.ok(p.Key("\x1b"))

@@ -77,7 +77,7 @@ func (r *rigged) orange() (x, y float64) {
 func TestPullAPieceInTheView(t *testing.T) {
 	r := setup(t)
 	p := r.page
-	r.ok(p.ClickText("Tread"))
+	r.simpleTread()
 	r.ok(p.BenchReady())
 	r.ok(p.ClickText("Side"))
 	r.ok(p.Wait(saved))
@@ -94,7 +94,7 @@ func TestPullAPieceInTheView(t *testing.T) {
 		t.Errorf("pulled by 120 pixels from %g, piece 1 now stands at %g", x, x2)
 	}
 	r.ok(p.Click("[data-step=travel]"))
-	r.ok(p.ClickText("keys"))
+	r.pick("Comes from", "keys")
 	r.ok(p.Wait(stored + `.then((s) => s.doc.rigs[0].travel.keys?.length === 2)`))
 	r.ok(p.Type(`input[aria-label="Frame"]`, "40"))
 	_, err = p.Picture()
@@ -206,7 +206,7 @@ type point struct {
 func TestMovingValuesShowThemselves(t *testing.T) {
 	r := setup(t)
 	p := r.page
-	r.ok(p.ClickText("Tread"))
+	r.simpleTread()
 	r.ok(p.BenchReady())
 	r.ok(p.Type(r.labelled("Offset"), "10"))
 	r.ok(p.Click(`button[aria-label="Set a key of offset at frame 1"]`))

@@ -8,8 +8,10 @@ import (
 	"io/fs"
 	"path"
 	"sort"
+	"strconv"
 	"strings"
 
+	"bead/core/begin"
 	"bead/core/scene"
 )
 
@@ -26,30 +28,125 @@ func Scene(name string) (*scene.Document, error) {
 
 // Starter is a scene to begin with.
 type Starter struct {
-	ID   string          `json:"id"`
-	Name string          `json:"name"`
-	Text string          `json:"text"`
-	Doc  *scene.Document `json:"-"`
+	ID   string `json:"id"`
+	Name string `json:"name"`
+	Text string `json:"text"`
+	// Questions are asked before it begins; each has an answer that it begins with.
+	Questions []Question `json:"questions,omitempty"`
+	make      func(answers map[string]string) (*scene.Document, error)
 }
 
-// starters in the order they are offered; the documents are in starters/.
+// Question is one thing that a starter asks: a choice where it has options, else a number.
+type Question struct {
+	ID      string   `json:"id"`
+	Text    string   `json:"text"`
+	Answer  string   `json:"answer"` // to begin with
+	Options []string `json:"options,omitempty"`
+	Unit    string   `json:"unit,omitempty"` // of numbers: m, or none
+}
+
+// starters in the order they are offered; the documents of those that ask nothing are in
+// starters/.
 var starters = []Starter{
-	{ID: "tread", Name: "Tread", Text: "Shoes that close round a slot and travel."},
+	{ID: "tread", Name: "Tread", Text: "Shoes round a sprocket, an idler and sprung road wheels.", Questions: []Question{
+		{ID: "length", Text: "How long is it?", Answer: "5.4", Unit: "m"},
+		{ID: "ground", Text: "What is it on?", Answer: "level", Options: begin.Grounds},
+		{ID: "drive", Text: "What drives it?", Answer: begin.Drives[0], Options: begin.Drives},
+	}, make: func(a map[string]string) (*scene.Document, error) {
+		length, err := number(a, "length")
+		if err != nil {
+			return nil, err
+		}
+		return begin.Tread(begin.TreadSpec{Length: length, Ground: a["ground"], Drive: a["drive"]})
+	}},
+	{ID: "chain", Name: "Chain", Text: "Inner and outer links round two sprockets.", Questions: []Question{
+		{ID: "pitch", Text: "What pitch has it?", Answer: "0.0127", Unit: "m"},
+		{ID: "driver", Text: "How many teeth has the driver?", Answer: "17"},
+		{ID: "driven", Text: "How many has the other sprocket?", Answer: "38"},
+		{ID: "rpm", Text: "How many turns a minute does the driver make?", Answer: "30"},
+	}, make: func(a map[string]string) (*scene.Document, error) {
+		var v [4]float64
+		for i, id := range []string{"pitch", "driver", "driven", "rpm"} {
+			var err error
+			if v[i], err = number(a, id); err != nil {
+				return nil, err
+			}
+		}
+		return begin.Chain(begin.ChainSpec{Pitch: v[0], Driver: int(v[1]), Driven: int(v[2]), RPM: v[3]})
+	}},
+	{ID: "cable", Name: "Cable", Text: "A hanging cable of laid strands, with clamps along it.", Questions: []Question{
+		{ID: "apart", Text: "How far apart are its ends?", Answer: "4", Unit: "m"},
+		{ID: "length", Text: "How long is it?", Answer: "5", Unit: "m"},
+		{ID: "strands", Text: "How many strands has it?", Answer: "3"},
+		{ID: "holder", Text: "What holds its end?", Answer: begin.Holders[1], Options: begin.Holders},
+	}, make: func(a map[string]string) (*scene.Document, error) {
+		var v [3]float64
+		for i, id := range []string{"apart", "length", "strands"} {
+			var err error
+			if v[i], err = number(a, id); err != nil {
+				return nil, err
+			}
+		}
+		return begin.Cable(begin.CableSpec{Apart: v[0], Length: v[1], Strands: int(v[2]), Holder: a["holder"]})
+	}},
+	{ID: "creature", Name: "Creature", Text: "An eel that takes the form of its way and swims.", Questions: []Question{
+		{ID: "length", Text: "How long is it?", Answer: "1.2", Unit: "m"},
+		{ID: "does", Text: "What does it do?", Answer: begin.Doings[0], Options: begin.Doings},
+		{ID: "waves", Text: "How many waves run along it a second?", Answer: "1"},
+	}, make: func(a map[string]string) (*scene.Document, error) {
+		length, err := number(a, "length")
+		if err != nil {
+			return nil, err
+		}
+		waves, err := number(a, "waves")
+		if err != nil {
+			return nil, err
+		}
+		return begin.Creature(begin.CreatureSpec{Length: length, Does: a["does"], Waves: waves})
+	}},
 	{ID: "row", Name: "Row of pieces", Text: "Floats evenly along an open curve."},
 	{ID: "empty", Name: "Empty scene", Text: "Draw or make a path first."},
 }
 
-// Starters returns what a new scene can begin with.
-func Starters() []Starter {
-	out := append([]Starter(nil), starters...)
-	for i := range out {
-		d, err := load("starters", out[i].ID, "no starter has the name %q: %s are there")
-		if err != nil {
-			panic(err) // embedded; the tests load every one
-		}
-		out[i].Doc = d
+func number(answers map[string]string, id string) (float64, error) {
+	v, err := strconv.ParseFloat(strings.TrimSpace(answers[id]), 64)
+	if err != nil {
+		return 0, fmt.Errorf("%s: %q is not a number", id, answers[id])
 	}
-	return out
+	return v, nil
+}
+
+// Starters returns what a new scene can begin with.
+func Starters() []Starter { return append([]Starter(nil), starters...) }
+
+// Begin makes the scene of a starter. Questions without an answer have the one that they
+// begin with. Errors say what is not known or not accepted.
+func Begin(id string, answers map[string]string) (*scene.Document, error) {
+	var names []string
+	for i := range starters {
+		s := &starters[i]
+		names = append(names, s.ID)
+		if s.ID != id {
+			continue
+		}
+		if s.make == nil {
+			return load("starters", s.ID, "no starter has the name %q: %s are there")
+		}
+		all := map[string]string{}
+		var ids []string
+		for _, q := range s.Questions {
+			all[q.ID] = q.Answer
+			ids = append(ids, q.ID)
+		}
+		for k, v := range answers {
+			if _, asked := all[k]; !asked {
+				return nil, fmt.Errorf("%s does not ask for %q: %s are asked", s.ID, k, strings.Join(ids, ", "))
+			}
+			all[k] = v
+		}
+		return s.make(all)
+	}
+	return nil, fmt.Errorf("no starter has the name %q: %s are there", id, strings.Join(names, ", "))
 }
 
 func list(dir string) []string {

@@ -8,8 +8,11 @@ import (
 	"fmt"
 	"io"
 	"path/filepath"
+	"runtime"
+	"slices"
 	"strings"
 	"sync"
+	"sync/atomic"
 
 	"bead/core/geom"
 	"bead/core/path"
@@ -23,16 +26,15 @@ import (
 )
 
 // Bakeable lists the formats that Bake writes, as file endings.
-var Bakeable = []string{"glb", "gltf", "csv"}
+var Bakeable = []string{"glb", "gltf", "csv", "obj.zip"}
 
 // MediaTypes are the formats' registered types.
-var MediaTypes = map[string]string{"glb": "model/gltf-binary", "gltf": "model/gltf+json", "csv": "text/csv; charset=utf-8"}
+var MediaTypes = map[string]string{"glb": "model/gltf-binary", "gltf": "model/gltf+json", "csv": "text/csv; charset=utf-8", "obj.zip": "application/zip"}
 
 // FormatOf returns the format a file name asks for by its ending.
 func FormatOf(file string) (string, error) {
-	ending := strings.TrimPrefix(strings.ToLower(filepath.Ext(file)), ".")
 	for _, f := range Bakeable {
-		if f == ending {
+		if strings.HasSuffix(strings.ToLower(file), "."+f) {
 			return f, nil
 		}
 	}
@@ -42,13 +44,38 @@ func FormatOf(file string) (string, error) {
 // maxSamples bounds what a bake may hold in memory at once, about 1.2 GB.
 const maxSamples = 30_000_000
 
+// maxVertexSamples is the same for exact samples of bodies.
+const maxVertexSamples = 25_000_000
+
 // Options says what to bake.
 type Options struct {
 	Format string
 	Frames scene.Range
 	// Paths takes the paths along as lines, in formats that hold lines.
 	Paths bool
+	// Rigs are the ids of those that are baked; none: all. Those whose part is guide
+	// only are left out in any case.
+	Rigs []string
+	// Single makes every piece an object of its own with its origin at its centre, in
+	// formats that hold objects.
+	Single bool
+	// Exact delivers bodies that bend as they are in every frame, as morph targets, instead of
+	// as joints: in formats that know both.
+	Exact bool
+	// Say is told what was found out on the way; it may be nil.
+	Say func(string)
 }
+
+func (o *Options) skip(s *rig.Scene) []bool {
+	out := make([]bool, len(s.Trains))
+	for i := range out {
+		out[i] = s.Doc.Parts[s.Trains[i].Part].Guide || len(o.Rigs) > 0 && !slices.Contains(o.Rigs, s.Doc.Rigs[i].ID)
+	}
+	return out
+}
+
+// bakeAhead is the number of frames a core that are made before they are written.
+const bakeAhead = 4
 
 // Bake writes frames first..last of the scene. done is called after each frame,
 // from the calling goroutine, and may be nil. A cancelled context ends the bake
@@ -63,7 +90,10 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 	for i := range s.Trains {
 		pieces += s.Trains[i].Layout.Count
 	}
-	if samples := pieces * frames.Count(); format != "csv" && samples > maxSamples {
+	if n := s.VertexSamples() * frames.Count(); o.Exact && n > maxVertexSamples {
+		return fmt.Errorf("%d vertices in all frames are too many for exact samples: up to %d are; deliver joints, OBJ, or fewer frames at a time", n, maxVertexSamples)
+	}
+	if samples := pieces * frames.Count(); (format == "glb" || format == "gltf") && samples > maxSamples {
 		return fmt.Errorf("%d pieces in %d frames are %d samples: up to %d are baked at once; bake a range of frames at a time", pieces, frames.Count(), samples, maxSamples)
 	}
 	out := bufio.NewWriterSize(w, 1<<18)
@@ -71,17 +101,30 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 	if err != nil {
 		return err
 	}
-	var pic rig.Picture
-	for n := frames.First; n <= frames.Last; n++ {
-		if err := ctx.Err(); err != nil {
-			return err
+	// Frames are pure: some are made at once, and then written in their order.
+	pics := make([]rig.Picture, bakeAhead*runtime.GOMAXPROCS(0))
+	for first := frames.First; first <= frames.Last; first += len(pics) {
+		n := min(len(pics), frames.Last-first+1)
+		var wait sync.WaitGroup
+		var next atomic.Int64
+		for range min(n, runtime.GOMAXPROCS(0)) {
+			wait.Go(func() {
+				for k := int(next.Add(1)) - 1; k < n; k = int(next.Add(1)) - 1 {
+					s.Frame(&pics[k], first+k)
+				}
+			})
 		}
-		s.Frame(&pic, n)
-		if err := add(&pic); err != nil {
-			return err
-		}
-		if done != nil {
-			done(n - frames.First + 1)
+		wait.Wait()
+		for k := range n {
+			if err := ctx.Err(); err != nil {
+				return err
+			}
+			if err := add(&pics[k]); err != nil {
+				return err
+			}
+			if done != nil {
+				done(first + k - frames.First + 1)
+			}
 		}
 	}
 	if err := end(); err != nil {
@@ -93,10 +136,13 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 func baker(w io.Writer, s *rig.Scene, o Options) (add func(*rig.Picture) error, end func() error, err error) {
 	switch o.Format {
 	case "glb", "gltf":
-		b := gltf.NewBaker(s, o.Frames.Count(), o.Format == "glb", o.Paths)
+		b := gltf.NewBaker(s, gltf.Options{Frames: o.Frames.Count(), Binary: o.Format == "glb", Paths: o.Paths, Skip: o.skip(s), Single: o.Single, Exact: o.Exact, Say: o.Say})
 		return func(p *rig.Picture) error { b.Frame(p); return nil }, func() error { return b.Close(w) }, nil
+	case "obj.zip":
+		b := obj.NewBaker(w, s, o.skip(s))
+		return b.Frame, b.Close, nil
 	case "csv":
-		b, err := csvtab.NewBaker(w, s)
+		b, err := csvtab.NewBaker(w, s, o.skip(s))
 		if err != nil {
 			return nil, nil, err
 		}

@@ -26,6 +26,8 @@ type BakeState struct {
 	Left   float64 `json:"left"`  // seconds, estimated
 	Bytes  int64   `json:"bytes"`
 	Detail string  `json:"detail,omitempty"`
+	// Notes are what was found out on the way, such as how near joints come.
+	Notes []string `json:"notes,omitempty"`
 }
 
 // jobs runs bakes one at a time, each into a file of its own that is deleted
@@ -98,6 +100,7 @@ func (j *jobs) start(s *rig.Scene, o formats.Options) (BakeState, error) {
 		}
 		err := ctx.Err()
 		if err == nil {
+			o.Say = func(text string) { j.say(x, text) }
 			err = formats.Bake(ctx, file, s, o, func(n int) { j.progress(x, n) })
 		}
 		j.finish(x, err)
@@ -110,6 +113,12 @@ func (j *jobs) progress(x *job, done int) {
 	defer j.mu.Unlock()
 	x.state.Done = done
 	x.state.Left = time.Since(x.begun).Seconds() / float64(done) * float64(x.state.Total-done)
+}
+
+func (j *jobs) say(x *job, text string) {
+	j.mu.Lock()
+	defer j.mu.Unlock()
+	x.state.Notes = append(x.state.Notes, text)
 }
 
 func (j *jobs) finish(x *job, err error) {
@@ -144,16 +153,15 @@ func (s *Server) startBake(c *gin.Context) {
 		Format string          `json:"format"`
 		First  int             `json:"first"`
 		Last   int             `json:"last"`
-		Rigs   []string        `json:"rigs"`  // ids; empty for all
-		Paths  bool            `json:"paths"` // along as lines
+		Rigs   []string        `json:"rigs"`   // ids; empty for all
+		Paths  bool            `json:"paths"`  // along as lines
+		Single bool            `json:"single"` // every piece an object of its own
+		Exact  bool            `json:"exact"`  // bodies that bend as they are in every frame
 	}
 	if !body(c, &req) {
 		return
 	}
 	doc, err := scene.Decode(req.Doc)
-	if err == nil {
-		doc.Keep(req.Rigs)
-	}
 	var compiled *rig.Scene
 	if err == nil {
 		compiled, err = s.compile(doc)
@@ -171,7 +179,7 @@ func (s *Server) startBake(c *gin.Context) {
 		fail(c, http.StatusBadRequest, "range", fmt.Sprintf("Frames %d-%d: from 1 to %d frames are accepted.", req.First, req.Last, scene.MaxFrames), nil)
 		return
 	}
-	state, err := s.jobs.start(compiled, formats.Options{Format: req.Format, Frames: frames, Paths: req.Paths})
+	state, err := s.jobs.start(compiled, formats.Options{Format: req.Format, Frames: frames, Paths: req.Paths, Rigs: req.Rigs, Single: req.Single, Exact: req.Exact})
 	if err != nil {
 		s.failWith(c, err)
 		return

@@ -192,18 +192,34 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 		out.Meshes = append(out.Meshes, name)
 		if !l.sent[name] {
 			l.sent[name] = true
-			l.msg.mesh(name, p)
+			l.msg.mesh(name, p.Mesh)
 		}
+	}
+	for i := range compiled.Paths {
+		names := []string{}
+		for k := range compiled.WheelCount(i) {
+			key, mesh := compiled.WheelMesh(i, k)
+			name := hex.EncodeToString(key[:8])
+			names = append(names, name)
+			if !l.sent[name] {
+				l.sent[name] = true
+				l.msg.mesh(name, mesh())
+			}
+		}
+		out.WheelMeshes = append(out.WheelMeshes, names)
 	}
 	if err := l.msg.json(tagReadout, out); err != nil {
 		return err
 	}
 	for i, c := range compiled.Paths {
+		if compiled.Deforms(i) {
+			continue // comes with the frame
+		}
 		points, distances := rig.Polyline(c, doc.Paths[i].Chord(c.Length()))
 		l.msg.path(i, points, distances)
 	}
 	compiled.Frame(&l.pic, r.Frame)
-	l.msg.pieces(&l.pic)
+	l.msg.picture(compiled, &l.pic)
 	if err := l.send(ctx); err != nil || !r.Fill || l.mail.editWaits() {
 		return err
 	}
@@ -247,7 +263,7 @@ func (l *liveChannel) fillNext(ctx context.Context) error {
 func (l *liveChannel) frame(ctx context.Context, n int) error {
 	l.scene.Frame(&l.pic, n)
 	l.msg.start(kindFrame, l.seq, n)
-	l.msg.pieces(&l.pic)
+	l.msg.picture(l.scene, &l.pic)
 	l.bytes += len(l.msg.b)
 	if l.bytes < fillBudget {
 		l.has[n] = true

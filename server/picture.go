@@ -68,26 +68,43 @@ type cardShape struct {
 
 func drawCard(s *rig.Scene, k cardColours) []byte {
 	var pic rig.Picture
-	s.Frame(&pic, s.Doc.Range.First)
+	frame := s.Doc.Range.First
+	for i := range s.Trains {
+		frame = max(frame, s.Trains[i].SettledFrame())
+	}
+	s.Frame(&pic, frame)
 	var shapes []cardShape
 	for i := range s.Fixtures {
-		f := &s.Fixtures[i]
-		shapes = append(shapes, fixtureShapes(f.Transform[:], s.Parts[f.Part].Mesh)...)
+		shapes = append(shapes, fixtureShapes(pic.Fixtures[i][:], s.Parts[s.Fixtures[i].Part].Mesh)...)
 	}
 	for i := range pic.Rigs {
-		part := &s.Parts[s.Trains[i].Part]
+		if s.Trains[i].Bends() {
+			shapes = append(shapes, bodyShapes(&s.Trains[i], &pic.Rigs[i])...)
+			continue
+		}
 		every := len(pic.Rigs[i].Distances)/cardPieces + 1
 		for n := 0; n < len(pic.Rigs[i].Distances); n += every {
-			shapes = append(shapes, pieceShape(pic.Rigs[i].Transforms[n*rig.Stride:], part.Bounds, n == 0))
+			bounds := s.Parts[s.Trains[i].PartOf(n)].Bounds
+			shapes = append(shapes, pieceShape(pic.Rigs[i].Transforms[n*rig.Stride:], bounds, n == 0))
+		}
+	}
+	for i := range pic.Wheels {
+		pose := s.PathPlace(i, float64(frame))
+		for k, w := range pic.Wheels[i] {
+			shapes = append(shapes, wheelShape(pose, w.Place, s.WheelRadius(i, k)))
 		}
 	}
 	sort.SliceStable(shapes, func(a, b int) bool { return shapes[a].depth < shapes[b].depth })
 	var lines [][][2]float64
-	for _, c := range s.Paths {
+	for i, c := range s.Paths {
+		m := s.PathPlace(i, float64(frame))
+		if pic.Curves[i] != nil {
+			c = pic.Curves[i]
+		}
 		pts, _ := rig.Polyline(c, c.Length()*1e-3)
 		line := make([][2]float64, 0, len(pts)/3)
 		for i := 0; i < len(pts); i += 3 {
-			x, y, _ := corner(geom.V(float64(pts[i]), float64(pts[i+1]), float64(pts[i+2])))
+			x, y, _ := corner(m.Apply(geom.V(float64(pts[i]), float64(pts[i+1]), float64(pts[i+2]))))
 			line = append(line, [2]float64{x, y})
 		}
 		lines = append(lines, line)
@@ -146,6 +163,62 @@ func pieceShape(t []float32, box geom.Box, first bool) cardShape {
 		sh.depth += d / 8
 	}
 	sh.pts = convexHull(sh.pts)
+	return sh
+}
+
+// bodyShapes are the outlines of slices of the bodies of a rig.
+func bodyShapes(t *rig.Train, r *rig.Pieces) []cardShape {
+	var out []cardShape
+	slices := min(max(cardPieces/max(len(r.Reach), 1), 1), 48)
+	at := 0
+	for i := range r.Reach {
+		body := t.Body(i)
+		n := body.Vertices()
+		if r.Reach[i].Shown {
+			made := make([]cardShape, slices)
+			counts := make([]int, slices)
+			put := func(k int, p geom.Vec) {
+				x, y, d := corner(p)
+				made[k].pts = append(made[k].pts, [2]float64{x, y})
+				made[k].depth += d
+				counts[k]++
+			}
+			for v := range n {
+				o := at + 3*v
+				p := geom.V(float64(r.Positions[o]), float64(r.Positions[o+1]), float64(r.Positions[o+2]))
+				u := (body.Place(v) - body.Tail) / body.Length() * float64(slices)
+				k := min(max(int(u), 0), slices-1)
+				put(k, p)
+				if k > 0 && u-float64(k) < 0.5 { // slices overlap, so that no gap is seen
+					put(k-1, p)
+				}
+			}
+			for k := range made {
+				if counts[k] > 2 {
+					made[k].depth /= float64(counts[k])
+					made[k].pts = convexHull(made[k].pts)
+					made[k].first = i == 0 && k == slices-1
+					out = append(out, made[k])
+				}
+			}
+		}
+		at += 3 * n
+	}
+	return out
+}
+
+// wheelShape is a wheel's disc.
+func wheelShape(pose geom.Rigid, p rig.Place, r float64) cardShape {
+	q := geom.Quat{X: float64(p[3]), Y: float64(p[4]), Z: float64(p[5]), W: float64(p[6])}
+	sh := cardShape{still: true}
+	const corners = 24
+	for k := range corners {
+		sin, cos := math.Sincos(2 * math.Pi * float64(k) / corners)
+		at := geom.V(float64(p[0]), float64(p[1]), float64(p[2])).Add(q.Apply(geom.V(0, r*cos, r*sin)))
+		x, y, d := corner(pose.Apply(at))
+		sh.pts = append(sh.pts, [2]float64{x, y})
+		sh.depth += d / corners
+	}
 	return sh
 }
 

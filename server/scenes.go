@@ -114,19 +114,19 @@ func (s *Server) accept(data []byte) (*scene.Document, error) {
 
 func (s *Server) createScene(c *gin.Context) {
 	var req struct {
-		Starter string `json:"starter"`
+		Starter string            `json:"starter"`
+		Answers map[string]string `json:"answers"` // to its questions
 	}
 	if !body(c, &req) {
 		return
 	}
-	for _, st := range demo.Starters() {
-		if st.ID == req.Starter {
-			sc, err := s.cfg.Store.Create(c, st.Doc, "made")
-			s.answer(c, http.StatusCreated, sc, err)
-			return
-		}
+	doc, err := demo.Begin(req.Starter, req.Answers)
+	if err != nil {
+		fail(c, http.StatusBadRequest, "starter", err.Error(), nil)
+		return
 	}
-	fail(c, http.StatusBadRequest, "starter", fmt.Sprintf("There is no starter %q.", req.Starter), nil)
+	sc, err := s.cfg.Store.Create(c, doc, "made")
+	s.answer(c, http.StatusCreated, sc, err)
 }
 
 // takeDocument makes a scene of a document as it lies in its file, so that its

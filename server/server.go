@@ -111,6 +111,7 @@ func (s *Server) routes() {
 	api.POST("/paths/read", s.readPaths)
 	api.POST("/paths/points", s.toPoints)
 	api.POST("/paths/insert", s.insertPoint)
+	api.POST("/belts/order", s.beltOrder)
 	api.POST("/meshes", s.takeMesh)
 	api.POST("/meshes/edges", s.edges)
 	api.POST("/meshes/wire", s.wire)
@@ -118,6 +119,8 @@ func (s *Server) routes() {
 	api.GET("/bakes/:job", s.bakeState)
 	api.DELETE("/bakes/:job", s.cancelBake)
 	api.GET("/bakes/:job/file", s.bakeFile)
+	api.POST("/loops", s.loops)
+	api.POST("/carriers/move", s.reparent)
 	s.engine.NoRoute(s.static)
 }
 

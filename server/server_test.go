@@ -10,6 +10,7 @@ import (
 	"math"
 	"net/http"
 	"net/http/httptest"
+	"os"
 	"strings"
 	"testing"
 	"testing/fstest"
@@ -106,10 +107,45 @@ type problem struct {
 func (s *site) create(starter string) state {
 	s.t.Helper()
 	var st state
-	if code := s.call("POST", "/api/scenes", map[string]string{"starter": starter}, &st); code != 201 {
+	if starter == "tread" { // on a slot: simple enough to be reckoned with
+		data, err := os.ReadFile("testdata/tread.json")
+		if err != nil {
+			s.t.Fatal(err)
+		}
+		if code := s.call("POST", "/api/scenes/document", json.RawMessage(data), &st); code != 201 {
+			s.t.Fatalf("create: %d", code)
+		}
+		return st
+	}
+	if code := s.call("POST", "/api/scenes", map[string]any{"starter": starter}, &st); code != 201 {
 		s.t.Fatalf("create: %d", code)
 	}
 	return st
+}
+
+// A starter takes answers to its questions, and says what it does not accept.
+func TestStartersAsk(t *testing.T) {
+	s := start(t, nil)
+	var st state
+	ask := map[string]any{"starter": "chain", "answers": map[string]string{"driver": "12", "driven": "24"}}
+	if code := s.call("POST", "/api/scenes", ask, &st); code != 201 {
+		t.Fatalf("chain: %d", code)
+	}
+	d, err := scene.Decode(st.Doc)
+	if err != nil || d.Paths[0].Shape.Wrap.Wheels[1].Teeth != 24 || len(d.Rigs[0].Others) != 1 {
+		t.Errorf("%v %s", err, st.Doc)
+	}
+	for _, bad := range []map[string]any{
+		{"starter": "boat"},
+		{"starter": "chain", "answers": map[string]string{"driver": "many"}},
+		{"starter": "chain", "answers": map[string]string{"colour": "red"}},
+		{"starter": "tread", "answers": map[string]string{"length": "-4"}},
+	} {
+		var p problem
+		if code := s.call("POST", "/api/scenes", bad, &p); code != 400 || p.Code != "starter" || p.Detail == "" {
+			t.Errorf("%v: %d %+v", bad, code, p)
+		}
+	}
 }
 
 func renamed(doc json.RawMessage, name string) json.RawMessage {

@@ -9,6 +9,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"bead/core/geom"
+	"bead/core/mech"
 	"bead/core/path"
 	"bead/core/rig"
 	"bead/core/scene"
@@ -234,4 +235,29 @@ func (s *Server) edges(c *gin.Context) {
 		}
 	}
 	c.JSON(http.StatusOK, out)
+}
+
+// beltOrder finds the order of a belt round the outside of a shape's wheels; those that are
+// free come last.
+func (s *Server) beltOrder(c *gin.Context) {
+	req, ok := s.shape(c)
+	if !ok {
+		return
+	}
+	w := req.Shape.Wrap
+	if w == nil {
+		fail(c, http.StatusBadRequest, "shape", "This is no belt round wheels.", nil)
+		return
+	}
+	wheels, of := w.Circles()
+	order := []int{}
+	for _, k := range mech.Order(wheels) {
+		order = append(order, of[k])
+	}
+	for i := range w.Wheels {
+		if w.Wheels[i].Free {
+			order = append(order, i)
+		}
+	}
+	c.JSON(http.StatusOK, order)
 }

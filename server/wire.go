@@ -6,6 +6,7 @@ import (
 	"math"
 
 	"bead/core/check"
+	"bead/core/geom"
 	"bead/core/rig"
 	"bead/core/scene"
 )
@@ -27,6 +28,10 @@ const (
 	tagMesh    = 0x4853454D // "MESH"
 	tagPieces  = 0x43454950 // "PIEC"
 	tagJSON    = 0x4E4F534A // "JSON"
+	tagValues  = 0x564C4156 // "VALV"
+	tagPoses   = 0x45534F50 // "POSE"
+	tagWheels  = 0x4C454857 // "WHEL"
+	tagBody    = 0x59444F42 // "BODY"
 )
 
 // Checks is the JSON of a kindChecks message.
@@ -46,6 +51,8 @@ type Readout struct {
 	// Meshes names the mesh of each part, in the order of the parts; a mesh comes
 	// once a connection.
 	Meshes []string `json:"meshes"`
+	// WheelMeshes are those of the wheels of each path.
+	WheelMeshes [][]string `json:"wheelMeshes"`
 }
 
 // message is a binary message being written. Its memory is used again.
@@ -94,8 +101,48 @@ func (m *message) json(tag uint32, v any) error {
 	return nil
 }
 
-// pieces appends a picture, one section a rig.
-func (m *message) pieces(p *rig.Picture) {
+// picture appends a picture: where things are, paths as they are deformed, and one
+// section of pieces a rig.
+func (m *message) picture(s *rig.Scene, p *rig.Picture) {
+	m.section(tagPoses, func() {
+		for _, list := range [][]rig.Place{p.Paths, p.Fixtures, p.Carriers} {
+			m.u32(uint32(len(list)))
+		}
+		m.u32(0) // so that what follows stands at eight bytes
+		for _, list := range [][]rig.Place{p.Paths, p.Fixtures, p.Carriers} {
+			for i := range list {
+				m.f32s(list[i][:])
+			}
+		}
+	})
+	m.section(tagValues, func() {
+		for _, v := range p.Values {
+			m.f64(v)
+		}
+	})
+	for i, c := range p.Curves {
+		if c != nil {
+			points, distances := rig.Polyline(c, s.Doc.Paths[i].Chord(c.Length()))
+			m.path(i, points, distances)
+		}
+	}
+	for i, wheels := range p.Wheels {
+		if len(wheels) == 0 {
+			continue
+		}
+		m.section(tagWheels, func() {
+			m.u32(uint32(i))
+			m.u32(uint32(len(wheels)))
+			for k := range wheels {
+				m.f32s(wheels[k].Place[:])
+				touches := float32(0)
+				if wheels[k].Touches {
+					touches = 1
+				}
+				m.f32s([]float32{touches, float32(wheels[k].From), float32(wheels[k].To)})
+			}
+		})
+	}
 	for i := range p.Rigs {
 		r := &p.Rigs[i]
 		m.section(tagPieces, func() {
@@ -109,7 +156,30 @@ func (m *message) pieces(p *rig.Picture) {
 			}
 			m.f32s(r.Transforms)
 		})
+		if len(r.Reach) > 0 {
+			m.body(i, r)
+		}
 	}
+}
+
+// body appends the pieces of rig i that take the form of the path: their reach, the places of
+// their vertices, and their normals in 16 bits a number, which is finer than is seen.
+func (m *message) body(i int, r *rig.Pieces) {
+	m.section(tagBody, func() {
+		m.u32(uint32(i))
+		m.u32(uint32(len(r.Reach)))
+		for _, x := range r.Reach {
+			if !x.Shown { // it covers nothing
+				x.Head = x.Tail
+			}
+			m.f64(x.Tail)
+			m.f64(x.Head)
+		}
+		m.f32s(r.Positions)
+		for _, x := range r.Normals {
+			m.b = binary.LittleEndian.AppendUint16(m.b, uint16(int16(x*32767)))
+		}
+	})
 }
 
 // path appends the drawing of path i.
@@ -122,15 +192,15 @@ func (m *message) path(i int, points, distances []float32) {
 	})
 }
 
-// mesh appends a part's mesh under its name of 16 characters.
-func (m *message) mesh(name string, p *rig.Part) {
+// mesh appends a mesh under its name of 16 characters.
+func (m *message) mesh(name string, mesh *geom.Mesh) {
 	m.section(tagMesh, func() {
 		m.b = append(m.b, name...)
-		m.u32(uint32(len(p.Mesh.Positions) / 3))
-		m.u32(uint32(len(p.Mesh.Indices)))
-		m.f32s(p.Mesh.Positions)
-		m.f32s(p.Mesh.Normals)
-		for _, k := range p.Mesh.Indices {
+		m.u32(uint32(len(mesh.Positions) / 3))
+		m.u32(uint32(len(mesh.Indices)))
+		m.f32s(mesh.Positions)
+		m.f32s(mesh.Normals)
+		for _, k := range mesh.Indices {
 			m.u32(k)
 		}
 	})

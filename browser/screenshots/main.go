@@ -85,20 +85,6 @@ func run(program, out string) error {
 					return p.Wait(`document.querySelector('[data-gauge=flips]')?.dataset.state === 'outside'`)
 				}, click("[data-gauge=flips]"))
 		}},
-		{"drawing", func(*browser.Page) error {
-			err := steps(home, text("Empty scene"), func() error { return p.Wait(`!!document.querySelector('[data-testid=view] canvas')`) },
-				text("Above"), func() error {
-					return p.Wait(`document.querySelector('button[aria-pressed=true]')?.textContent.includes('Above')`)
-				},
-				text("Draw a path"))
-			time.Sleep(600 * time.Millisecond)
-			for _, at := range [][2]float64{{500, 400}, {560, 240}, {760, 190}, {940, 260}, {900, 400}} {
-				if err == nil {
-					err = p.ClickAt(at[0], at[1])
-				}
-			}
-			return err
-		}},
 		{"post", func(*browser.Page) error {
 			return steps(func() error { return open("Mooring post") }, click("[data-step=path]"))
 		}},
@@ -112,17 +98,35 @@ func run(program, out string) error {
 					return p.Wait(`document.querySelector('[data-testid=tool-help]').textContent.includes('points')`)
 				})
 		}},
-		{"roll", func(*browser.Page) error {
-			return steps(theme("Light"), func() error { return open("Crawler tread") }, click("[data-step=facing]"),
-				text("Add a bead"), func() error { return p.Type(`input[aria-label="Roll of bead 1"]`, "0") },
-				text("Add a bead"), func() error { return p.Type(`input[aria-label="Roll of bead 2"]`, "60") },
-				text("Add a bead"), func() error { return p.Type(`input[aria-label="Roll of bead 3"]`, "0") })
-		}},
 		{"deliver", func(*browser.Page) error {
-			return steps(func() error { return open("Float line") }, text("Deliver"), text("Bake 96 frames"),
+			return steps(theme("Light"), func() error { return open("Float line") }, text("Deliver"), text("Bake 96 frames"),
 				func() error { return p.Wait(`!!document.querySelector('[data-testid=baked]')`) })
 		}},
 		{"keys", func(*browser.Page) error { return p.Click(`button[aria-label="Keys and gestures"]`) }},
+		{"hump", func(*browser.Page) error {
+			return steps(func() error { return open("Crawler over the hump") }, text("a hump"), toFrame("64"))
+		}},
+		{"ladder", func(*browser.Page) error {
+			return steps(func() error { return open("Bucket ladder") }, click("[data-step=path]"), text("1 Head sprocket"), toFrame("20"))
+		}},
+		{"eel", func(*browser.Page) error {
+			return steps(func() error { return open("Eel") }, click("[data-step=liveliness]"), toFrame("30"))
+		}},
+		{"worm", func(*browser.Page) error {
+			return steps(func() error { return open("Tube worm") }, click("[data-step=bend]"), toFrame("20"))
+		}},
+		{"umbilical", func(*browser.Page) error {
+			return steps(theme("Dark"), func() error { return open("Umbilical") }, click("[data-step=path]"), toFrame("30"))
+		}},
+		{"arrivals", func(*browser.Page) error {
+			return steps(theme("Light"), func() error { return open("Hull plates") }, click("[data-step=travel]"), toFrame("40"))
+		}},
+		{"tug", func(*browser.Page) error {
+			return steps(func() error { return open("Sounding dart") }, text("Swell"), toFrame("50"))
+		}},
+		{"graph", func(*browser.Page) error {
+			return steps(func() error { return open("Skid steer") }, text("Chassis"), text("Graph"), toFrame("60"))
+		}},
 	}
 	for _, s := range shots {
 		if err := s.do(p); err != nil {

@@ -22,9 +22,9 @@ import (
 
 func bakeCommand() *cobra.Command {
 	var to, frames string
-	var paths bool
+	var paths, single, exact bool
 	c := &cobra.Command{Use: "bake SCENE --to FILE", Short: "Bake a scene to an open format", Args: cobra.ExactArgs(1),
-		Long: "Bake SCENE (a document file or demo:NAME) to FILE, whose ending says the format: glb, gltf or csv.\nA bake of frames A-B equals the same frames of the whole bake bit for bit, so a farm may split the range.",
+		Long: "Bake SCENE (a document file or demo:NAME) to FILE, whose ending says the format: glb, gltf, csv or obj.zip (one OBJ a frame).\nA bake of frames A-B equals the same frames of the whole bake bit for bit, so a farm may split the range.",
 		RunE: func(c *cobra.Command, args []string) (err error) {
 			format, err := formats.FormatOf(to)
 			if err != nil {
@@ -51,10 +51,11 @@ func bakeCommand() *cobra.Command {
 					err = errors.Join(err, os.Remove(file.Name()))
 				}
 			}()
+			var said []string
 			bar := progressbar.NewOptions(span.Count(), progressbar.OptionSetWriter(c.ErrOrStderr()),
 				progressbar.OptionSetDescription("baking"), progressbar.OptionThrottle(100*time.Millisecond),
 				progressbar.OptionClearOnFinish(), progressbar.OptionShowCount())
-			if err = formats.Bake(c.Context(), file, s, formats.Options{Format: format, Frames: span, Paths: paths}, func(n int) { _ = bar.Set(n) }); err != nil {
+			if err = formats.Bake(c.Context(), file, s, formats.Options{Format: format, Frames: span, Paths: paths, Single: single, Exact: exact, Say: func(text string) { said = append(said, text) }}, func(n int) { _ = bar.Set(n) }); err != nil {
 				return err
 			}
 			if err = file.Chmod(0o644); err != nil {
@@ -63,11 +64,16 @@ func bakeCommand() *cobra.Command {
 			if err = file.Close(); err != nil {
 				return err
 			}
+			for _, text := range said {
+				fmt.Fprintln(c.ErrOrStderr(), text)
+			}
 			return os.Rename(file.Name(), to)
 		}}
 	c.Flags().StringVar(&to, "to", "", "the file to write; its ending is the format")
 	c.Flags().StringVar(&frames, "frames", "", "frames A-B to bake (default: the scene's range)")
 	c.Flags().BoolVar(&paths, "paths", false, "take the paths along as lines (glb, gltf)")
+	c.Flags().BoolVar(&single, "single", false, "make every piece an object of its own with its origin at its centre (glb, gltf)")
+	c.Flags().BoolVar(&exact, "exact", false, "deliver bodies that bend as they are in every frame, as morph targets, instead of as joints (glb, gltf)")
 	_ = c.MarkFlagRequired("to")
 	return c
 }

@@ -29,6 +29,7 @@ type page struct {
 	EdgeChain  server.EdgeChain   `json:"edgeChain"`
 	Bake       server.BakeState   `json:"bake"`
 	HistoryRow server.HistoryStep `json:"historyRow"`
+	Loops      server.Loops       `json:"loops"`
 }
 
 func schemaCommand() *cobra.Command {
@@ -51,7 +52,7 @@ func schemaCommand() *cobra.Command {
 	return c
 }
 
-// schemaOf reflects a Go type. A value that may move is one of its three forms.
+// schemaOf reflects a Go type. A value that may move is one of its forms.
 func schemaOf(v any) *jsonschema.Schema {
 	r := &jsonschema.Reflector{Anonymous: true, AllowAdditionalProperties: false}
 	plain := &jsonschema.Reflector{Anonymous: true, DoNotReference: true}
@@ -59,10 +60,13 @@ func schemaOf(v any) *jsonschema.Schema {
 		if t != reflect.TypeFor[motion.Value]() {
 			return nil
 		}
-		keyed, running := plain.Reflect(&motion.Keyed{}), plain.Reflect(&motion.Running{})
-		keyed.Version, running.Version = "", ""
-		keyed.Title, running.Title = "Keyed", "Running"
-		return &jsonschema.Schema{OneOf: []*jsonschema.Schema{{Type: "number"}, keyed, running}}
+		forms := []*jsonschema.Schema{{Type: "number"}}
+		for _, f := range motion.Forms {
+			x := plain.Reflect(f.Type)
+			x.Version, x.Title = "", reflect.TypeOf(f.Type).Name()
+			forms = append(forms, x)
+		}
+		return &jsonschema.Schema{OneOf: forms}
 	}
 	return r.Reflect(v)
 }
@@ -77,7 +81,11 @@ func relax(s *jsonschema.Schema) {
 		d.OneOf = nil
 		for p := d.Properties.Oldest(); p != nil; p = p.Next() {
 			relaxList(p.Value)
-			for _, form := range p.Value.OneOf {
+			forms := p.Value.OneOf
+			if p.Value.Items != nil {
+				forms = append(forms, p.Value.Items.OneOf...)
+			}
+			for _, form := range forms {
 				if form.Properties != nil {
 					for q := form.Properties.Oldest(); q != nil; q = q.Next() {
 						relaxList(q.Value)

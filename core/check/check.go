@@ -6,6 +6,7 @@ package check
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"bead/core/facing"
 	"bead/core/geom"
@@ -67,6 +68,7 @@ const (
 	stretchAngle  = math.Pi / 2
 	nearShare     = 2.0 / 3
 	spacingFrames = 5 // frames over the range at which spacing is measured
+	seamFrames    = 9 // the same for the seam of a path that is deformed over time
 )
 
 func grade(value, tolerance float64) State {
@@ -98,14 +100,51 @@ func Passed(results []Result) bool {
 	return true
 }
 
-// Train measures rig i: spacing, seam where the train comes round, flips, loop.
+// Train measures rig i: spacing, seam where the train comes round, flips, slip where
+// it rolls with a carrier, the step where it is to be in step with another, the loop.
 func Train(s *rig.Scene, i int) []Result {
 	m := &measure{scene: s, index: i, train: &s.Trains[i], id: s.Doc.Rigs[i].ID}
-	out := []Result{m.spacing()}
-	if m.train.ComesRound {
-		out = append(out, m.seam())
+	r := m.train.Rig()
+	var out []Result
+	if r.Kind == scene.KindTrain {
+		if m.train.Pinned {
+			out = append(out, m.pins())
+		} else {
+			out = append(out, m.spacing())
+		}
+		if m.train.ComesRound {
+			out = append(out, m.seam())
+		}
 	}
-	return append(out, m.flips(), m.loop())
+	if m.train.Bends() {
+		out = append(out, m.bodies()...)
+	}
+	if r.Kind == scene.KindBend {
+		out = append(out, m.bodyFlips())
+	} else {
+		out = append(out, m.flips())
+	}
+	if r.Travel.Rolls != nil && r.Kind == scene.KindTrain {
+		out = append(out, m.slip())
+	}
+	if w := m.wrap(); w != nil && r.Kind == scene.KindTrain {
+		if w.Keep != nil || m.scene.Deforms(m.train.Path) {
+			out = append(out, m.tension())
+		}
+		if slices.ContainsFunc(w.Wheels, func(x scene.Wheel) bool { return x.Teeth > 0 && !x.Free }) {
+			out = append(out, m.phase())
+		}
+		if w.OnGround() {
+			out = append(out, m.floor())
+		}
+	}
+	if _, held := m.scene.Held(m.train.Path, float64(m.scene.Doc.Range.First)); held {
+		out = append(out, m.cable())
+	}
+	if r.InStep != "" {
+		out = append(out, m.step())
+	}
+	return append(out, m.loop())
 }
 
 type measure struct {
@@ -119,7 +158,8 @@ type measure struct {
 func (m *measure) where(piece, frame int) *Where {
 	m.scene.Frame(&m.pic, frame)
 	d := m.pic.Rigs[m.index].Distances[piece]
-	p, _ := m.train.Curve.At(d)
+	p, _ := m.train.At(float64(frame)).Curve.At(d)
+	p = m.scene.PathPlace(m.train.Path, float64(frame)).Apply(p)
 	return &Where{Piece: piece + 1, Distance: d, Frame: frame, Position: p.Array()}
 }
 
@@ -132,24 +172,31 @@ func (m *measure) pointer(format string, args ...any) string {
 func (m *measure) spacing() Result {
 	t := m.train
 	r := Result{ID: "spacing", Rig: m.id, Unit: "m", Tolerance: lengthTol, Of: t.Layout.Count}
-	worstPiece, worstFrame := 0, m.scene.Doc.Range.First
 	rg := m.scene.Doc.Range
+	worstPiece, worstFrame, settled := 0, m.train.SettledFrame(), false
 	for k := range min(spacingFrames, rg.Count()) {
 		frame := rg.First
 		if k > 0 {
 			frame += k * (rg.Count() - 1) / (min(spacingFrames, rg.Count()) - 1)
 		}
+		if !t.Settled(float64(frame)) { // pieces that are under way
+			if frame = t.SettledFrame(); !t.Settled(float64(frame)) {
+				continue
+			}
+		}
+		settled = true
 		m.scene.Frame(&m.pic, frame)
+		now := t.At(float64(frame))
 		d := m.pic.Rigs[m.index].Distances
 		for i := 1; i < len(d); i++ {
 			step := d[i] - d[i-1]
 			if !(step >= 0) { // over the seam: measured there
 				continue
 			}
-			if d[i-1] >= 0 && d[i] <= t.Curve.Length() {
-				step = t.Curve.Between(d[i-1], d[i])
+			if d[i-1] >= 0 && d[i] <= now.Curve.Length() {
+				step = now.Curve.Between(d[i-1], d[i])
 			}
-			if off := step - t.Layout.Pitch; math.Abs(off) > math.Abs(r.Value) {
+			if off := step - now.Layout.Pitch; math.Abs(off) > math.Abs(r.Value) {
 				r.Value, worstPiece, worstFrame = off, i, frame
 			}
 		}
@@ -160,6 +207,10 @@ func (m *measure) spacing() Result {
 	if r.State == Outside {
 		r.Word = "uneven"
 	}
+	if !settled {
+		r.Text = "At no frame that was looked at have all pieces arrived: lengthen the range or let them arrive sooner."
+		return r
+	}
 	r.Text = fmt.Sprintf("From piece to piece along the path: %.3f mm, at most %.4f mm off.", t.Layout.Pitch*1000, math.Abs(r.Value)*1000)
 	return r
 }
@@ -169,18 +220,37 @@ func (m *measure) spacing() Result {
 func (m *measure) seam() Result {
 	t := m.train
 	r := Result{ID: "seam", Rig: m.id, Unit: "m", Tolerance: lengthTol}
-	first := m.scene.Doc.Range.First
-	m.scene.Frame(&m.pic, first)
-	d := m.pic.Rigs[m.index].Distances
-	n := len(d)
-	// The way round from the last piece to the first, on the path itself.
-	over := d[0] - d[n-1]
-	if over <= 0 {
-		over += t.Curve.Length()
+	first, n := t.SettledFrame(), t.Layout.Count
+	frames := []int{first}
+	if m.scene.Deforms(t.Path) { // its length changes
+		for k := 1; k < seamFrames; k++ {
+			frames = append(frames, first+k*(m.scene.Doc.Range.Last-first)/(seamFrames-1))
+		}
 	}
-	r.Value = over - t.Layout.Pitch
-	if math.Abs(r.Value) < 1e-9*t.Curve.Length() {
-		r.Value = 0
+	for _, f := range frames {
+		m.scene.Frame(&m.pic, f)
+		d, now := m.pic.Rigs[m.index].Distances, t.At(float64(f))
+		if t.Pinned {
+			// From the last pin to the first, where they are to be one.
+			v := now.Layout.Seam
+			if pins := m.pic.Rigs[m.index].Pins; v == 0 {
+				p, _ := now.Curve.At(pins[0])
+				q, _ := now.Curve.At(pins[n])
+				v = q.Sub(p).Norm()
+			}
+			if math.Abs(v) > max(math.Abs(r.Value), 1e-9*now.Curve.Length()) {
+				r.Value, first = v, f
+			}
+			continue
+		}
+		// The way round from the last piece to the first, on the path itself.
+		over := d[0] - d[n-1]
+		if over <= 0 {
+			over += now.Curve.Length()
+		}
+		if v := over - now.Layout.Pitch; math.Abs(v) > max(math.Abs(r.Value), 1e-9*now.Curve.Length()) {
+			r.Value, first = v, f
+		}
 	}
 	r.State = grade(r.Value, r.Tolerance)
 	r.Where = m.where(n-1, first)
@@ -219,21 +289,22 @@ func (m *measure) flips() Result {
 	t := m.train
 	n := t.Layout.Count
 	r := Result{ID: "flips", Rig: m.id, Unit: "pieces", Of: n}
-	frame := m.scene.Doc.Range.First
+	frame := t.SettledFrame()
 	m.scene.Frame(&m.pic, frame)
 	d := append([]float64(nil), m.pic.Rigs[m.index].Distances...)
-	rep := t.Field.Report()
+	now := t.At(float64(frame))
+	rep := now.Field.Report()
 	worst, piece, count := 0.0, 0, 0
 	for i := range n {
 		a, b := d[i], d[(i+1)%n]
 		if b <= a {
-			if !t.Curve.Closed() {
+			if !now.Curve.Closed() || n == 1 {
 				continue
 			}
-			b += t.Curve.Length()
+			b += now.Curve.Length()
 		}
-		fa, fb := t.Field.Frame(a), t.Field.Frame(b)
-		carried := facing.Carry(t.Curve, a, b, fa.U)
+		fa, fb := now.Field.Frame(a), now.Field.Frame(b)
+		carried := facing.Carry(now.Curve, a, b, fa.U)
 		turn := geom.AngleAbout(fb.T, carried, fb.U) - rep.Twist*(b-a)
 		turn = math.Abs(math.Remainder(turn, 2*math.Pi))
 		if turn > flipAngle {
@@ -280,110 +351,4 @@ func (m *measure) flips() Result {
 		}
 	}
 	return r
-}
-
-// loop compares the frame after the range with the range's first, up to pieces
-// that changed places.
-func (m *measure) loop() Result {
-	t, rg := m.train, m.scene.Doc.Range
-	r := Result{ID: "loop", Rig: m.id, Unit: "m", Tolerance: loopTol}
-	var last rig.Picture
-	m.scene.Frame(&m.pic, rg.First)
-	m.scene.Frame(&last, rg.Last+1)
-	a, b := &m.pic.Rigs[m.index], &last.Rigs[m.index]
-	n := len(a.Distances)
-	moved := t.Distance(0, float64(rg.Last+1)) - t.Distance(0, float64(rg.First))
-	shift := 0
-	if t.ComesRound {
-		// Whole turns first: on a loop left open they are no whole number of pitches.
-		rest := math.Remainder(moved, t.Curve.Length())
-		shift = int(math.Mod(math.Round(rest/t.Layout.Pitch), float64(n)))
-	}
-	worst, angle, piece := -1.0, 0.0, 0
-	for i := range n {
-		j := ((i+shift)%n + n) % n
-		p, q := b.Transforms[i*rig.Stride:], a.Transforms[j*rig.Stride:]
-		gap := math.Hypot(math.Hypot(float64(p[0]-q[0]), float64(p[1]-q[1])), float64(p[2]-q[2]))
-		// Of the rotation between two unit quaternions the dot product is the cosine
-		// of half the angle; the sine from the difference keeps small angles exact.
-		var sum, diff float64
-		for k := 3; k < 7; k++ {
-			sum += math.Pow(float64(p[k]+q[k]), 2)
-			diff += math.Pow(float64(p[k]-q[k]), 2)
-		}
-		angle = max(angle, 4*math.Atan2(math.Sqrt(min(sum, diff)), math.Sqrt(max(sum, diff))))
-		if gap > worst {
-			worst, piece = gap, i
-		}
-	}
-	r.Value = worst
-	r.State = grade(worst, loopTol)
-	if angle > loopAngle {
-		r.State = Outside
-	}
-	r.Where = m.where(piece, rg.First)
-	if r.State != Outside {
-		r.Word = "meets"
-		links := ""
-		if k := math.Round(moved / t.Layout.Pitch); k != 0 && t.ComesRound {
-			links = fmt.Sprintf(" after %.0f pitches of travel", math.Abs(k))
-		}
-		r.Text = fmt.Sprintf("Frame %d shows frame %d again%s, within %.4f mm.", rg.Last+1, rg.First, links, worst*1000)
-		return r
-	}
-	r.Word = "jumps"
-	r.Text = fmt.Sprintf("From frame %d to frame %d pieces jump by %.1f mm", rg.Last, rg.First, worst*1000)
-	if angle > loopAngle {
-		r.Text += fmt.Sprintf(" and %.1f°", angle*180/math.Pi)
-	}
-	r.Text += "."
-	r.Remedies = m.loopRemedies(moved)
-	return r
-}
-
-// loopRemedies offers the nearest travel over the range at which pieces stand
-// where pieces stood: a speed, or the keys' values stretched from the first key on
-// (every kind of end stretches alike, for values are linear in their keys').
-func (m *measure) loopRemedies(moved float64) []Remedy {
-	t, rg := m.train, m.scene.Doc.Range
-	r := &m.scene.Doc.Rigs[m.index]
-	if !t.ComesRound || r.Spacing.Offset.Moves() || !r.Travel.Moves() {
-		return nil
-	}
-	// On a loop left open only a whole turn brings the gap back to its place.
-	period, what := t.Layout.Pitch, "pitches"
-	if math.Abs(t.Layout.Seam) > lengthTol {
-		period, what = t.Curve.Length(), "turns"
-	}
-	whole := math.Round(moved / period)
-	if whole == 0 {
-		whole = math.Copysign(1, moved)
-	}
-	if math.Abs(whole) == 1 {
-		what = map[string]string{"pitches": "pitch", "turns": "turn"}[what]
-	}
-	mend := Remedy{Label: fmt.Sprintf("Run %.0f %s in %d frames", math.Abs(whole), what, rg.Count())}
-	if r.Travel.Speed != nil {
-		speed := whole * period * m.scene.Clock.FPS / float64(rg.Count())
-		mend.Edits = []Edit{{m.pointer("travel/speed"), speed}}
-		return []Remedy{mend}
-	}
-	if math.Abs(moved) < 1e-3*period {
-		return nil // keys that come back to where they were: stretching moves nothing
-	}
-	first := r.Travel.Keys[0].Value
-	for i, k := range r.Travel.Keys {
-		for _, h := range []struct {
-			name string
-			v    *[2]float64
-		}{{"in", k.In}, {"out", k.Out}} {
-			if h.v != nil {
-				mend.Edits = append(mend.Edits, Edit{m.pointer("travel/keys/%d/%s/1", i, h.name), h.v[1] * whole * period / moved})
-			}
-		}
-	}
-	for i, k := range r.Travel.Keys[1:] {
-		mend.Edits = append(mend.Edits, Edit{m.pointer("travel/keys/%d/value", i+1), first + (k.Value-first)*whole*period/moved})
-	}
-	return []Remedy{mend}
 }

@@ -147,7 +147,10 @@ func New(c *path.Curve, spec Spec) (*Field, error) {
 	default:
 		return nil, fmt.Errorf("unknown facing %q: steady, loopside, least-twist, guide and turn are accepted", spec.Mode)
 	}
-	f.bridge()
+	// A flat loop never runs along its own normal.
+	if spec.Mode != Loopside || f.report.Straight || f.report.Off > 1e-12*c.Length() {
+		f.bridge()
+	}
 	f.report.Twist = f.twist
 	return f, nil
 }

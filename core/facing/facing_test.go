@@ -77,7 +77,7 @@ func TestDoubleReflectionOrder(t *testing.T) {
 		}
 		_, t1 := c.At(c.Length())
 		want := geom.RotateAbout(frenetUp(2*math.Pi), t1, -helixTurn(1, 0.5))
-		return geom.Angle(newTransport(c, s, frenetUp(0), false).end(), want)
+		return geom.Angle(newTransport(c, s, frenetUp(0), false, nil).end(), want)
 	}
 	for n := 16; n <= 128; n *= 2 {
 		if order := math.Log2(errAt(n) / errAt(2*n)); order < 3.5 {

@@ -95,3 +95,27 @@ func TestCarryAgrees(t *testing.T) {
 		}
 	}
 }
+
+// Rate against the differences of the frames themselves, for every way of facing on a path that
+// bends in space.
+func TestRateIsTheTurnOfTheFrames(t *testing.T) {
+	c := curve(t, path.Helix(geom.V(0, 0, 0), geom.V(0, 1, 0), geom.V(0, 0, 1), path.HelixSize{Radius: 0.7, EndRadius: 0.4, Rise: 0.6, Turns: 2}), false)
+	guide := curve(t, []path.Span{path.LineSpan(geom.V(0, -0.5, 0), geom.V(0, 2, 0))}, false)
+	for _, spec := range []Spec{
+		{Mode: Steady}, {Mode: Steady, Turns: 3}, {Mode: Loopside}, {Mode: Loopside, Inward: true},
+		{Mode: LeastTwist, Turns: 1.5}, {Mode: Guide, Guide: guide}, {Mode: Turn},
+	} {
+		f, err := New(c, spec)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, u := range []float64{0.13, 0.4, 0.77} {
+			s, h := u*c.Length(), 1e-5*c.Length()
+			fr := f.Frame(s)
+			want := -f.Frame(s+h).U.Sub(f.Frame(s-h).U).Dot(fr.Side()) / (2 * h)
+			if got := f.Rate(s, fr, c.Curvature(s)); math.Abs(got-want) > 1e-4*(1+math.Abs(want)) {
+				t.Errorf("%s, %g turns, at %g of the length: %.8f, differences say %.8f", spec.Mode, spec.Turns, u, got, want)
+			}
+		}
+	}
+}

@@ -3,6 +3,7 @@ package facing
 import (
 	"math"
 	"sort"
+	"sync"
 
 	"bead/core/geom"
 	"bead/core/path"
@@ -22,6 +23,8 @@ const (
 	// carryTol is the angle in radians to which halving all steps must agree.
 	carryTol    = 1e-9
 	maxStations = 1 << 16
+	// shareStations is the number of stations from which two cores find their places.
+	shareStations = 512
 )
 
 // carry transports up u from distance a to b (b may be less than a), refining
@@ -30,10 +33,10 @@ const (
 func carry(c *path.Curve, a, b float64, u geom.Vec) *transport {
 	lo, hi := min(a, b), max(a, b)
 	s := stationsBetween(c, lo, hi)
-	tr := newTransport(c, s, u, b < a)
+	tr := newTransport(c, s, u, b < a, nil)
 	for 2*len(s) < maxStations {
 		s = halve(s)
-		finer := newTransport(c, s, u, b < a)
+		finer := newTransport(c, s, u, b < a, tr)
 		change := geom.Angle(tr.end(), finer.end())
 		tr = finer
 		if change/15 < carryTol {
@@ -68,16 +71,33 @@ func halve(s []float64) []float64 {
 	return append(out, s[len(s)-1])
 }
 
-func newTransport(c *path.Curve, s []float64, u geom.Vec, backward bool) *transport {
+// newTransport carries u over the stations s. Where they are the halved ones of a
+// coarser transport its places are used again.
+func newTransport(c *path.Curve, s []float64, u geom.Vec, backward bool, coarse *transport) *transport {
 	n := len(s)
 	vec := make([]geom.Vec, 3*n)
 	tr := &transport{s: s, p: vec[:n], t: vec[n : 2*n], u: vec[2*n:]}
-	for i, d := range s {
-		if i == n-1 && c.Closed() && d >= c.Length() {
-			// The end, not the start it wraps to: the two may differ by a corner.
-			d -= 1e-12 * c.Length()
+	place := func(from, to int) {
+		for i := from; i < to; i++ {
+			if coarse != nil && i%2 == 0 {
+				tr.p[i], tr.t[i] = coarse.p[i/2], coarse.t[i/2]
+				continue
+			}
+			d := s[i]
+			if i == n-1 && c.Closed() && d >= c.Length() {
+				// The end, not the start it wraps to: the two may differ by a corner.
+				d -= 1e-12 * c.Length()
+			}
+			tr.p[i], tr.t[i] = c.At(d)
 		}
-		tr.p[i], tr.t[i] = c.At(d)
+	}
+	var wait sync.WaitGroup
+	if n > shareStations {
+		wait.Go(func() { place(0, n/2) })
+		place(n/2, n)
+		wait.Wait()
+	} else {
+		place(0, n)
 	}
 	if backward {
 		tr.u[n-1] = u

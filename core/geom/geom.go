@@ -187,6 +187,21 @@ type Mesh struct {
 	Positions []float32
 	Normals   []float32
 	Indices   []uint32
+	// Texture coordinates in metres, two a vertex, across and along; empty of meshes
+	// without.
+	UVs []float32
+	// Spine holds, of meshes of which something keeps its form when they bend (a wire's section,
+	// an eye), the z at which each vertex is fastened, one a vertex; NaN for those that bend
+	// where they are. Empty: all do.
+	Spine []float32
+	// Blends are other shapes of the same vertices.
+	Blends []Blend
+}
+
+// Blend is a second shape of a mesh: what has to be added to its positions and normals.
+type Blend struct {
+	Name               string
+	Positions, Normals []float32
 }
 
 // Bounds returns the box of all vertices.

@@ -55,6 +55,12 @@ type Value struct {
 	// act; outside it the value stands as it is at the nearer of the two.
 	Within *[2]float64
 	Speed  *Speed // not nil: the value runs at a constant speed
+	// At most one drive is given. What a drive follows lies outside a value: who
+	// holds the scene resolves it (core/rig) and At does not know it.
+	Of    *Driven
+	RPM   *Spun
+	Turns *Turning
+	Rolls *Rolling
 }
 
 // Speed is a constant rate: Start at the clock's first frame, then PerSecond.
@@ -73,7 +79,10 @@ type Clock struct {
 func Number(v float64) Value { return Value{Const: v} }
 
 // Moves reports whether the value is anything but a constant.
-func (v *Value) Moves() bool { return len(v.Keys) > 0 || v.Speed != nil }
+func (v *Value) Moves() bool { return len(v.Keys) > 0 || v.Speed != nil || v.Driven() }
+
+// Driven reports whether the value follows something else.
+func (v *Value) Driven() bool { return v.Of != nil || v.RPM != nil || v.Turns != nil || v.Rolls != nil }
 
 // Problem is a fault of a value at a field below it, such as "keys[2].frame".
 type Problem struct{ Field, Text string }
@@ -139,6 +148,7 @@ func (v *Value) Check() []Problem {
 		finite("speed", v.Speed.PerSecond)
 		finite("start", v.Speed.Start)
 	}
+	v.checkDrive(finite, say)
 	return out
 }
 
@@ -234,7 +244,7 @@ func handles(a, b *Key) (out, in [2]float64) {
 }
 
 // free is the value at a frame of the Bezier stretch from a to b. The parameter at
-// the frame is found by bisection: the frame rises along it.
+// the frame is found by Newton's method in a bracket: the frame rises along it.
 func free(a, b *Key, frame float64) float64 {
 	out, in := handles(a, b)
 	x1, x2, x3 := out[0], b.Frame+in[0]-a.Frame, b.Frame-a.Frame
@@ -244,14 +254,27 @@ func free(a, b *Key, frame float64) float64 {
 		return t * (3*u*(u*p+t*q) + t*t*r)
 	}
 	lo, hi, x := 0.0, 1.0, frame-a.Frame
+	t := x / x3
 	for range 60 {
-		if m := (lo + hi) / 2; at(m, x1, x2, x3) < x {
-			lo = m
+		miss := at(t, x1, x2, x3) - x
+		if miss < 0 {
+			lo = t
 		} else {
-			hi = m
+			hi = t
+		}
+		u := 1 - t
+		slope := 3 * (u*u*x1 + 2*u*t*(x2-x1) + t*t*(x3-x2))
+		next := t - miss/slope
+		if !(next >= lo && next <= hi) { // no slope, or out of the bracket
+			next, slope = (lo+hi)/2, 0
+		}
+		far := math.Abs(next - t)
+		t = next
+		if slope != 0 && far < 1e-9 { // the next step would change it by the square of that
+			break
 		}
 	}
-	return a.Value + at((lo+hi)/2, y1, y2, y3)
+	return a.Value + at(t, y1, y2, y3)
 }
 
 // inside is the value between the first and the last key.

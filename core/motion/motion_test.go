@@ -204,3 +204,54 @@ func TestAtAllocatesNothing(t *testing.T) {
 		t.Errorf("%g allocations (sum %g)", n, sum)
 	}
 }
+
+// A thousand keyed values take under 100 microseconds: a third of the keys free, far
+// outside the keys.
+func BenchmarkThousandValues(b *testing.B) {
+	v := motion.Value{After: motion.Build, Keys: []motion.Key{{Frame: 1, Shape: motion.Eased}, {Frame: 30, Value: 2}, {Frame: 60, Value: 1, Shape: motion.Free}, {Frame: 96, Value: 3}}}
+	clock := motion.Clock{FPS: 24, First: 1}
+	f, sum := 0.0, 0.0
+	for b.Loop() {
+		for range 1000 {
+			f += 0.7
+			sum += v.At(f, clock)
+		}
+	}
+	if math.IsNaN(sum) {
+		b.Fatal("not a number")
+	}
+	b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/100_000, "ratio-to-aim")
+}
+
+// The solver's offers close by brute force: after that many frames at that rate every
+// thing has gone a whole number of its periods, or misses by what is said; and no
+// other length within reach does better.
+func TestSolveLoop(t *testing.T) {
+	others := []motion.Period{{Every: 0.25, Rate: 0.0125}, {Every: 360, Rate: -7.5}}
+	got := motion.SolveLoop(0.19, 0.02, 100, others, []float64{12}, 5)
+	if len(got) != 4 || got[0].Frames != 96 {
+		t.Fatalf("%+v", got)
+	}
+	miss := func(n int) float64 {
+		return max(math.Abs(others[0].Left(float64(n))), math.Abs(others[1].Left(float64(n))))
+	}
+	best := math.Inf(1)
+	for n := 75; n <= 125; n++ {
+		if n%12 == 0 {
+			best = min(best, miss(n))
+		}
+	}
+	for i, c := range got {
+		if rounds := c.Rate * float64(c.Frames) / 0.19; math.Abs(rounds-float64(c.Rounds)) > 1e-9 || c.Frames%12 != 0 {
+			t.Errorf("%+v goes %v rounds", c, rounds)
+		}
+		if math.Abs(c.Error-miss(c.Frames)) > 1e-12 || i == 0 && c.Error > best+1e-12 {
+			t.Errorf("%+v misses by %v, the best by %v", c, miss(c.Frames), best)
+		}
+	}
+	for _, bad := range []float64{0, -1, math.NaN()} {
+		if got := motion.SolveLoop(bad, 1, 10, nil, nil, 5); got != nil {
+			t.Errorf("a period of %g: %+v", bad, got)
+		}
+	}
+}

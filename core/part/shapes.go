@@ -172,3 +172,111 @@ func Post(radius, top, height float64) (*geom.Mesh, error) {
 	}
 	return &b.m, nil
 }
+
+// LinkSize is the measure of a link of a roller chain in metres.
+type LinkSize struct {
+	Pitch  float64 `json:"pitch"`           // pin to pin
+	Width  float64 `json:"width"`           // between the inner plates
+	Height float64 `json:"height"`          // of the plates
+	Plate  float64 `json:"plate"`           // their thickness
+	Roller float64 `json:"roller"`          // radius of the rollers
+	Outer  bool    `json:"outer,omitempty"` // plates outside those of its neighbours, with the pins; else inside, with the rollers
+}
+
+// Link returns a chain link whose pins lie half a pitch ahead of and behind the origin.
+// Inner links hold the rollers, outer links lie outside them and hold the pins, which
+// end in the same two places.
+func Link(s LinkSize) (*geom.Mesh, error) {
+	if err := positive([]string{"pitch", "width", "height", "plate", "roller"}, s.Pitch, s.Width, s.Height, s.Plate, s.Roller); err != nil {
+		return nil, err
+	}
+	var b builder
+	half, r := s.Pitch/2, s.Height/2
+	gap := s.Plate * 0.12
+	inner := s.Width / 2
+	if s.Outer {
+		inner += s.Plate + gap
+	}
+	// A plate is a long round: two half circles and the straights between them.
+	const n = 10
+	var plate [][2]float64
+	for i := range 2 * (n + 1) {
+		z, a := -half, -math.Pi/2-math.Pi*float64(i)/n
+		if i > n {
+			z, a = half, math.Pi/2-math.Pi*float64(i-n-1)/n
+		}
+		plate = append(plate, [2]float64{z + r*math.Cos(a), r * math.Sin(a)})
+	}
+	b.prism(plate, -inner-s.Plate, -inner)
+	b.prism(plate, inner, inner+s.Plate)
+	for _, z := range [...]float64{-half, half} {
+		if s.Outer {
+			reach := inner + s.Plate*1.3
+			b.prism(round(z, s.Roller*0.5, 14), -reach, reach)
+		} else {
+			b.prism(round(z, s.Roller, 16), -s.Width/2, s.Width/2)
+		}
+	}
+	return &b.m, nil
+}
+
+// Wheel returns a wheel about the x axis: a rim whose face lies a little below radius, or
+// teeth with gaps about the places of the pins, a hub, and five spokes of which the one
+// straight up (y) is broad, so that turning shows. teeth 0: a plain wheel. The first gap
+// is straight up.
+func Wheel(radius, width float64, teeth int, pitch float64) (*geom.Mesh, error) {
+	if err := positive([]string{"radius", "width"}, radius, width); err != nil {
+		return nil, err
+	}
+	var b builder
+	var outer []float64 // radius at even angles from straight up
+	rim := radius * 0.8
+	if teeth == 0 {
+		for range 60 {
+			outer = append(outer, radius*0.97)
+		}
+	} else {
+		rim = max(radius-pitch*0.55, radius*0.3) * 0.9
+		const parts = 8 // a tooth
+		tip, root := radius+pitch*0.26, radius-pitch*0.3
+		for i := range parts * teeth {
+			u := math.Abs(float64(i%parts)/parts-0.5) * 2 // 1 in the gap, 0 at the tooth
+			k := min(max((u-0.3)/0.4, 0), 1)
+			outer = append(outer, tip+(root-tip)*k*k*(3-2*k))
+		}
+	}
+	b.ring(outer, rim, width)
+	hub := make([]float64, 24)
+	for i := range hub {
+		hub[i] = radius * 0.2
+	}
+	b.ring(hub, radius*0.07, width*1.15)
+	for i := range 5 {
+		sin, cos := math.Sincos(2 * math.Pi * float64(i) / 5)
+		w := radius * 0.05
+		if i == 0 {
+			w = radius * 0.12
+		}
+		at := func(r, side float64) [2]float64 { return [2]float64{r*sin + side*w*cos, r*cos - side*w*sin} }
+		b.prism([][2]float64{at(radius*0.17, -1), at(rim*1.02, -1), at(rim*1.02, 1), at(radius*0.17, 1)}, -width*0.3, width*0.3)
+	}
+	return &b.m, nil
+}
+
+// ring adds a ring about the x axis whose outer face lies at the radii given, evenly from
+// straight up (y) towards z.
+func (b *builder) ring(outer []float64, inner, width float64) {
+	n := len(outer)
+	at := func(i int, r, x float64) geom.Vec {
+		sin, cos := math.Sincos(2 * math.Pi * float64(i) / float64(n))
+		return geom.V(x, r*cos, r*sin)
+	}
+	for i := range n {
+		j := (i + 1) % n
+		p, q, x := outer[i], outer[j], width/2
+		b.face(at(i, p, -x), at(i, p, x), at(j, q, x), at(j, q, -x))
+		b.face(at(i, inner, x), at(i, inner, -x), at(j, inner, -x), at(j, inner, x))
+		b.face(at(i, p, x), at(i, inner, x), at(j, inner, x), at(j, q, x))
+		b.face(at(i, inner, -x), at(i, p, -x), at(j, q, -x), at(j, inner, -x))
+	}
+}

@@ -160,7 +160,7 @@ func (c *Curve) Locate(s float64) (span int, t float64) {
 // vanishes the tangent is that of the nearest neighbour ahead, else behind.
 func (c *Curve) At(s float64) (p, tangent geom.Vec) {
 	i, t := c.Locate(s)
-	if c.spans[i].Kind == Arc {
+	if k := c.spans[i].Kind; k == Arc || k == Hang {
 		p, tangent = c.spans[i].Point(t), c.spans[i].Deriv(t)
 	} else {
 		k := &c.power[i]

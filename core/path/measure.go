@@ -143,8 +143,11 @@ func measureSpan(span *Span) measured {
 	if span.evenSpeed() {
 		l := span.size()
 		m := measured{leaves: []leaf{{s1: l, inv: 1 / l, t1: 1, c: [degree + 1]float64{0.5, 0.5}}}, length: l}
-		if span.Kind != Line {
+		switch span.Kind {
+		case Arc:
 			m.bend = span.curvature(0.5).Norm()
+		case Hang: // greatest where it is nearest to level
+			m.bend = span.curvature(min(max(-span.From/span.Sweep, 0), 1)).Norm()
 		}
 		return m
 	}

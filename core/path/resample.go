@@ -283,7 +283,8 @@ type Jittering struct {
 	Seed          int64
 	Amount, Grain float64
 	Direction     Direction
-	Floor         bool // never below the ground y = 0
+	Floor         bool    // never below the ground y = 0
+	Phase         float64 // of a jitter that moves, radians: at whole turns it is as at 0
 }
 
 // Jitter returns the curve pushed about by seeded noise of a narrow band: five
@@ -293,11 +294,13 @@ func (c *Curve) Jitter(j Jittering) []Span {
 	type wave struct{ rate, phase float64 }
 	const waves = 5
 	var axes [3][waves]wave
-	r := splitmix(uint64(j.Seed))
+	r := geom.Chance(j.Seed)
 	for a := range axes {
 		for k := range axes[a] {
-			rounds := max(math.Round(c.length/j.Grain*(0.5+0.5*r.next())), 1)
-			axes[a][k] = wave{2 * math.Pi * rounds / c.length, 2 * math.Pi * r.next()}
+			// Waves drift past one another, each once or twice a beat and either way.
+			drift := j.Phase * [waves]float64{1, -1, 2, -1, 1}[k]
+			rounds := max(math.Round(c.length/j.Grain*(0.5+0.5*r.Next())), 1)
+			axes[a][k] = wave{2 * math.Pi * rounds / c.length, 2*math.Pi*r.Next() + drift}
 		}
 	}
 	on := [3]bool{j.Direction != JitterUp, j.Direction != JitterSide, j.Direction != JitterUp}
@@ -341,17 +344,4 @@ func liftAboveGround(spans []Span) {
 			spans[i].P[k].Y = max(spans[i].P[k].Y, 0)
 		}
 	}
-}
-
-// splitmix is the SplitMix64 generator (Steele, Lea, Flood, "Fast splittable
-// pseudorandom number generators", OOPSLA 2014); core has no chance without a seed.
-type splitmix uint64
-
-// next returns a number from 0 up to 1.
-func (r *splitmix) next() float64 {
-	*r += 0x9E3779B97F4A7C15
-	z := uint64(*r)
-	z = (z ^ z>>30) * 0xBF58476D1CE4E5B9
-	z = (z ^ z>>27) * 0x94D049BB133111EB
-	return float64((z^z>>31)>>11) / (1 << 53)
 }

@@ -1,5 +1,5 @@
 // Package path turns curves into lengths. A Curve is a run of spans (straight
-// lines, elliptic arcs, cubic Beziers) that is measured once; after that the
+// lines, elliptic arcs, catenaries, cubic Beziers) that is measured once; after that the
 // position at a distance costs a table look-up and one polynomial.
 //
 // All lengths are metres, distances run from 0 at the start to Length at the
@@ -21,6 +21,7 @@ const (
 	Line  Kind = iota // P[0] to P[3], straight
 	Arc               // P[0] centre, P[1] and P[2] the half axes a and b, P[3] the rise
 	Cubic             // the four Bezier control points
+	Hang              // P[0] start, P[1] and P[2] the catenary's parameter ahead and up
 )
 
 // Span is one piece of a curve over the parameter t in 0..1. An Arc is
@@ -30,6 +31,12 @@ const (
 // with a and b of any lengths and directions, so circles, ellipses, spirals and
 // helices on cylinders and cones are all arcs. From and Sweep are radians; they
 // and Grow, the share by which the radius has grown at t = 1, are used by arcs alone.
+// A Hang is a stretch of a catenary,
+//
+//	c(t) = start + x (asinh u - asinh From) + y (sqrt(1 + u^2) - sqrt(1 + From^2)),  u = From + Sweep t
+//
+// where u is the slope; x and y are as long as the catenary's parameter, so that equal
+// steps of t are equal distances.
 type Span struct {
 	Kind        Kind
 	P           [4]geom.Vec
@@ -50,6 +57,12 @@ func ArcSpan(centre, a, b geom.Vec, from, sweep float64) Span {
 	return Span{Kind: Arc, P: [4]geom.Vec{centre, a, b, {}}, From: from, Sweep: sweep}
 }
 
+// HangSpan returns the catenary from start with x and y its parameter ahead and up,
+// between two slopes.
+func HangSpan(start, x, y geom.Vec, from, to float64) Span {
+	return Span{Kind: Hang, P: [4]geom.Vec{start, x, y, {}}, From: from, Sweep: to - from}
+}
+
 // Point returns c(t).
 func (s *Span) Point(t float64) geom.Vec {
 	switch s.Kind {
@@ -59,6 +72,12 @@ func (s *Span) Point(t float64) geom.Vec {
 		sin, cos := math.Sincos(s.From + s.Sweep*t)
 		g := 1 + s.Grow*t
 		return s.P[0].Mad(s.P[1], g*cos).Mad(s.P[2], g*sin).Mad(s.P[3], t)
+	case Hang:
+		u := s.From + s.Sweep*t
+		// Differences of large numbers, written so that a taut stretch keeps its digits.
+		r, r0 := math.Sqrt(1+u*u), math.Sqrt(1+s.From*s.From)
+		rise := (u - s.From) * (u + s.From) / (r + r0)
+		return s.P[0].Mad(s.P[1], math.Asinh(u*r0-s.From*r)).Mad(s.P[2], rise)
 	}
 	r := 1 - t
 	a, b, c, d := r*r*r, 3*r*r*t, 3*r*t*t, t*t*t
@@ -78,6 +97,9 @@ func (s *Span) Deriv(t float64) geom.Vec {
 		sin, cos := math.Sincos(s.From + s.Sweep*t)
 		g := (1 + s.Grow*t) * s.Sweep
 		return s.P[1].Mul(s.Grow*cos-g*sin).Mad(s.P[2], s.Grow*sin+g*cos).Add(s.P[3])
+	case Hang:
+		u := s.From + s.Sweep*t
+		return s.P[1].Mad(s.P[2], u).Mul(s.Sweep / math.Sqrt(1+u*u))
 	}
 	r := 1 - t
 	a, b, c := 3*r*r, 6*r*t, 3*t*t
@@ -97,6 +119,9 @@ func (s *Span) Deriv2(t float64) geom.Vec {
 		sin, cos := math.Sincos(s.From + s.Sweep*t)
 		k, turn := -s.Sweep*s.Sweep*(1+s.Grow*t), 2*s.Grow*s.Sweep
 		return s.P[1].Mul(cos*k-sin*turn).Mad(s.P[2], sin*k+cos*turn)
+	case Hang:
+		u := s.From + s.Sweep*t
+		return s.P[2].Mad(s.P[1], -u).Mul(s.Sweep * s.Sweep / math.Pow(1+u*u, 1.5))
 	}
 	u := s.P[2].Sub(s.P[1].Mul(2)).Add(s.P[0])
 	v := s.P[3].Sub(s.P[2].Mul(2)).Add(s.P[1])
@@ -130,12 +155,17 @@ func (s *Span) size() float64 {
 	case Arc:
 		r := max(s.P[1].Norm(), s.P[2].Norm())
 		return math.Hypot(s.Sweep*r*max(1, 1+s.Grow), s.P[3].Norm()) + math.Abs(s.Grow)*r
+	case Hang:
+		if s.evenSpeed() {
+			return s.P[1].Norm() * math.Abs(s.Sweep)
+		}
+		return math.Hypot(s.P[1].Norm(), s.P[2].Norm()) * math.Abs(s.Sweep)
 	}
 	return s.P[1].Sub(s.P[0]).Norm() + s.P[2].Sub(s.P[1]).Norm() + s.P[3].Sub(s.P[2]).Norm()
 }
 
 // evenSpeed reports whether distance is proportional to t, and size then the
-// length in closed form: lines, circular arcs and helices.
+// length in closed form: lines, circular arcs, helices and catenaries.
 func (s *Span) evenSpeed() bool {
 	switch s.Kind {
 	case Line:
@@ -145,6 +175,10 @@ func (s *Span) evenSpeed() bool {
 		r := a.Norm()
 		return s.Grow == 0 && math.Abs(r-b.Norm()) <= 1e-15*r && math.Abs(a.Dot(b)) <= 1e-15*r*r &&
 			max(math.Abs(a.Dot(rise)), math.Abs(b.Dot(rise))) <= 1e-15*r*rise.Norm()
+	case Hang:
+		x, y := s.P[1], s.P[2]
+		a := x.Norm()
+		return math.Abs(a-y.Norm()) <= 1e-14*a && math.Abs(x.Dot(y)) <= 1e-14*a*a
 	}
 	return false
 }
@@ -166,6 +200,11 @@ func (s *Span) Split(t float64) (Span, Span) {
 		b.P[1], b.P[2] = s.P[1].Mul(g), s.P[2].Mul(g)
 		a.Grow, b.Grow = s.Grow*t, s.Grow*(1-t)/g
 		return a, b
+	case Hang:
+		a, b := *s, *s
+		a.Sweep = s.Sweep * t
+		b.P[0], b.From, b.Sweep = s.Point(t), s.From+a.Sweep, s.Sweep-a.Sweep
+		return a, b
 	}
 	ab, bc, cd := s.P[0].Lerp(s.P[1], t), s.P[1].Lerp(s.P[2], t), s.P[2].Lerp(s.P[3], t)
 	abc, bcd := ab.Lerp(bc, t), bc.Lerp(cd, t)
@@ -182,6 +221,8 @@ func (s *Span) Reversed() Span {
 		g := 1 + s.Grow
 		return Span{Kind: Arc, P: [4]geom.Vec{s.P[0].Add(s.P[3]), s.P[1].Mul(g), s.P[2].Mul(g), s.P[3].Neg()},
 			From: s.From + s.Sweep, Sweep: -s.Sweep, Grow: 1/g - 1}
+	case Hang:
+		return Span{Kind: Hang, P: [4]geom.Vec{s.End(), s.P[1].Neg(), s.P[2], {}}, From: -s.From - s.Sweep, Sweep: s.Sweep}
 	}
 	return CubicSpan(s.P[3], s.P[2], s.P[1], s.P[0])
 }
@@ -193,7 +234,7 @@ func (s *Span) Moved(to func(geom.Vec) geom.Vec) Span {
 	switch s.Kind {
 	case Line:
 		m.P[0], m.P[3] = to(s.P[0]), to(s.P[3])
-	case Arc:
+	case Arc, Hang:
 		m.P[0] = to(s.P[0])
 		for i := 1; i < 4; i++ {
 			m.P[i] = to(s.P[0].Add(s.P[i])).Sub(m.P[0])
@@ -232,6 +273,13 @@ func (s *Span) extend(b geom.Box) geom.Box {
 				for ; th <= lo+math.Abs(s.Sweep); th += 2 * math.Pi {
 					b = b.Extend(s.Point((th - s.From) / s.Sweep))
 				}
+			}
+		}
+	case Hang: // the derivative x + u y = 0
+		x, y := s.P[1].Array(), s.P[2].Array()
+		for i := range 3 {
+			if t := (-x[i]/y[i] - s.From) / s.Sweep; t > 0 && t < 1 {
+				b = b.Extend(s.Point(t))
 			}
 		}
 	case Cubic:

@@ -133,7 +133,7 @@ func Spline(pts []Point, closed bool) []Span {
 
 // ToPoints returns spline points that trace the curve: exactly for lines and
 // cubics; arcs are cut so that none turns by more than 45 degrees, which keeps
-// them within 4e-6 of their radius.
+// them within 4e-6 of their radius, and catenaries into eight.
 func ToPoints(spans []Span, closed bool) []Point {
 	var cubics [][4]geom.Vec
 	for i := range spans {
@@ -155,6 +155,13 @@ func ToPoints(spans []Span, closed bool) []Point {
 				k := 4.0 / 3 * math.Tan(s.Sweep*(t1-t0)/4) / s.Sweep
 				a, b := s.Point(t0), s.Point(t1)
 				cubics = append(cubics, [4]geom.Vec{a, a.Mad(s.Deriv(t0), k), b.Mad(s.Deriv(t1), -k), b})
+			}
+		case Hang:
+			const parts = 8
+			for j := range parts {
+				t0, t1 := float64(j)/parts, float64(j+1)/parts
+				a, b := s.Point(t0), s.Point(t1)
+				cubics = append(cubics, [4]geom.Vec{a, a.Mad(s.Deriv(t0), 1.0/3/parts), b.Mad(s.Deriv(t1), -1.0/3/parts), b})
 			}
 		}
 	}

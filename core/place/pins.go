@@ -2,7 +2,6 @@ package place
 
 import (
 	"errors"
-	"math"
 
 	"bead/core/geom"
 )
@@ -25,6 +24,12 @@ var ErrNoPin = errors.New("the path has no point that far ahead in a straight li
 // end Newton's step is taken where it is longer and stays short of the limit.
 func NextPin(c Points, s, chord float64) (float64, error) {
 	from, _ := c.At(s)
+	next, _, err := PinAfter(c, s, from, chord)
+	return next, err
+}
+
+// PinAfter is NextPin from a point that is known, and returns the next one as well.
+func PinAfter(c Points, s float64, from geom.Vec, chord float64) (next float64, at geom.Vec, err error) {
 	q, far := s+chord, s+c.Length()
 	if !c.Closed() {
 		far = c.Length()
@@ -32,13 +37,13 @@ func NextPin(c Points, s, chord float64) (float64, error) {
 	const tolerance = 1e-14
 	for range 400 {
 		if q > far+tolerance*far {
-			return 0, ErrNoPin
+			return 0, at, ErrNoPin
 		}
 		p, t := c.At(q)
 		v := p.Sub(from)
 		missing := chord - v.Norm()
 		if missing <= tolerance*chord {
-			return q, nil
+			return q, p, nil
 		}
 		next := missing
 		// d|v|/dq = cos of the angle between v and the path; exact on a straight.
@@ -46,11 +51,12 @@ func NextPin(c Points, s, chord float64) (float64, error) {
 			next = missing / slope
 		}
 		if q+next == q {
-			return q, nil
+			return q, p, nil
 		}
 		q += next
+		at = p
 	}
-	return q, nil
+	return q, at, nil
 }
 
 // MarchPins appends n distances to dst, the first at start, each a straight chord
@@ -100,36 +106,10 @@ func EvenPins(c Points, n int) (pins []float64, chord float64, err error) {
 			return nil, 0, ErrNoPin
 		}
 	}
-	fLo, fHi := over(lo), over(hi)
-	side := 0
-	// Illinois variant of false position (Dowell and Jarratt, BIT 11, 1971).
-	for range 200 {
-		if fHi <= 0 {
-			lo = hi
-			break
-		}
-		mid := (lo*fHi - hi*fLo) / (fHi - fLo)
-		if !(mid > lo && mid < hi) {
-			mid = (lo + hi) / 2
-		}
-		f := over(mid)
-		if math.Abs(f) <= 1e-13*c.Length() || hi-lo <= 1e-16*hi {
-			lo = mid
-			break
-		}
-		if f > 0 {
-			hi, fHi = mid, f
-			if side == 1 {
-				fLo /= 2
-			}
-			side = 1
-		} else {
-			lo, fLo = mid, f
-			if side == -1 {
-				fHi /= 2
-			}
-			side = -1
-		}
+	if fLo, fHi := over(lo), over(hi); fHi <= 0 {
+		lo = hi
+	} else if lo, _ = geom.Root(over, lo, hi, fLo, fHi, 1e-13*c.Length()); lo == 0 {
+		return nil, 0, ErrNoPin
 	}
 	pins, err = MarchPins(make([]float64, 0, n), beyond{c}, 0, lo, n)
 	if err == nil && !c.Closed() {

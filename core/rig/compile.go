@@ -7,14 +7,15 @@
 package rig
 
 import (
-	"crypto/sha256"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"math"
+	"sync"
 
+	"bead/core/bend"
 	"bead/core/facing"
 	"bead/core/geom"
+	"bead/core/mech"
 	"bead/core/motion"
 	"bead/core/part"
 	"bead/core/path"
@@ -31,26 +32,47 @@ type Scene struct {
 	Parts  []Part        // as in Doc.Parts
 	Trains []Train       // as in Doc.Rigs
 	Shaped []Shaped      // as in Doc.Paths
-	// Fixtures stand still, as in Doc.Fixtures.
+	// Fixtures stand still in the space of their carrier, as in Doc.Fixtures.
 	Fixtures []Fixture
+
+	carriers []carrier    // as in Doc.Carriers
+	parents  []int        // of each path: its carrier, or -1
+	rests    []geom.Rigid // of each path
+	tugs     [][]tug      // of each path
+	deforms  []bool       // of each path: it differs from frame to frame
+	signals  map[string]*signal
+	moving   []moving
+	pathAt   map[string]int
+	belts    []*belt // of each path, nil of those that run round no wheels
+	waves    map[*scene.WaveStep]*wave
+	lags     map[*scene.LagStep]*lag
+	ground   mech.Ground
+	curves   byFrame[*path.Curve]
+	laid     byFrame[*mech.Solved] // with their links where they stand
+	plain    byFrame[plainBelt]    // whatever stands on them
+	stands   byFrame[geom.Rigid]
+	fits     byFrame[lie]
+	posed    byFrame[*Posed]
 }
 
 // Fixture is a part that stands in the scene.
 type Fixture struct {
-	Part      int // index into the scene
-	Transform [Stride]float32
-	at        geom.Vec
-	x, y, z   geom.Vec // the part's own axes in the world
-	pivot     geom.Vec
+	Part    int // index into the scene
+	carrier int // or -1
+	rest    geom.Rigid
+	at      geom.Vec
+	x, y, z geom.Vec // the part's own axes in the carrier's space
+	pivot   geom.Vec
 }
 
-// ToWorld brings a place in the part's own axes into the world.
+// ToWorld brings a place in the part's own axes into the space of its carrier, the
+// world where it has none.
 func (f *Fixture) ToWorld(p geom.Vec) geom.Vec {
 	p = p.Sub(f.pivot)
 	return f.at.Mad(f.x, p.X).Mad(f.y, p.Y).Mad(f.z, p.Z)
 }
 
-// ToOwn brings a place in the world into the part's own axes.
+// ToOwn brings a place in its carrier's space into the part's own axes.
 func (f *Fixture) ToOwn(p geom.Vec) geom.Vec {
 	p = p.Sub(f.at)
 	return f.pivot.Add(geom.V(p.Dot(f.x), p.Dot(f.y), p.Dot(f.z)))
@@ -75,19 +97,45 @@ func (p *Part) Solid() (*surface.Mesh, error) {
 	return surface.Of(p.Mesh)
 }
 
-// Train is a compiled rig of kind train.
+// Train is a compiled rig: a train of pieces, or a rider, which is a train of one.
 type Train struct {
 	Path, Part int // indices into the scene
-	Curve      *path.Curve
-	Field      *facing.Field
-	Layout     place.Layout
+	Posed          // as it is in the first frame
 	ComesRound bool
-	rig        *scene.Rig
-	axes       part.Axes
-	scale      float64
-	clock      motion.Clock
-	marks      []place.Mark // roll by distance, radians
-	beyond     int          // beads of roll beyond the path's end
+
+	// Kinds are the parts of the pieces, each an index into the scene; nil where all are of
+	// the train's.
+	Kinds []int
+	// Pinned trains sit on their pins (seat ends), a chord of Layout.Pitch from one to the
+	// next.
+	Pinned bool
+
+	scene                *Scene
+	index                int
+	rig                  *scene.Rig
+	seat                 seat   // of the train's own part
+	seats                []seat // of every part, where pieces are of several
+	scale                float64
+	marks                []place.Mark // roll by distance, radians
+	beyond               int          // beads of roll beyond the path's end
+	travel, offset, roll *signal
+	lead                 *Train
+	deforms              bool
+	spec                 facing.Spec
+	guide                int // path, or -1
+	spreads              func() []float64
+	bodies               []*bend.Body // of every part, of trains whose pieces bend
+	blends               []*signal
+	blendAt              []int // of each, its number among the body's blends
+	tail, head, twist    *signal
+	coming, going        *arrivals
+}
+
+// Posed is what of a train differs from frame to frame where its path is deformed.
+type Posed struct {
+	Curve  *path.Curve
+	Field  *facing.Field
+	Layout place.Layout
 }
 
 // Compiler prepares documents. Its zero value compiles scenes without meshes from
@@ -116,10 +164,30 @@ func (k *Compiler) Compile(d *scene.Document) (*Scene, error) {
 			Trains:   make([]Train, len(d.Rigs)),
 			Shaped:   make([]Shaped, len(d.Paths)),
 			Fixtures: make([]Fixture, len(d.Fixtures)),
+			carriers: make([]carrier, len(d.Carriers)),
+			parents:  make([]int, len(d.Paths)),
+			rests:    make([]geom.Rigid, len(d.Paths)),
+			tugs:     make([][]tug, len(d.Paths)),
+			deforms:  make([]bool, len(d.Paths)),
+			signals:  map[string]*signal{},
+			pathAt:   map[string]int{},
+			belts:    make([]*belt, len(d.Paths)),
+			waves:    map[*scene.WaveStep]*wave{},
+			lags:     map[*scene.LagStep]*lag{},
+			ground:   d.Ground.Profile(),
+			stands:   byFrame[geom.Rigid]{most: smallMost},
+			fits:     byFrame[lie]{most: smallMost},
 		},
 		meshes: k.Meshes, memo: k.Memo, state: map[string]state{},
-		pathAt: map[string]int{}, partAt: map[string]int{}, fixtureAt: map[string]int{}, rigAt: map[string]int{},
-		faultyPart: make([]bool, len(d.Parts)),
+		partAt: map[string]int{}, fixtureAt: map[string]int{}, rigAt: map[string]int{}, carrierAt: map[string]int{},
+		faultyPart: make([]bool, len(d.Parts)), slots: map[string]*scene.Slot{},
+	}
+	slots := d.Slots()
+	for i := range slots {
+		c.slots[slots[i].Ref] = &slots[i]
+	}
+	for i := range d.Carriers {
+		c.carrierAt[d.Carriers[i].ID] = i
 	}
 	if c.memo == nil {
 		c.memo = new(Memo)
@@ -130,6 +198,9 @@ func (k *Compiler) Compile(d *scene.Document) (*Scene, error) {
 	}
 	for i := range d.Rigs {
 		c.rigAt[d.Rigs[i].ID] = i
+	}
+	for i := range d.Paths { // where carriers look for their wheels
+		c.rests[i] = d.Paths[i].Rest.Rigid()
 	}
 	for i := range d.Parts {
 		c.partAt[d.Parts[i].ID] = i
@@ -142,64 +213,21 @@ func (k *Compiler) Compile(d *scene.Document) (*Scene, error) {
 	for i := range d.Paths {
 		c.path(i)
 	}
+	for i := range d.Carriers {
+		c.carrier(i)
+	}
 	for i := range d.Rigs {
 		c.train(i)
+	}
+	for i := range slots {
+		c.value(slots[i].Ref)
 	}
 	if len(c.faults) > 0 {
 		return nil, c.faults
 	}
+	c.findMoving()
 	return c.Scene, nil
 }
-
-func (c *compiler) part(i int) {
-	p := &c.Doc.Parts[i]
-	made, err := c.makePart(p)
-	if err != nil {
-		field := ""
-		var size *part.SizeError
-		if errors.As(err, &size) {
-			field = "." + size.Field
-		}
-		c.say(err, "parts[%d].shape.%s%s", i, p.Shape.Kind(), field)
-		c.faultyPart[i] = true
-	}
-	c.Parts[i] = made
-}
-
-func (c *compiler) makePart(p *scene.Part) (Part, error) {
-	var out Part
-	var err error
-	if f := p.Shape.File; f != nil {
-		if c.meshes == nil {
-			return Part{}, errNoAsset
-		}
-		solid, err := c.meshes(f.Asset)
-		if err != nil {
-			return Part{}, err
-		}
-		if out.solid, err = solid.Scaled(f.Scale); err != nil {
-			return Part{}, err
-		}
-		out.Mesh = out.solid.Drawn()
-	} else if out.Mesh, err = p.Shape.Mesh(); err != nil {
-		return Part{}, err
-	}
-	if out.Axes, err = part.NewAxes(p.Forward, p.Up, geom.FromArray(p.Pivot)); err != nil {
-		return Part{}, err
-	}
-	shape, err := json.Marshal(p.Shape)
-	if err != nil {
-		return Part{}, err
-	}
-	out.Hash, out.Bounds = sha256.Sum256(shape), out.Mesh.Bounds()
-	out.Length = out.Axes.Extent(out.Bounds)
-	if p.Shape.Shoe != nil && out.Axes.Forward.Z != 0 {
-		out.Length = p.Shape.Shoe.Length // pin to pin; the barrels reach past the pins
-	}
-	return out, nil
-}
-
-var errNoAsset = errors.New("the mesh's file is not here: bring it in again, or use a document that holds its assets")
 
 func (c *compiler) fixture(i int) {
 	d := &c.Doc.Fixtures[i]
@@ -209,69 +237,146 @@ func (c *compiler) fixture(i int) {
 	if c.faultyPart[f.Part] {
 		return
 	}
-	sin, cos := math.Sincos(d.Heading * math.Pi / 180)
-	fr := geom.Frame{P: geom.FromArray(d.At), T: geom.V(sin, 0, cos), U: geom.V(0, 1, 0)}
+	m := d.Stand()
+	fr := geom.Frame{P: m.P, T: m.Z, U: m.Y}
 	f.at, f.pivot = fr.P, a.Pivot
+	f.carrier = c.carrierIndex(c.Doc.Parent(d.Carrier))
 	f.x, f.y, f.z = ownAxes(a, fr)
-	p, q := f.ToWorld(geom.Vec{}), geom.FromBasis(f.x, f.y, f.z)
-	f.Transform = [Stride]float32{float32(p.X), float32(p.Y), float32(p.Z), float32(q.X), float32(q.Y), float32(q.Z), float32(q.W), 1, 1, 1}
+	f.rest = geom.Rigid{P: f.ToWorld(geom.Vec{}), X: f.x, Y: f.y, Z: f.z}
 }
 
 // train makes rig i; nil when it or its path has a fault.
 func (c *compiler) train(i int) *Train {
 	t := &c.Trains[i]
 	r := &c.Doc.Rigs[i]
-	c.once("rig", r.ID, r.Name, fmt.Sprintf("rigs[%d]", i), func() {
-		*t = Train{Path: c.pathAt[r.Path], Part: c.partAt[r.Part], rig: r, scale: r.Scale, clock: c.Clock}
-		curve := c.path(t.Path)
-		if curve == nil || c.faultyPart[t.Part] {
-			return
-		}
-		t.axes = c.Parts[t.Part].Axes
-		t.ComesRound = curve.Closed() || r.PastEnd == scene.ComeRound
-		var err error
-		t.Layout, err = place.Solve(curve.Length(), t.ComesRound, place.Spec{
-			Mode: r.Spacing.Mode, Count: r.Spacing.Count, Pitch: r.Spacing.Pitch, Gap: r.Spacing.Gap, Rest: r.Spacing.Rest,
-		}, c.Parts[t.Part].Length*r.Scale)
-		if err != nil {
-			var fe *place.FieldError
-			errors.As(err, &fe)
-			c.say(err, "rigs[%d].spacing.%s", i, fe.Field)
-			return
-		}
-		spec := facing.Spec{Mode: r.Facing.Mode, Inward: r.Facing.Inward, Turns: r.Facing.Turns, Symmetry: r.Facing.Symmetry}
-		if r.Facing.Up != nil {
-			spec.Up = geom.FromArray(*r.Facing.Up)
-		}
-		if r.Facing.Mode == facing.Guide {
-			if spec.Guide = c.path(c.pathAt[r.Facing.Guide]); spec.Guide == nil {
-				return
-			}
-		}
-		if t.Field, err = facing.New(curve, spec); err != nil {
-			c.say(err, "rigs[%d].facing", i)
-			return
-		}
-		for _, b := range r.Facing.RollAt {
-			if b.At > curve.Length()*(1+1e-9) {
-				t.beyond++ // kept in the document: the path may grow again
-				continue
-			}
-			t.marks = append(t.marks, place.Mark{At: b.At, Value: b.Roll * math.Pi / 180, Ease: b.Ease})
-		}
-		t.Curve = curve
-	})
+	c.once("rig", r.ID, r.Name, fmt.Sprintf("rigs[%d]", i), func() { c.makeTrain(i, t, r) })
 	if t.Curve == nil {
 		return nil
 	}
 	return t
 }
 
+func (c *compiler) makeTrain(i int, t *Train, r *scene.Rig) {
+	*t = Train{Path: c.pathAt[r.Path], Part: c.partAt[r.Part], rig: r, scale: r.Scale, scene: c.Scene, index: i, guide: -1}
+	curve := c.path(t.Path)
+	if curve == nil || c.faultyPart[t.Part] {
+		return
+	}
+	t.ComesRound = curve.Closed() || r.PastEnd == scene.ComeRound
+	for _, v := range []struct {
+		field string
+		to    **signal
+	}{{"travel", &t.travel}, {"offset", &t.offset}, {"roll", &t.roll}} {
+		if *v.to = c.value("rigs/" + r.ID + "/" + v.field); *v.to == nil {
+			return
+		}
+	}
+	if b := r.Bend; b != nil {
+		if t.twist = c.value("rigs/" + r.ID + "/twist"); t.twist == nil {
+			return
+		}
+		if b.Fit == scene.FitReach {
+			t.tail, t.head = c.value("rigs/"+r.ID+"/tail"), c.value("rigs/"+r.ID+"/head")
+			if t.tail == nil || t.head == nil {
+				return
+			}
+		}
+	}
+	if r.Lead != nil {
+		if t.lead = c.train(c.rigAt[r.Lead.Rig]); t.lead == nil {
+			return
+		}
+		if n := t.lead.Layout.Count; r.Lead.At == scene.AtPiece && r.Lead.Piece > n {
+			c.say(fmt.Errorf("piece %d is not there: the rig has %d", r.Lead.Piece, n), "rigs[%d].lead.piece", i)
+			return
+		}
+	}
+	t.Pinned = r.Seat == scene.SeatEnds
+	layout, err := place.Layout{Count: 1, Pitch: curve.Length()}, error(nil)
+	if r.Bend == nil {
+		layout, err = t.layOut(curve, c.Parts[t.Part].Length*r.Scale)
+	} else if k := r.Bend.Rounds; k != nil {
+		layout.Count = k.Count
+	}
+	if err != nil {
+		var fe *place.FieldError
+		errors.As(err, &fe)
+		c.say(err, "rigs[%d].spacing.%s", i, fe.Field)
+		return
+	}
+	t.spec = facing.Spec{Mode: r.Facing.Mode, Inward: r.Facing.Inward, Turns: r.Facing.Turns, Symmetry: r.Facing.Symmetry}
+	if r.Bends() {
+		t.spec.Symmetry = 0 // what crosses the seam would be torn by a part of a turn
+	}
+	if r.Facing.Up != nil {
+		t.spec.Up = geom.FromArray(*r.Facing.Up)
+	}
+	t.deforms = c.deforms[t.Path]
+	if r.Facing.Mode == facing.Guide {
+		t.guide = c.pathAt[r.Facing.Guide]
+		if t.spec.Guide = c.path(t.guide); t.spec.Guide == nil {
+			return
+		}
+		if !c.sameCarrier(t.Path, []string{r.Facing.Guide}, fmt.Sprintf("rigs[%d].facing.guide", i)) {
+			return
+		}
+		t.deforms = t.deforms || c.deforms[t.guide]
+	}
+	field, err := facing.New(curve, t.spec)
+	if err != nil {
+		c.say(err, "rigs[%d].facing", i)
+		return
+	}
+	for _, b := range r.Facing.RollAt {
+		if b.At > curve.Length()*(1+1e-9) {
+			t.beyond++ // kept in the document: the path may grow again
+			continue
+		}
+		t.marks = append(t.marks, place.Mark{At: b.At, Value: b.Roll * math.Pi / 180, Ease: b.Ease})
+	}
+	if !c.kinds(i, t, layout.Count) || r.Bends() && !c.bodies(i, t, layout.Count) {
+		return
+	}
+	if v := r.Travel.Turns; v != nil && t.Pinned && t.ComesRound { // once round is a pitch for every link
+		t.travel.speed = v.Speed(layout.Pitch*float64(layout.Count), c.Doc.Range.Count(), c.Clock)
+	}
+	if b := c.belts[t.Path]; b != nil && b.train == nil && r.Kind == scene.KindTrain {
+		b.train = t
+	}
+	t.coming, t.going = newArrivals(r.Arrive, layout, curve.Length()), newArrivals(r.Leave, layout, curve.Length())
+	t.spreads = sync.OnceValue(t.findSpreads)
+	t.Posed = Posed{curve, field, layout}
+}
+
 // Picture is what a frame looks like. A Picture may be used again and again; its
 // slices are then kept.
 type Picture struct {
-	Frame int
+	Frame float64
 	Rigs  []Pieces
+	// Where the spaces of the paths, the fixtures and the carriers are in the world.
+	Paths, Fixtures, Carriers []Place
+	// Wheels are those of each path, none of paths that run round none.
+	Wheels [][]Turning
+	// Curves are the paths that differ from frame to frame, nil for others.
+	Curves []*path.Curve
+	// Values are those that move, in the order of Readout.Values.
+	Values []float64
+}
+
+// Place is a position and a rotation (x y z w).
+type Place [7]float32
+
+// PlaceOf is a motion as pictures hold it.
+func PlaceOf(m geom.Rigid) Place {
+	q := geom.FromBasis(m.X, m.Y, m.Z)
+	return Place{float32(m.P.X), float32(m.P.Y), float32(m.P.Z), float32(q.X), float32(q.Y), float32(q.Z), float32(q.W)}
+}
+
+// Rigid is the place as a motion.
+func (p Place) Rigid() geom.Rigid {
+	q := geom.Quat{X: float64(p[3]), Y: float64(p[4]), Z: float64(p[5]), W: float64(p[6])}
+	return geom.Rigid{P: geom.V(float64(p[0]), float64(p[1]), float64(p[2])),
+		X: q.Apply(geom.V(1, 0, 0)), Y: q.Apply(geom.V(0, 1, 0)), Z: q.Apply(geom.V(0, 0, 1))}
 }
 
 // Pieces are a rig's rigid pieces.
@@ -283,112 +388,77 @@ type Pieces struct {
 	// Distances holds one distance a piece, metres, within the path where the rig
 	// comes round.
 	Distances []float64
+	// Pins are the distances of the pins of a rig that sits on them, one more than pieces,
+	// in rising order from its root on; FirstPin is the first's number, counted on and on.
+	Pins     []float64
+	FirstPin int
 	// Transforms holds Stride floats a piece: position, rotation (x y z w), scale.
 	Transforms []float32
+	// Positions and Normals hold, of pieces that take the form of the path, three floats a
+	// vertex of each in the world, piece after piece; Reach where each lies. Pieces that are not
+	// shown are drawn together to nothing.
+	Positions, Normals []float32
+	Reach              []Reach
+
+	work     bend.Work
+	sections []bend.Section
+	amounts  []float64
 }
 
 // Stride is the number of floats of one piece in Pieces.Transforms.
 const Stride = 10
 
 // Frame fills the picture with frame n.
-func (s *Scene) Frame(dst *Picture, n int) {
-	dst.Frame = n
-	if cap(dst.Rigs) < len(s.Trains) {
-		dst.Rigs = make([]Pieces, len(s.Trains))
+func (s *Scene) Frame(dst *Picture, n int) { s.At(dst, float64(n)) }
+
+// At fills the picture with a frame that may lie between two.
+func (s *Scene) At(dst *Picture, frame float64) {
+	dst.Frame = frame
+	dst.Rigs = resized(dst.Rigs, len(s.Trains))
+	dst.Paths, dst.Curves = resized(dst.Paths, len(s.Paths)), resized(dst.Curves, len(s.Paths))
+	dst.Fixtures, dst.Carriers = resized(dst.Fixtures, len(s.Fixtures)), resized(dst.Carriers, len(s.carriers))
+	for i := range s.Paths {
+		dst.Paths[i] = PlaceOf(s.pathPose(i, frame))
+		dst.Curves[i] = nil
+		if s.deforms[i] {
+			dst.Curves[i] = s.curveAt(i, frame)
+		}
 	}
-	dst.Rigs = dst.Rigs[:len(s.Trains)]
+	for i := range s.Fixtures {
+		f := &s.Fixtures[i]
+		dst.Fixtures[i] = PlaceOf(s.pose(f.carrier, frame).Mul(f.rest))
+	}
+	for i := range s.carriers {
+		dst.Carriers[i] = PlaceOf(s.pose(i, frame))
+	}
 	for i := range s.Trains {
-		s.Trains[i].frame(&dst.Rigs[i], float64(n))
+		s.Trains[i].frame(&dst.Rigs[i], frame)
 	}
-}
-
-// Distance returns where piece i stands at a frame, before wrapping, metres.
-func (t *Train) Distance(i int, frame float64) float64 {
-	return t.offset(frame) + t.Travel(frame) + float64(i)*t.Layout.Pitch
-}
-
-// Mode returns how the train faces.
-func (t *Train) Mode() facing.Mode { return t.rig.Facing.Mode }
-
-// Travel returns the rig's travel at a frame, metres.
-func (t *Train) Travel(frame float64) float64 { return t.rig.Travel.At(frame, t.clock) }
-
-func (t *Train) offset(frame float64) float64 { return t.rig.Spacing.Offset.At(frame, t.clock) }
-
-// Wrap brings a distance onto the path where the rig comes round.
-func (t *Train) Wrap(d float64) float64 {
-	if !t.ComesRound {
-		return d
-	}
-	return path.Modulo(d, t.Curve.Length())
-}
-
-func (t *Train) frame(dst *Pieces, frame float64) {
-	n := t.Layout.Count
-	if cap(dst.Distances) < n {
-		dst.Distances = make([]float64, n)
-		dst.Transforms = make([]float32, n*Stride)
-	}
-	dst.Distances, dst.Transforms = dst.Distances[:n], dst.Transforms[:n*Stride]
-	dst.Travel, dst.Offset, dst.Roll = t.Travel(frame), t.offset(frame), t.rig.Facing.Roll.At(frame, t.clock)
-	start, length := t.Wrap(t.Distance(0, frame)), t.Curve.Length()
-	roll := dst.Roll * math.Pi / 180
-	scale := float32(t.scale)
-	for i := range n {
-		d := start + float64(i)*t.Layout.Pitch
-		if t.ComesRound && d >= length {
-			d -= length // the train is at most one length long
+	dst.Wheels = resized(dst.Wheels, len(s.Paths))
+	for i := range s.Paths {
+		dst.Wheels[i] = dst.Wheels[i][:0]
+		if s.belts[i] != nil {
+			dst.Wheels[i] = s.turning(dst.Wheels[i], i, frame, dst.Rigs)
 		}
-		f := t.Field.Frame(d)
-		if turn := roll + t.rollAt(d); turn != 0 {
-			f.U = geom.RotateAbout(f.U, f.T, turn)
-		}
-		p, q := t.seat(f)
-		dst.Distances[i] = d
-		o := dst.Transforms[i*Stride : i*Stride+Stride : i*Stride+Stride]
-		o[0], o[1], o[2] = float32(p.X), float32(p.Y), float32(p.Z)
-		o[3], o[4], o[5], o[6] = float32(q.X), float32(q.Y), float32(q.Z), float32(q.W)
-		o[7], o[8], o[9] = scale, scale, scale
+	}
+	dst.Values = resized(dst.Values, len(s.moving))
+	for i := range s.moving {
+		dst.Values[i] = s.moving[i].signal.at(frame, s.Clock)
 	}
 }
 
-// rollAt is the roll of the beads at a distance, radians.
-func (t *Train) rollAt(d float64) float64 {
-	if len(t.marks) == 0 {
-		return 0
+func resized[T any](s []T, n int) []T {
+	if cap(s) < n {
+		return make([]T, n)
 	}
-	if t.Curve.Closed() {
-		d = t.Curve.Wrap(d)
-	}
-	v, _ := place.ByDistance(t.marks, d, t.Curve.Length(), t.Curve.Closed())
-	return v
+	return s[:n]
 }
 
-// houseAxes are the default: forward +Z, up +Y, the pivot at the origin.
-var houseAxes = part.Axes{Forward: geom.V(0, 0, 1), Up: geom.V(0, 1, 0), Side: geom.V(1, 0, 0)}
+// Deforms reports whether path i differs from frame to frame.
+func (s *Scene) Deforms(i int) bool { return s.deforms[i] }
 
-// ownAxes returns a part's x, y and z in the world when its own forward and up are
-// put on the frame's.
-func ownAxes(a *part.Axes, f geom.Frame) (x, y, z geom.Vec) {
-	side := f.Side()
-	column := func(side0, up0, forward0 float64) geom.Vec {
-		return side.Mul(side0).Mad(f.U, up0).Mad(f.T, forward0)
-	}
-	return column(a.Side.X, a.Up.X, a.Forward.X), column(a.Side.Y, a.Up.Y, a.Forward.Y), column(a.Side.Z, a.Up.Z, a.Forward.Z)
-}
+// PathPlace returns where the space of path i is in the world at a frame.
+func (s *Scene) PathPlace(i int, frame float64) geom.Rigid { return s.pathPose(i, frame) }
 
-// seat puts the part's pivot on the frame's place and its own axes on the
-// frame's: seat pivot.
-func (t *Train) seat(f geom.Frame) (geom.Vec, geom.Quat) {
-	a := &t.axes
-	if *a == houseAxes {
-		return f.P, geom.FromBasis(f.Side(), f.U, f.T)
-	}
-	x, y, z := ownAxes(a, f)
-	p := f.P
-	if a.Pivot != (geom.Vec{}) {
-		k := t.scale
-		p = p.Mad(x, -k*a.Pivot.X).Mad(y, -k*a.Pivot.Y).Mad(z, -k*a.Pivot.Z)
-	}
-	return p, geom.FromBasis(x, y, z)
-}
+// CarrierPlace returns where carrier i is in the world at a frame.
+func (s *Scene) CarrierPlace(i int, frame float64) geom.Rigid { return s.pose(i, frame) }

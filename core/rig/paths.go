@@ -38,13 +38,24 @@ type compiler struct {
 	memo       *Memo
 	meshes     func(asset string) (*surface.Mesh, error)
 	faults     scene.Faults
-	pathAt     map[string]int
 	partAt     map[string]int
 	fixtureAt  map[string]int
 	rigAt      map[string]int
 	state      map[string]state
 	under      []needed // what is being made, outermost first
 	faultyPart []bool
+	carrierAt  map[string]int
+	slots      map[string]*scene.Slot
+}
+
+// builder takes shaping steps: when a scene is compiled, and when a path is made
+// anew for a frame.
+type builder struct {
+	cache *path.Cache
+	curve func(id string) *path.Curve // nil when it has a fault of its own
+	scene *Scene
+	path  int
+	frame float64
 }
 
 // needed is a thing that is being made.
@@ -90,7 +101,19 @@ func (c *compiler) path(i int) *path.Curve {
 		info := &c.Shaped[i]
 		info.LeastClearance = math.NaN()
 		note := func(text string) { info.Notes = append(info.Notes, text) }
+		var ok bool
+		if !c.pathParent(i) {
+			return
+		}
+		if c.tugs[i], ok = c.tugsOf(i); !ok {
+			return
+		}
+		c.deforms[i] = slices.ContainsFunc(c.tugs[i], func(t tug) bool { return t.moves() })
+		if !c.liveSteps(i) {
+			return
+		}
 		spans, closed := c.shape(i, note)
+		c.deforms[i] = c.deforms[i] || c.belts[i] != nil && c.belts[i].moves
 		if spans == nil {
 			return
 		}
@@ -100,17 +123,21 @@ func (c *compiler) path(i int) *path.Curve {
 			return
 		}
 		info.Base = curve
+		b := builder{cache: &c.memo.spans, curve: func(id string) *path.Curve { return c.path(c.pathAt[id]) }, scene: c.Scene, path: i, frame: c.Clock.First}
 		for k := range p.Steps {
 			s := &p.Steps[k]
 			did := StepReadout{Kind: s.Kind(), Off: s.Off}
 			if !s.Off {
-				next, text, err := c.step(s, curve)
+				next, text, err := b.step(k, s, curve)
 				if err != nil {
 					c.say(err, "paths[%d].steps[%d].%s", i, k, did.Kind)
 					return
 				}
 				if next == nil {
 					return // what it needs has a fault of its own
+				}
+				if s.Join != nil && !c.sameCarrier(i, s.Join.Paths, fmt.Sprintf("paths[%d].steps[%d].join", i, k)) {
+					return
 				}
 				did.Note, did.Change = text, next.Length()-curve.Length()
 				curve = next
@@ -123,12 +150,31 @@ func (c *compiler) path(i int) *path.Curve {
 	return c.Paths[i]
 }
 
+// sameCarrier says where paths that path i is made of stand elsewhere than it does,
+// and takes over that they are deformed.
+func (c *compiler) sameCarrier(i int, ids []string, address string) bool {
+	for _, id := range ids {
+		j := c.pathAt[id]
+		if c.parents[j] != c.parents[i] || c.rests[j] != c.rests[i] {
+			c.say(fmt.Errorf("%q rides on another carrier or rests elsewhere: a path with the same carrier and rest is accepted", c.Doc.Paths[j].Name), "%s", address)
+			return false
+		}
+		c.deforms[i] = c.deforms[i] || c.deforms[j]
+	}
+	return true
+}
+
 // shape returns the spans of path i before its steps, nil when they have a fault.
 func (c *compiler) shape(i int, note func(string)) ([]path.Span, bool) {
 	p := &c.Doc.Paths[i]
 	switch s := &p.Shape; {
 	case s.Over != nil:
-		f := &c.Fixtures[c.fixtureAt[s.Over.Fixture]]
+		at := c.fixtureAt[s.Over.Fixture]
+		f := &c.Fixtures[at]
+		if c.carrierIndex(c.Doc.Parent(c.Doc.Fixtures[at].Carrier)) != c.parents[i] || c.rests[i] != geom.Still {
+			c.say(fmt.Errorf("%q rides on another carrier than the path that lies on it: the same carrier, without a rest, is accepted", c.Doc.Fixtures[at].Name), "paths[%d].shape.over.fixture", i)
+			return nil, false
+		}
 		if c.faultyPart[f.Part] {
 			return nil, false
 		}
@@ -159,6 +205,12 @@ func (c *compiler) shape(i int, note func(string)) ([]path.Span, bool) {
 			}
 		}
 		return path.MoveAll(spans, f.ToWorld), s.Over.Closed
+	case s.Track != nil && s.Track.Carrier != "":
+		j := c.carrierAt[s.Track.Carrier]
+		if !c.carrier(j) {
+			return nil, false
+		}
+		return track(c.Doc.Range, s.Track.Closed, func(f float64) geom.Vec { return c.pose(j, f).P }), s.Track.Closed
 	case s.Track != nil:
 		j := c.rigAt[s.Track.Rig]
 		t := c.train(j)
@@ -169,9 +221,14 @@ func (c *compiler) shape(i int, note func(string)) ([]path.Span, bool) {
 			c.say(fmt.Errorf("piece %d is not there: the rig has %d", s.Track.Piece, t.Layout.Count), "paths[%d].shape.track.piece", i)
 			return nil, false
 		}
-		return t.track(s.Track, c.Doc.Range), s.Track.Closed
+		return track(c.Doc.Range, s.Track.Closed, func(f float64) geom.Vec { return t.placeOf(s.Track.Piece-1, f) }), s.Track.Closed
+	case s.Wrap != nil:
+		if c.belt(i, note) == nil {
+			return nil, false
+		}
+		return c.beltSpans(i, c.Clock.First), true
 	default:
-		return s.Spans(note)
+		return c.pulled(i, c.Clock.First).Spans(note)
 	}
 }
 
@@ -215,37 +272,43 @@ func (c *compiler) solid(i int) (*surface.Mesh, error) {
 	return p.solid, nil
 }
 
-// track is the smooth way of one piece through its places in every frame of the
-// range. Frames in which it stands still are one.
-func (t *Train) track(s *scene.TrackShape, r scene.Range) []path.Span {
+// track is the smooth way of a thing through its places in every frame of the range.
+// Frames in which it stands still are one.
+func track(r scene.Range, closed bool, place func(frame float64) geom.Vec) []path.Span {
 	const most = 5000
 	every := r.Count()/most + 1
-	var pts []path.Point
 	last := r.Last
-	if s.Closed {
+	if closed {
 		last++ // the frame that shows the first again
 	}
+	var all []geom.Vec
+	size := geom.EmptyBox()
 	for n := r.First; n <= last; n += every {
-		at := t.Field.Frame(t.Wrap(t.Distance(s.Piece-1, float64(n)))).P
-		if len(pts) == 0 || at.Sub(pts[len(pts)-1].At).Norm() > 1e-9*t.Curve.Length() {
-			pts = append(pts, path.Point{At: at, Handles: path.Smooth})
+		p := place(float64(n))
+		all, size = append(all, p), size.Extend(p)
+	}
+	scale := size.Size().Norm()
+	var pts []path.Point
+	for _, p := range all {
+		if len(pts) == 0 || p.Sub(pts[len(pts)-1].At).Norm() > 1e-9*scale {
+			pts = append(pts, path.Point{At: p, Handles: path.Smooth})
 		}
 	}
-	if n := len(pts); s.Closed && n > 2 && pts[n-1].At.Sub(pts[0].At).Norm() < 1e-6*t.Curve.Length() {
+	if n := len(pts); closed && n > 2 && pts[n-1].At.Sub(pts[0].At).Norm() < 1e-6*scale {
 		pts = pts[:n-1]
 	}
 	if len(pts) < 2 {
 		return []path.Span{} // no length: measuring it says so
 	}
-	return path.Spline(path.Resolve(pts, s.Closed), s.Closed)
+	return path.Spline(path.Resolve(pts, closed), closed)
 }
 
 // flatShare is the distance from its plane, as a share of the length, within which
 // a path counts as flat.
 const flatShare = 1e-6
 
-// step takes one shaping step.
-func (c *compiler) step(s *scene.Step, in *path.Curve) (out *path.Curve, note string, err error) {
+// step takes shaping step k.
+func (b *builder) step(k int, s *scene.Step, in *path.Curve) (out *path.Curve, note string, err error) {
 	closed := in.Closed()
 	spans := in.Spans()
 	switch {
@@ -272,7 +335,7 @@ func (c *compiler) step(s *scene.Step, in *path.Curve) (out *path.Curve, note st
 		spans, note, err = trim(s.Trim, in)
 		closed = false
 	case s.Join != nil:
-		return c.join(s.Join, in)
+		return b.join(s.Join, in)
 	case s.Subdivide != nil:
 		if n := len(spans) * s.Subdivide.Parts; n > maxSpans {
 			return nil, "", fmt.Errorf("%d spans are too many: up to %d are accepted", n, maxSpans)
@@ -305,7 +368,14 @@ func (c *compiler) step(s *scene.Step, in *path.Curve) (out *path.Curve, note st
 		if n := in.Length() / s.Jitter.Grain; n > maxSpans/10 {
 			return nil, "", fmt.Errorf("a grain of %g m makes %.0f wavers: at least %.3g m is accepted", s.Jitter.Grain, n, in.Length()*10/maxSpans)
 		}
-		spans = in.Jitter(path.Jittering{Seed: s.Jitter.Seed, Amount: s.Jitter.Amount, Grain: s.Jitter.Grain, Direction: s.Jitter.Direction, Floor: s.Jitter.Floor})
+		spans = in.Jitter(path.Jittering{Seed: s.Jitter.Seed, Amount: s.Jitter.Amount, Grain: s.Jitter.Grain, Direction: s.Jitter.Direction, Floor: s.Jitter.Floor, Phase: b.beat(s.Jitter.Beats)})
+	case s.Wave != nil:
+		spans, note, err = b.wave(s.Wave, in)
+	case s.Lag != nil:
+		if closed { // it would part where its end meets its start
+			return nil, "", path.ErrClosedPath
+		}
+		spans = b.lag(k, s.Lag, in)
 	case s.Drop != nil:
 		if s.Drop.Flat {
 			spans = in.Flatten(s.Drop.Clearance)
@@ -318,7 +388,7 @@ func (c *compiler) step(s *scene.Step, in *path.Curve) (out *path.Curve, note st
 	if err != nil {
 		return nil, "", err
 	}
-	out, err = c.memo.spans.New(spans, closed)
+	out, err = b.cache.New(spans, closed)
 	return out, note, err
 }
 
@@ -347,13 +417,13 @@ func trim(s *scene.TrimStep, in *path.Curve) ([]path.Span, string, error) {
 	return in.Cut(from, to), note, nil
 }
 
-func (c *compiler) join(s *scene.JoinStep, in *path.Curve) (*path.Curve, string, error) {
+func (b *builder) join(s *scene.JoinStep, in *path.Curve) (*path.Curve, string, error) {
 	if in.Closed() {
 		return nil, "", path.ErrClosedPath
 	}
 	curves := []*path.Curve{in}
 	for _, id := range s.Paths {
-		other := c.path(c.pathAt[id])
+		other := b.curve(id)
 		if other == nil {
 			return nil, "", nil
 		}
@@ -372,7 +442,7 @@ func (c *compiler) join(s *scene.JoinStep, in *path.Curve) (*path.Curve, string,
 			bridged++
 		}
 	}
-	out, err := c.memo.spans.New(spans, false)
+	out, err := b.cache.New(spans, false)
 	return out, fmt.Sprintf("%s joined, %d turned round, %s bridged.", plural(len(curves), "path"), turned, plural(bridged, "gap")), err
 }
 

@@ -2,10 +2,10 @@ package rig
 
 import (
 	"math"
+	"sync"
 
 	"bead/core/facing"
 	"bead/core/geom"
-	"bead/core/motion"
 	"bead/core/path"
 	"bead/core/place"
 	"bead/core/scene"
@@ -18,6 +18,13 @@ type Readout struct {
 	Parts    []PartReadout    `json:"parts"`
 	Rigs     []RigReadout     `json:"rigs"`
 	Fixtures []FixtureReadout `json:"fixtures"`
+	// Reach is the box, least and greatest corner, in which the paths and fixtures are
+	// over the range; left out where there are none.
+	Reach []scene.Vec3 `json:"reach,omitempty"`
+	// Ground is the profile of the ground as z, height, z, ...; left out where it is level.
+	Ground []float32 `json:"ground,omitempty"`
+	// Values are those that move, over time.
+	Values []CurveReadout `json:"values,omitempty"`
 }
 
 // FixtureReadout is where a fixture stands.
@@ -64,6 +71,9 @@ type PathReadout struct {
 	Crossings []CrossingReadout `json:"crossings,omitempty"`
 	Close     []int             `json:"close,omitempty"` // points, from 0, that nearly coincide with the next
 	Gap       float64           `json:"gap"`             // of an open path, from end to start
+	Wheels    []WheelReadout    `json:"wheels,omitempty"`
+	Belt      *BeltReadout      `json:"belt,omitempty"`
+	Chain     *ChainReadout     `json:"chain,omitempty"`
 }
 
 // CrossingReadout is a place where a path meets itself.
@@ -115,23 +125,57 @@ type RigReadout struct {
 	Roll []float32 `json:"roll"`
 	// GuideNear and GuideAhead tell how a guide leads: least distance in metres, and
 	// the greatest angle in degrees by which it runs ahead or behind.
-	// Curves are the values of this rig that move, for the graph.
-	Curves       []CurveReadout `json:"curves,omitempty"`
-	GuideNear    float64        `json:"guideNear,omitempty"`
-	GuideNearAt  float64        `json:"guideNearAt,omitempty"`
-	GuideAhead   float64        `json:"guideAhead,omitempty"`
-	GuideAheadAt float64        `json:"guideAheadAt,omitempty"`
-	Notes        []string       `json:"notes,omitempty"`
+	// Way is how far the rig has come at each frame of the range: of rigs that are to
+	// be in step.
+	Way          []float64 `json:"way,omitempty"`
+	GuideNear    float64   `json:"guideNear,omitempty"`
+	GuideNearAt  float64   `json:"guideNearAt,omitempty"`
+	GuideAhead   float64   `json:"guideAhead,omitempty"`
+	GuideAheadAt float64   `json:"guideAheadAt,omitempty"`
+	Notes        []string  `json:"notes,omitempty"`
+	// Pinned rigs sit on their pins; Pattern is the number of pieces after which their
+	// parts repeat, Kinds the part of each where they are not alike.
+	// Deviation is how far a bent piece strays from its rigid self at most, metres, and the
+	// piece, from 1 on: of trains on their pivots or bent.
+	Deviation      float64 `json:"deviation"`
+	DeviationPiece int     `json:"deviationPiece"`
+	// Body is of bodies that bend.
+	Body *BodyReadout `json:"body,omitempty"`
+
+	Pinned  bool  `json:"pinned"`
+	Pattern int   `json:"pattern"`
+	Kinds   []int `json:"kinds,omitempty"`
 }
 
-// CurveReadout is a value over time: evenly from First by Step frames. Speed is its
-// change a second.
-type CurveReadout struct {
-	Field  string    `json:"field"` // travel, offset or roll
-	First  float64   `json:"first"`
-	Step   float64   `json:"step"`
-	Values []float64 `json:"values"`
-	Speed  []float64 `json:"speed"`
+// BodyReadout describes a body that bends.
+type BodyReadout struct {
+	Vertices int      `json:"vertices"`
+	Sections int      `json:"sections"` // rings that bend by themselves
+	Length   float64  `json:"length"`
+	Blends   []string `json:"blends,omitempty"` // that the part has
+	// Tail and Head are its reach in the first frame, metres.
+	Tail    float64 `json:"tail"`
+	Head    float64 `json:"head"`
+	Stretch float64 `json:"stretch"`
+	// Longest is the part's longest axis where that is not its forward, such as "+x"; else empty.
+	Longest string `json:"longest,omitempty"`
+}
+
+func (t *Train) readBody() *BodyReadout {
+	b := t.Body(0)
+	r := t.ReachOf(0, t.scene.Clock.First)
+	out := &BodyReadout{Vertices: b.Vertices(), Sections: len(b.Stations), Length: b.Length(), Blends: b.Blends, Tail: r.Tail, Head: r.Head, Stretch: r.Stretch}
+	size := t.scene.Parts[t.Part].Bounds.Size().Array()
+	long := 0
+	for i := range size {
+		if size[i] > size[long]*(1+1e-6) {
+			long = i
+		}
+	}
+	if f := t.scene.Parts[t.Part].Axes.Forward.Array(); f[long] == 0 && size[long] > 1.02*b.Length()/t.scale {
+		out.Longest = "+" + string("xyz"[long])
+	}
+	return out
 }
 
 // StretchReadout is a stretch where the path runs along its up.
@@ -153,71 +197,61 @@ func (s *Scene) Readout() Readout {
 
 		Fixtures: make([]FixtureReadout, len(s.Fixtures)),
 	}
+	var wait sync.WaitGroup
 	for i := range s.Paths {
-		out.Paths[i] = s.readPath(i)
+		wait.Go(func() { out.Paths[i] = s.readPath(i) })
+	}
+	for i := range s.Trains {
+		wait.Go(func() { out.Rigs[i] = s.readTrain(i) })
 	}
 	for i := range s.Fixtures {
 		f := &s.Fixtures[i]
-		out.Fixtures[i] = FixtureReadout{s.Doc.Fixtures[i].ID, f.Part, f.Transform[:]}
+		p := PlaceOf(s.pose(f.carrier, s.Clock.First).Mul(f.rest))
+		out.Fixtures[i] = FixtureReadout{s.Doc.Fixtures[i].ID, f.Part, append(p[:], 1, 1, 1)}
 	}
 	for i := range s.Parts {
 		p := &s.Parts[i]
 		out.Parts[i] = PartReadout{ID: s.Doc.Parts[i].ID, Length: p.Length,
 			Min: p.Bounds.Min.Array(), Max: p.Bounds.Max.Array(), Triangles: len(p.Mesh.Indices) / 3}
 	}
-	for i := range s.Trains {
-		t := &s.Trains[i]
-		rep := t.Field.Report()
-		r := RigReadout{ID: t.rig.ID, Count: t.Layout.Count, Pitch: t.Layout.Pitch, Asked: t.Layout.Asked,
-			PartLength: s.Parts[t.Part].Length * t.scale, Seam: t.Layout.Seam, ComesRound: t.ComesRound,
-			ResidualDeg: rep.Residual * 180 / math.Pi, OffPlane: rep.Off, Straight: rep.Straight,
-			Travels:     t.rig.Travel.Moves(),
-			TravelRange: [2]float64{t.Travel(float64(s.Doc.Range.First)), t.Travel(float64(s.Doc.Range.Last + 1))}}
-		r.Gap = r.Pitch - r.PartLength
-		for _, a := range rep.Along {
-			r.Along = append(r.Along, StretchReadout{a.From, a.To, a.Turn * 180 / math.Pi})
-		}
-		r.GuideNear, r.GuideNearAt = rep.Guided.Nearest, rep.Guided.NearestAt
-		r.GuideAhead, r.GuideAheadAt = rep.Guided.Ahead*180/math.Pi, rep.Guided.AheadAt
-		if t.beyond > 0 {
-			r.Notes = append(r.Notes, plural(t.beyond, "bead")+" of roll beyond the path's end: not used until the path is longer.")
-		}
-		t.comb(&r, float64(s.Doc.Range.First))
-		r.Curves = t.curves(s.Doc.Range)
-		out.Rigs[i] = r
+	for _, p := range s.ground {
+		out.Ground = append(out.Ground, float32(p.X), float32(p.Y))
 	}
+	out.Values = s.values()
+	out.Reach = s.reach()
+	wait.Wait()
 	return out
 }
 
-// curveSamples is the least number of samples of a value over the range; there are
-// more where a frame would be left out, up to curveMost.
-const curveSamples, curveMost = 240, 1200
-
-// curves samples the moving values over the range and an eighth of it beyond either
-// end, so that the graph shows what the ends do.
-func (t *Train) curves(r scene.Range) []CurveReadout {
-	var out []CurveReadout
-	for _, v := range []struct {
-		field string
-		value *motion.Value
-	}{{"travel", &t.rig.Travel}, {"offset", &t.rig.Spacing.Offset}, {"roll", &t.rig.Facing.Roll}} {
-		if !v.value.Moves() {
-			continue
-		}
-		frames := float64(max(r.Count()-1, 1))
-		n := int(min(max(frames, curveSamples), curveMost))
-		beyond := n / 8
-		c := CurveReadout{Field: v.field, Step: frames / float64(n)}
-		c.First = float64(r.First) - float64(beyond)*c.Step
-		for i := range n + 2*beyond + 1 {
-			f := c.First + float64(i)*c.Step
-			c.Values = append(c.Values, v.value.At(f, t.clock))
-			h := c.Step / 4
-			c.Speed = append(c.Speed, (v.value.At(f+h, t.clock)-v.value.At(f-h, t.clock))/(2*h)*t.clock.FPS)
-		}
-		out = append(out, c)
+func (s *Scene) readTrain(i int) RigReadout {
+	t := &s.Trains[i]
+	rep := t.Field.Report()
+	r := RigReadout{ID: t.rig.ID, Count: t.Layout.Count, Pitch: t.Layout.Pitch, Asked: t.Layout.Asked,
+		PartLength: s.Parts[t.Part].Length * t.scale, Seam: t.Layout.Seam, ComesRound: t.ComesRound,
+		ResidualDeg: rep.Residual * 180 / math.Pi, OffPlane: rep.Off, Straight: rep.Straight,
+		Travels:     t.rig.Travel.Moves(),
+		TravelRange: [2]float64{t.Travel(float64(s.Doc.Range.First)), t.Travel(float64(s.Doc.Range.Last + 1))}}
+	r.Gap = r.Pitch - r.PartLength
+	r.Pinned, r.Pattern, r.Kinds = t.Pinned, t.Pattern(), t.Kinds
+	for _, a := range rep.Along {
+		r.Along = append(r.Along, StretchReadout{a.From, a.To, a.Turn * 180 / math.Pi})
 	}
-	return out
+	r.GuideNear, r.GuideNearAt = rep.Guided.Nearest, rep.Guided.NearestAt
+	r.GuideAhead, r.GuideAheadAt = rep.Guided.Ahead*180/math.Pi, rep.Guided.AheadAt
+	if t.beyond > 0 {
+		r.Notes = append(r.Notes, plural(t.beyond, "bead")+" of roll beyond the path's end: not used until the path is longer.")
+	}
+	piece := 0
+	r.Deviation, piece = t.Deviation()
+	r.DeviationPiece = piece + 1
+	if t.Bends() {
+		r.Body = t.readBody()
+	}
+	t.comb(&r, s.Clock.First)
+	if s.inStep(r.ID) {
+		r.Way = t.Way()
+	}
+	return r
 }
 
 const (
@@ -225,17 +259,12 @@ const (
 	twistSamples = 240
 )
 
-// comb samples the facing for drawing, with the roll of one frame.
+// comb samples the facing for drawing, with the roll and the lean of one frame.
 func (t *Train) comb(r *RigReadout, frame float64) {
 	length := t.Curve.Length()
-	roll := t.rig.Facing.Roll.At(frame, t.clock) * math.Pi / 180
-	up := func(s float64) geom.Frame {
-		f := t.Field.Frame(s)
-		if turn := roll + t.rollAt(s); turn != 0 {
-			f.U = geom.RotateAbout(f.U, f.T, turn)
-		}
-		return f
-	}
+	roll := t.roll.at(frame, t.scene.Clock) * math.Pi / 180
+	speed := t.speed(frame)
+	up := func(s float64) geom.Frame { return t.faced(&t.Posed, s, roll, speed) }
 	teeth := combTeeth
 	if !t.Curve.Closed() {
 		teeth++
@@ -290,6 +319,9 @@ func (scn *Scene) readPath(i int) PathReadout {
 		r.Before, _ = Polyline(info.Base, 2e-4*info.Base.Length())
 	}
 	scn.points(&r, &doc.Shape)
+	if doc.Shape.Wrap != nil {
+		scn.readWheels(i, &r)
+	}
 	return r
 }
 

@@ -64,14 +64,17 @@ func (d *Document) Check() Faults {
 	parts := c.ids("parts", len(d.Parts), func(i int) (string, string) { return d.Parts[i].ID, d.Parts[i].Name })
 	rigs := c.ids("rigs", len(d.Rigs), func(i int) (string, string) { return d.Rigs[i].ID, d.Rigs[i].Name })
 	fixtures := c.ids("fixtures", len(d.Fixtures), func(i int) (string, string) { return d.Fixtures[i].ID, d.Fixtures[i].Name })
+	carriers := map[string]bool{}
+	for i := range d.Carriers {
+		carriers[d.Carriers[i].ID] = true
+	}
 	for i := range d.Paths {
-		c.path(fmt.Sprintf("paths[%d]", i), &d.Paths[i], names{paths, fixtures, rigs})
+		c.path(fmt.Sprintf("paths[%d]", i), &d.Paths[i], names{paths, fixtures, rigs, carriers})
 	}
 	for i := range d.Fixtures {
 		at, f := fmt.Sprintf("fixtures[%d]", i), &d.Fixtures[i]
 		c.partID(at, f.Part, parts)
-		c.vec(at+".at", f.At)
-		c.number(at+".heading", f.Heading, -1e6, 1e6)
+		c.rest(at, &Stand{f.At, f.Heading, f.Pitch, f.Bank})
 	}
 	for i := range d.Assets {
 		if a := &d.Assets[i]; a.ID != AssetID(a.Data) {
@@ -88,11 +91,17 @@ func (d *Document) Check() Faults {
 			c.say(at+".path", "%q is no path of this scene", r.Path)
 		}
 		c.partID(at, r.Part, parts)
+		for k := range r.Others {
+			c.partID(fmt.Sprintf("%s.others[%d]", at, k), r.Others[k].Part, parts)
+		}
 		if g := r.Facing.Guide; r.Facing.Mode == facing.Guide && !paths[g] {
 			c.say(at+".facing.guide", "%q is no path of this scene: facing guide needs one to look at", g)
 		}
 		c.rig(at, r)
+		c.bends(at, r, d.Paths)
 	}
+	c.ground(d.Ground)
+	c.motion(d, paths, rigs)
 	return c.faults
 }
 
@@ -161,6 +170,15 @@ func (c *checker) part(at string, p *Part) {
 	if p.Shape.Post != nil {
 		given++
 	}
+	if p.Shape.Link != nil {
+		given++
+	}
+	for _, there := range []bool{p.Shape.Tube != nil, p.Shape.Eel != nil, p.Shape.Plank != nil, p.Shape.Dart != nil,
+		p.Shape.Coil != nil, p.Shape.Strip != nil, p.Shape.Strands != nil} {
+		if there {
+			given++
+		}
+	}
 	if f := p.Shape.File; f != nil {
 		given++
 		if !assetForm.MatchString(f.Asset) {
@@ -169,9 +187,10 @@ func (c *checker) part(at string, p *Part) {
 		c.number(at+".shape.file.scale", f.Scale, 1e-6, 1e6)
 	}
 	if given != 1 {
-		c.say(at+".shape", "holds %d shapes: exactly one of box, shoe, float, post and file is accepted", given)
+		c.say(at+".shape", "holds %d shapes: exactly one of box, shoe, float, post, link, tube, eel, plank, dart, coil, strip, strands and file is accepted", given)
 	}
 	c.vec(at+".pivot", p.Pivot)
+	c.number(at+".segments", float64(p.Segments), 0, 5000)
 	if _, err := p.Forward.Vec(); err != nil {
 		c.say(at+".forward", "%v", err)
 	} else if _, err := part.NewAxes(p.Forward, p.Up, geom.Vec{}); err != nil {
@@ -190,20 +209,41 @@ func (c *checker) value(at string, v *motion.Value) {
 }
 
 func (c *checker) rig(at string, r *Rig) {
-	if r.Kind != KindTrain {
-		c.say(at+".kind", "%q is not a kind of rig: train is", r.Kind)
+	if r.Kind != KindTrain && r.Kind != KindRider && r.Kind != KindBend {
+		c.say(at+".kind", "%q is not a kind of rig: train, rider and bend are", r.Kind)
 	}
-	if r.Seat != SeatPivot {
-		c.say(at+".seat", "%q is not a seat: pivot is", r.Seat)
+	if r.Kind != KindTrain && (r.Spacing.Mode != place.SetCount || r.Spacing.Count != 1) {
+		c.say(at+".spacing", "a %s is one thing: leave the spacing out, but for its offset", r.Kind)
 	}
-	if r.PastEnd != StraightOn && r.PastEnd != ComeRound {
+	c.oneOf(at+".seat", r.Seat, SeatPivot, SeatEnds, SeatBent)
+	if r.Seat != SeatPivot && r.Kind == KindRider {
+		c.say(at+".seat", "a rider sits on its pivot")
+	}
+	if r.Seat == SeatEnds && (r.Arrive != nil || r.Leave != nil) {
+		c.say(at+".seat", "pieces that come and go one after another are not joined by pins: pivot is accepted")
+	}
+	if len(r.Others) > 20 {
+		c.say(at+".others", "%d entries are not accepted: up to 20 are", len(r.Others))
+	}
+	for i := range r.Others {
+		o, oa := &r.Others[i], fmt.Sprintf("%s.others[%d]", at, i)
+		c.number(oa+".every", float64(o.Every), 0, 100_000)
+		c.number(oa+".first", float64(o.First), 0, 100_000)
+		switch {
+		case r.Kind != KindTrain:
+			c.say(oa, "a %s is one piece", r.Kind)
+		case o.Every == 0 && len(o.Pieces) == 0:
+			c.say(oa, "names no pieces: every or pieces is accepted")
+		case o.Every != 0 && len(o.Pieces) > 0:
+			c.say(oa+".pieces", "every says which they are: leave one of the two out")
+		}
+	}
+	if r.PastEnd != StraightOn && r.PastEnd != ComeRound && r.PastEnd != Stop {
 		c.say(at+".pastEnd", "%q is not accepted: straight on and come round are", r.PastEnd)
 	}
 	c.number(at+".scale", r.Scale, 1e-4, 1e4)
 	c.number(at+".spacing.pitch", r.Spacing.Pitch, 0, maxPosition)
 	c.number(at+".spacing.gap", r.Spacing.Gap, -maxPosition, maxPosition)
-	c.value(at+".spacing.offset", &r.Spacing.Offset)
-	c.value(at+".facing.roll", &r.Facing.Roll)
 	for i, b := range r.Facing.RollAt {
 		ba := fmt.Sprintf("%s.facing.rollAt[%d]", at, i)
 		c.number(ba+".at", b.At, 0, maxPosition)
@@ -215,7 +255,6 @@ func (c *checker) rig(at string, r *Rig) {
 			c.say(ba+".at", "%g is not beyond the bead before, at %g: rising distances are accepted", b.At, r.Facing.RollAt[i-1].At)
 		}
 	}
-	c.value(at+".travel", &r.Travel)
 	if u := r.Facing.Up; u != nil {
 		c.vec(at+".facing.up", *u)
 		if *u == (Vec3{}) {

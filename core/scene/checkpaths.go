@@ -8,7 +8,7 @@ import (
 )
 
 // names are the ids that a path may refer to.
-type names struct{ paths, fixtures, rigs map[string]bool }
+type names struct{ paths, fixtures, rigs, carriers map[string]bool }
 
 func (c *checker) path(at string, p *Path, known names) {
 	c.pathShape(at+".shape", &p.Shape, &known)
@@ -34,6 +34,15 @@ func (c *checker) pathShape(at string, s *PathShape, known *names) {
 		given++
 		c.vec(at+".line.from", x.From)
 		c.vec(at+".line.to", x.To)
+	}
+	if x := s.Hang; x != nil {
+		given++
+		c.vec(at+".hang.from", x.From)
+		c.vec(at+".hang.to", x.To)
+		c.number(at+".hang.length", x.Length, minRadius, maxPosition)
+		if _, _, _, err := x.cable(); err != nil {
+			c.say(at+".hang.length", "%v", err)
+		}
 	}
 	if x := s.Circle; x != nil {
 		given++
@@ -125,14 +134,25 @@ func (c *checker) pathShape(at string, s *PathShape, known *names) {
 	}
 	if x := s.Track; x != nil {
 		given++
-		c.known(at+".track.rig", x.Rig, "rig", known, func(n *names) map[string]bool { return n.rigs })
+		switch {
+		case (x.Rig == "") == (x.Carrier == ""):
+			c.say(at+".track", "names a rig and a carrier or neither: one of them is accepted")
+		case x.Carrier != "":
+			c.known(at+".track.carrier", x.Carrier, "carrier", known, func(n *names) map[string]bool { return n.carriers })
+		default:
+			c.known(at+".track.rig", x.Rig, "rig", known, func(n *names) map[string]bool { return n.rigs })
+		}
 		c.number(at+".track.piece", float64(x.Piece), 1, 1e6)
+	}
+	if x := s.Wrap; x != nil {
+		given++
+		c.wheels(at+".wrap", x)
 	}
 	if p := s.plane(); p != nil {
 		c.plane(at+"."+s.Kind()+".plane", *p)
 	}
 	if given != 1 {
-		c.say(at, "holds %d shapes: exactly one of line, circle, ellipse, slot, rectangle, arch, helix, spline, bspline, polyline, over and track is accepted", given)
+		c.say(at, "holds %d shapes: exactly one of line, circle, ellipse, slot, rectangle, arch, helix, spline, bspline, polyline, over, track, wrap and hang is accepted", given)
 	}
 }
 
@@ -256,10 +276,19 @@ func (c *checker) step(at string, s *Step, self string, known names) {
 		given++
 		c.number(at+".jitter.amount", x.Amount, 0, maxPosition)
 		c.number(at+".jitter.grain", x.Grain, 1e-6, maxPosition)
+		c.number(at+".jitter.beats", float64(x.Beats), 0, 1000)
 		c.oneOf(at+".jitter.direction", string(x.Direction), string(path.JitterSide), string(path.JitterUp), string(path.JitterAll))
 		if math.Abs(float64(x.Seed)) > 1<<52 {
 			c.say(at+".jitter.seed", "%d is not accepted: a whole number within ±2^52 is", x.Seed)
 		}
+	}
+	if x := s.Wave; x != nil {
+		given++
+		c.wave(at+".wave", x, known)
+	}
+	if x := s.Lag; x != nil {
+		given++
+		c.lag(at+".lag", x)
 	}
 	if x := s.Drop; x != nil {
 		given++

@@ -262,22 +262,25 @@ func (w *walker) matchFields(address string, obj map[string]any, t reflect.Type)
 	}
 }
 
-// matchValue accepts the three forms of a value.
+// matchValue accepts the forms of a value.
 func (w *walker) matchValue(address string, node any) {
 	obj, ok := node.(map[string]any)
 	if !ok {
 		if _, isNumber := node.(json.Number); !isNumber {
-			w.say(address, `is %s: a number, {"keys": [...]} or {"speed": ...} is accepted`, kindOf(node))
+			w.say(address, `is %s: a number, {"keys": [...]}, {"speed": ...} or a drive, {"of": ...}, {"rpm": ...}, {"turns": ...}, {"rolls": ...}, is accepted`, kindOf(node))
 			return
 		}
 		w.match(address, node, reflect.TypeFor[float64]())
 		return
 	}
-	if _, runs := obj["speed"]; runs {
-		w.match(address, node, reflect.TypeFor[motion.Running]())
-		return
+	form := motion.Forms[0]
+	for _, f := range motion.Forms[1:] {
+		if _, given := obj[f.Field]; given {
+			form = f
+			break
+		}
 	}
-	w.match(address, node, reflect.TypeFor[motion.Keyed]())
+	w.match(address, node, reflect.TypeOf(form.Type))
 	if list, ok := obj["keys"].([]any); ok && len(list) == 0 {
 		w.say(address+".keys", "is empty: at least one key is accepted, or a plain number")
 	}

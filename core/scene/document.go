@@ -25,8 +25,13 @@ type Document struct {
 	Units Units   `json:"units,omitempty" jsonschema:"enum=mm,enum=cm,enum=m,enum=in,description=Unit in which small lengths are shown; the document itself is in metres."`
 	FPS   float64 `json:"fps" jsonschema:"exclusiveMinimum=0,maximum=1000,description=Frames a second."`
 	Range Range   `json:"range"`
-	Paths []Path  `json:"paths"`
-	Parts []Part  `json:"parts"`
+	// Master is the carrier that all else rides on which names no carrier.
+	Master   string    `json:"master,omitempty" jsonschema:"description=Id of the carrier that carries all that names no other."`
+	Carriers []Carrier `json:"carriers,omitempty"`
+	Tugs     []Tug     `json:"tugs,omitempty"`
+	Ground   *Ground   `json:"ground,omitempty" jsonschema:"description=The ground; left out: level at height 0."`
+	Paths    []Path    `json:"paths"`
+	Parts    []Part    `json:"parts"`
 	// Fixtures are parts that stand in the scene.
 	Fixtures []Fixture `json:"fixtures,omitempty"`
 	Rigs     []Rig     `json:"rigs"`
@@ -42,8 +47,11 @@ type Fixture struct {
 	Name    string  `json:"name"`
 	Part    string  `json:"part" jsonschema:"description=Id of the part."`
 	At      Vec3    `json:"at" jsonschema:"description=Where the part's pivot stands in metres."`
-	Heading float64 `json:"heading,omitempty" jsonschema:"description=Degrees that the part's forward is turned about up."`
+	Heading float64 `json:"heading,omitempty" jsonschema:"description=Degrees that the part's forward is turned to the left."`
+	Pitch   float64 `json:"pitch,omitempty" jsonschema:"description=Degrees nose up."`
+	Bank    float64 `json:"bank,omitempty" jsonschema:"description=Degrees left side up."`
 	Guide   bool    `json:"guide,omitempty" jsonschema:"description=Guide only: shown in the view and left out of deliveries."`
+	Carrier string  `json:"carrier,omitempty" jsonschema:"description=Id of the carrier that it rides on."`
 }
 
 // Asset is a file in an open format, known by the SHA-256 of its bytes in hex.
@@ -82,6 +90,9 @@ type Part struct {
 	Forward part.Axis `json:"forward,omitempty" jsonschema:"enum=+x,enum=-x,enum=+y,enum=-y,enum=+z,enum=-z"`
 	Up      part.Axis `json:"up,omitempty" jsonschema:"enum=+x,enum=-x,enum=+y,enum=-y,enum=+z,enum=-z"`
 	Pivot   Vec3      `json:"pivot,omitzero" jsonschema:"description=The point of the part that sits on the path in the part's own axes."`
+	Guide   bool      `json:"guide,omitempty" jsonschema:"description=Guide only: shown in the view and left out of deliveries."`
+	// Segments cut the part along its forward so that it can bend.
+	Segments int `json:"segments,omitempty" jsonschema:"minimum=0,maximum=5000,description=Into how many stretches along its forward it is cut; 0 or left out: as it is."`
 }
 
 // PartShape is exactly one of its fields.
@@ -90,7 +101,16 @@ type PartShape struct {
 	Shoe  *part.ShoeSize `json:"shoe,omitempty" jsonschema:"oneof_required=shoe"`
 	Float *FloatShape    `json:"float,omitempty" jsonschema:"oneof_required=float"`
 	Post  *PostShape     `json:"post,omitempty" jsonschema:"oneof_required=post"`
+	Link  *part.LinkSize `json:"link,omitempty" jsonschema:"oneof_required=link"`
 	File  *FileShape     `json:"file,omitempty" jsonschema:"oneof_required=file"`
+
+	Tube    *part.TubeSize    `json:"tube,omitempty" jsonschema:"oneof_required=tube"`
+	Eel     *part.EelSize     `json:"eel,omitempty" jsonschema:"oneof_required=eel"`
+	Plank   *part.PlankSize   `json:"plank,omitempty" jsonschema:"oneof_required=plank"`
+	Dart    *part.DartSize    `json:"dart,omitempty" jsonschema:"oneof_required=dart"`
+	Coil    *part.CoilSize    `json:"coil,omitempty" jsonschema:"oneof_required=coil"`
+	Strip   *part.StripSize   `json:"strip,omitempty" jsonschema:"oneof_required=strip"`
+	Strands *part.StrandsSize `json:"strands,omitempty" jsonschema:"oneof_required=strands"`
 }
 
 // PostShape is an upright cylinder or cone that stands on its origin.
@@ -129,22 +149,51 @@ type FloatShape struct {
 
 // Rig ties a part to a path.
 type Rig struct {
-	ID      string       `json:"id"`
-	Name    string       `json:"name"`
-	Kind    string       `json:"kind" jsonschema:"enum=train"`
-	Path    string       `json:"path" jsonschema:"description=Id of the path."`
-	Part    string       `json:"part" jsonschema:"description=Id of the part."`
-	Seat    string       `json:"seat,omitempty" jsonschema:"enum=pivot"`
-	Scale   float64      `json:"scale,omitempty" jsonschema:"exclusiveMinimum=0,description=Scale of the pieces; spacing is not touched. 1 where left out."`
-	Spacing Spacing      `json:"spacing"`
-	Facing  Facing       `json:"facing"`
-	Travel  motion.Value `json:"travel" jsonschema:"description=How far the rig has moved along its path in metres."`
-	PastEnd string       `json:"pastEnd,omitempty" jsonschema:"enum=straight on,enum=come round,description=What a piece does that leaves an open path."`
+	ID      string        `json:"id"`
+	Name    string        `json:"name"`
+	Kind    string        `json:"kind" jsonschema:"enum=train,enum=rider,enum=bend"`
+	Path    string        `json:"path" jsonschema:"description=Id of the path."`
+	Part    string        `json:"part" jsonschema:"description=Id of the part."`
+	Seat    string        `json:"seat,omitempty" jsonschema:"enum=pivot,enum=ends,enum=bent,description=ends: both of a piece's pins lie on the path and it is never stretched; bent: it takes the form of the path."`
+	Scale   float64       `json:"scale,omitempty" jsonschema:"exclusiveMinimum=0,description=Scale of the pieces; spacing is not touched. 1 where left out."`
+	Spacing Spacing       `json:"spacing,omitzero" jsonschema:"description=Of trains."`
+	Facing  Facing        `json:"facing"`
+	Travel  motion.Value  `json:"travel" jsonschema:"description=How far the rig has moved along its path in metres."`
+	PastEnd string        `json:"pastEnd,omitempty" jsonschema:"enum=straight on,enum=come round,enum=stop,description=What a piece does that leaves an open path; stop is for bodies."`
+	Lead    *Lead         `json:"lead,omitempty" jsonschema:"description=Of a rider or a body: the rig that it goes along with; travel is then its lead or below 0 its lag."`
+	Rolling float64       `json:"rolling,omitempty" jsonschema:"description=Of a rider: the radius in metres on which it rolls and turns."`
+	Arrive  *Arrivals     `json:"arrive,omitempty"`
+	Leave   *Arrivals     `json:"leave,omitempty"`
+	InStep  string        `json:"inStep,omitempty" jsonschema:"description=Id of the rig that it is to be in step with."`
+	Others  []Others      `json:"others,omitempty" jsonschema:"description=Pieces that are of another part; later entries win."`
+	Bend    *Bend         `json:"bend,omitempty" jsonschema:"description=Of kind bend."`
+	Blends  []BlendAmount `json:"blends,omitempty" jsonschema:"description=Other shapes of its part that are put on before it is bent."`
+}
+
+// Others makes some of a train's pieces of another part: every n-th from the first one,
+// or those listed.
+type Others struct {
+	Part   string `json:"part" jsonschema:"description=Id of the part."`
+	Every  int    `json:"every,omitempty" jsonschema:"minimum=0,description=Every n-th piece; 0 or left out: those listed."`
+	First  int    `json:"first,omitempty" jsonschema:"minimum=0,description=The first of them counted from 1; n where left out."`
+	Pieces []int  `json:"pieces,omitempty" jsonschema:"description=Their numbers from 1 on; instead of every."`
+}
+
+// Of reports whether piece i, from 0, is one of them.
+func (o *Others) Of(i int) bool {
+	if o.Every == 0 {
+		return slices.Contains(o.Pieces, i+1)
+	}
+	first := o.First
+	if first == 0 {
+		first = o.Every
+	}
+	return i+1 >= first && (i+1-first)%o.Every == 0
 }
 
 // Spacing says how many pieces, or how far apart.
 type Spacing struct {
-	Mode   place.Mode   `json:"mode" jsonschema:"enum=set count,enum=set pitch,enum=close up"`
+	Mode   place.Mode   `json:"mode,omitempty" jsonschema:"enum=set count,enum=set pitch,enum=close up"`
 	Count  int          `json:"count,omitempty" jsonschema:"minimum=0,maximum=100000"`
 	Pitch  float64      `json:"pitch,omitempty" jsonschema:"description=Metres from one piece to the next; 0 or left out: the part's own length."`
 	Gap    float64      `json:"gap,omitempty" jsonschema:"description=Metres added to the pitch."`
@@ -162,6 +211,7 @@ type Facing struct {
 	Symmetry int          `json:"symmetry,omitempty"`
 	Roll     motion.Value `json:"roll,omitzero" jsonschema:"description=Degrees about the path's direction."`
 	RollAt   []RollBead   `json:"rollAt,omitempty" jsonschema:"description=Roll by distance; added to roll."`
+	Bank     *Bank        `json:"bank,omitempty" jsonschema:"description=Leans into bends as its speed asks."`
 }
 
 // RollBead is the roll at a distance. Up to the next bead it changes evenly or eased.
@@ -174,7 +224,9 @@ type RollBead struct {
 // Defaults that the document may leave out.
 const (
 	SeatPivot  = "pivot"
+	SeatEnds   = "ends"
 	KindTrain  = "train"
+	KindRider  = "rider"
 	StraightOn = "straight on"
 	ComeRound  = "come round"
 )
@@ -200,8 +252,16 @@ func (d *Document) FillDefaults() {
 			f.Scale = 1
 		}
 	}
+	d.fillMotionDefaults()
 	for i := range d.Rigs {
 		r := &d.Rigs[i]
+		r.fillBendDefaults()
+		if r.Kind == KindRider && r.Spacing.Mode == "" {
+			r.Spacing.Mode = place.SetCount
+		}
+		if r.Kind == KindRider && r.Spacing.Count == 0 {
+			r.Spacing.Count = 1
+		}
 		if r.Seat == "" {
 			r.Seat = SeatPivot
 		}
@@ -219,12 +279,5 @@ func (d *Document) FillDefaults() {
 				b.Ease = place.Straight
 			}
 		}
-	}
-}
-
-// Keep takes out all rigs but those named; no names keep all.
-func (d *Document) Keep(rigs []string) {
-	if len(rigs) > 0 {
-		d.Rigs = slices.DeleteFunc(d.Rigs, func(r Rig) bool { return !slices.Contains(rigs, r.ID) })
 	}
 }

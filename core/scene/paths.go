@@ -10,6 +10,9 @@ type Path struct {
 	Name  string    `json:"name"`
 	Shape PathShape `json:"shape"`
 	Steps []Step    `json:"steps,omitempty" jsonschema:"description=Shaping steps in the order they are taken."`
+	// Carrier is what it rides on, Rest where it stands in the carrier's space.
+	Carrier string `json:"carrier,omitempty" jsonschema:"description=Id of the carrier that it rides on."`
+	Rest    *Stand `json:"rest,omitempty" jsonschema:"description=Where the path stands in the carrier's space."`
 	// ChordError is how far the drawn and baked polyline may stray from the path.
 	ChordError float64 `json:"chordError,omitempty" jsonschema:"description=Metres by which the drawn and baked polyline may stray; 0 or left out: a 50000th of the length."`
 }
@@ -39,12 +42,24 @@ type PathShape struct {
 	Polyline  *PolylineShape  `json:"polyline,omitempty" jsonschema:"oneof_required=polyline"`
 	Over      *OverShape      `json:"over,omitempty" jsonschema:"oneof_required=over"`
 	Track     *TrackShape     `json:"track,omitempty" jsonschema:"oneof_required=track"`
+	Wrap      *WrapShape      `json:"wrap,omitempty" jsonschema:"oneof_required=wrap"`
+	Hang      *HangShape      `json:"hang,omitempty" jsonschema:"oneof_required=hang"`
 }
 
 // LineShape is straight.
 type LineShape struct {
 	From Vec3 `json:"from"`
 	To   Vec3 `json:"to"`
+}
+
+// HangShape is a cable that hangs between two ends.
+type HangShape struct {
+	From   Vec3    `json:"from"`
+	To     Vec3    `json:"to"`
+	Length float64 `json:"length" jsonschema:"exclusiveMinimum=0,description=Metres; more than the ends are apart."`
+	// The ends move as these carriers have moved since the first frame.
+	FromOn string `json:"fromCarrier,omitempty" jsonschema:"description=Id of the carrier that holds its start; it moves as that has moved since the first frame."`
+	ToOn   string `json:"toCarrier,omitempty" jsonschema:"description=Id of the carrier that holds its end."`
 }
 
 // PlaneName is the ready view that looks at a flat path square on.
@@ -155,11 +170,12 @@ type OverShape struct {
 	Points    []Vec3  `json:"points" jsonschema:"minItems=2,description=Places on or near the surface in the part's own axes."`
 }
 
-// TrackShape is the way that a piece of a train takes over the range.
+// TrackShape is the way that a piece of a rig, or a carrier, takes over the range.
 type TrackShape struct {
-	Rig    string `json:"rig" jsonschema:"description=Id of the rig."`
-	Piece  int    `json:"piece,omitempty" jsonschema:"minimum=1,description=Which piece from 1 on; 1 where left out."`
-	Closed bool   `json:"closed,omitempty"`
+	Rig     string `json:"rig,omitempty" jsonschema:"description=Id of the rig."`
+	Carrier string `json:"carrier,omitempty" jsonschema:"description=Id of the carrier; instead of rig."`
+	Piece   int    `json:"piece,omitempty" jsonschema:"minimum=1,description=Which piece from 1 on; 1 where left out."`
+	Closed  bool   `json:"closed,omitempty"`
 }
 
 // Step is one shaping step: exactly one of its fields besides off.
@@ -181,6 +197,8 @@ type Step struct {
 	Mirror    *MirrorStep    `json:"mirror,omitempty" jsonschema:"oneof_required=mirror"`
 	Jitter    *JitterStep    `json:"jitter,omitempty" jsonschema:"oneof_required=jitter"`
 	Drop      *DropStep      `json:"drop,omitempty" jsonschema:"oneof_required=drop"`
+	Wave      *WaveStep      `json:"wave,omitempty" jsonschema:"oneof_required=wave"`
+	Lag       *LagStep       `json:"lag,omitempty" jsonschema:"oneof_required=lag"`
 }
 
 // ReverseStep runs the path the other way.
@@ -267,6 +285,7 @@ type JitterStep struct {
 	Grain     float64        `json:"grain" jsonschema:"description=About the length of one waver in metres."`
 	Direction path.Direction `json:"direction,omitempty" jsonschema:"enum=side,enum=up,enum=all"`
 	Floor     bool           `json:"floor,omitempty" jsonschema:"description=Never below the ground."`
+	Beats     int            `json:"beats,omitempty" jsonschema:"minimum=0,maximum=1000,description=How often it comes back over the frame range; 0 or left out: it stands still."`
 }
 
 // DropStep puts the path on the ground.
@@ -329,6 +348,8 @@ func (s *PathShape) plane() *PlaneName {
 		return &s.Rectangle.Plane
 	case s.Arch != nil:
 		return &s.Arch.Plane
+	case s.Wrap != nil:
+		return &s.Wrap.Plane
 	}
 	return nil
 }

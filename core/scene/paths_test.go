@@ -3,9 +3,12 @@ package scene_test
 import (
 	"errors"
 	"fmt"
+	"math"
 	"strings"
 	"testing"
 
+	"bead/core/geom"
+	"bead/core/path"
 	"bead/core/scene"
 )
 
@@ -70,5 +73,31 @@ func TestPathRefusals(t *testing.T) {
 	over := scene.PathShape{Over: &scene.OverShape{Fixture: "f", Points: []scene.Vec3{{}, {1}}}}
 	if err := over.Accept(); err == nil {
 		t.Error("a shape on a fixture was accepted without its scene")
+	}
+}
+
+// A hanging cable is as long as asked and ends where it is to; one that does not reach is
+// refused with what would.
+func TestHangShape(t *testing.T) {
+	d := func(length string) string {
+		return `{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":2},"paths":[{"id":"p","name":"p","shape":{"hang":{"from":[1,2,3],"to":[4,3,7],"length":` + length + `}}}],"parts":[],"rigs":[]}`
+	}
+	doc, err := scene.Decode([]byte(d("6.5")))
+	if err != nil {
+		t.Fatal(err)
+	}
+	spans, closed := doc.Paths[0].Shape.Spans(nil)
+	c, err := path.New(spans, closed)
+	if err != nil || closed {
+		t.Fatal(err, closed)
+	}
+	end, _ := c.At(c.Length())
+	if math.Abs(c.Length()-6.5) > 1e-9 || end.Sub(geom.V(4, 3, 7)).Norm() > 1e-9 {
+		t.Errorf("%g long, to %v", c.Length(), end)
+	}
+	for length, says := range map[string]string{"5": "more than that is accepted", "0": "from 1e-06"} {
+		if _, err := scene.Decode([]byte(d(length))); err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("length %s: %v, want %q", length, err, says)
+		}
 	}
 }

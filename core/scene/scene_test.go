@@ -70,7 +70,7 @@ func TestFaultsHaveAddresses(t *testing.T) {
 		{"keys out of order", `{"speed":0.5}`, `{"keys":[{"frame":2,"value":0},{"frame":2,"value":1}]}`, "rigs[0].travel.keys[1].frame", "in order"},
 		{"speed and keys", `{"speed":0.5}`, `{"speed":1,"keys":[]}`, "rigs[0].travel.keys", "not a field"},
 		{"up without direction", `"mode":"loopside"`, `"mode":"steady","up":[0,0,0]`, "rigs[0].facing.up", "no direction"},
-		{"unknown kind", `"kind":"train"`, `"kind":"plane"`, "rigs[0].kind", "train is"},
+		{"unknown kind", `"kind":"train"`, `"kind":"plane"`, "rigs[0].kind", "train, rider and bend are"},
 	} {
 		text := strings.Replace(good, tc.old, tc.new, 1)
 		if text == good {

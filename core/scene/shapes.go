@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"bead/core/geom"
+	"bead/core/mech"
 	"bead/core/part"
 	"bead/core/path"
 )
@@ -52,6 +53,8 @@ func (s *PathShape) Spans(say func(note string)) (spans []path.Span, closed bool
 	switch {
 	case s.Line != nil:
 		return []path.Span{path.LineSpan(vec(s.Line.From), vec(s.Line.To))}, false
+	case s.Hang != nil:
+		return s.Hang.spans(), false
 	case s.Circle != nil:
 		return path.Circle(vec(s.Circle.Centre), along, across, s.Circle.Radius), true
 	case s.Ellipse != nil:
@@ -71,8 +74,29 @@ func (s *PathShape) Spans(say func(note string)) (spans []path.Span, closed bool
 		return path.BSpline(vecs(s.BSpline.Points), s.BSpline.Closed), s.BSpline.Closed
 	case s.Polyline != nil:
 		return s.Polyline.spans(say), s.Polyline.Closed
+	case s.Wrap != nil:
+		return s.Wrap.spans(), true
 	}
 	return nil, false
+}
+
+// cable hangs the cable and says which way ahead is.
+func (h *HangShape) cable() (c mech.Cable, from, ahead geom.Vec, err error) {
+	from = geom.FromArray(h.From)
+	v := geom.FromArray(h.To).Sub(from)
+	ahead = geom.V(v.X, 0, v.Z)
+	span := ahead.Norm()
+	c, err = mech.Hang(span, v.Y, h.Length)
+	return c, from, ahead.Mul(1 / max(span, 1e-300)), err
+}
+
+// spans are the cable's; none where it cannot hang, which checking says.
+func (h *HangShape) spans() []path.Span {
+	c, from, ahead, err := h.cable()
+	if err != nil {
+		return nil
+	}
+	return []path.Span{path.HangSpan(from, ahead.Mul(c.A), geom.V(0, c.A, 0), math.Sinh(c.U0), math.Sinh(c.U1))}
 }
 
 func vecs(pts []Vec3) []geom.Vec {
@@ -173,6 +197,22 @@ func (s *PartShape) Mesh() (*geom.Mesh, error) {
 		return part.Float(s.Float.Length, s.Float.Radius)
 	case s.Post != nil:
 		return part.Post(s.Post.Radius, s.Post.Top(), s.Post.Height)
+	case s.Link != nil:
+		return part.Link(*s.Link)
+	case s.Tube != nil:
+		return part.Tube(*s.Tube)
+	case s.Eel != nil:
+		return part.Eel(*s.Eel)
+	case s.Plank != nil:
+		return part.Plank(*s.Plank)
+	case s.Dart != nil:
+		return part.Dart(*s.Dart)
+	case s.Coil != nil:
+		return part.Coil(*s.Coil)
+	case s.Strip != nil:
+		return part.Strip(*s.Strip)
+	case s.Strands != nil:
+		return part.Strands(*s.Strands)
 	}
 	return nil, errors.New("the part has no shape")
 }

@@ -20,6 +20,14 @@ type Mesh struct {
 	edges   map[edge]sides
 	around  [][]edge // edges at each point, diagonals left out
 	tree    tree
+	at      []int32 // of each point as it was given, its number among Points
+	blends  []blend
+}
+
+// blend is another shape of the mesh: how each of its Points moves.
+type blend struct {
+	name string
+	move []geom.Vec
 }
 
 // edge is a pair of points, the lower number first.
@@ -61,6 +69,7 @@ func New(points []geom.Vec, faces [][]int32) (*Mesh, error) {
 		box = box.Extend(p)
 	}
 	at := m.weld(points, box)
+	m.at = at
 	for _, f := range faces {
 		face := make([]int32, 0, len(f))
 		for _, v := range f {
@@ -267,51 +276,124 @@ func (m *Mesh) Scaled(k float64) (*Mesh, error) {
 			faces = append(faces, f)
 		}
 	}
-	return New(points, faces)
+	out, err := New(points, faces)
+	if err != nil {
+		return nil, err
+	}
+	for _, b := range m.blends {
+		move := make([]geom.Vec, len(b.move))
+		for i, v := range b.move {
+			move[i] = v.Mul(k)
+		}
+		if err := out.AddBlend(b.name, move); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
 }
 
 // Drawn returns the mesh as triangles with normals: smooth over edges that bend by
-// less than 35 degrees, flat over others.
+// less than 35 degrees, flat over others. Its blends come along.
 func (m *Mesh) Drawn() *geom.Mesh {
-	const crease = 35 * math.Pi / 180
-	normal := make([]geom.Vec, len(m.faces))
-	at := make([][]int32, len(m.Points)) // faces at each point
-	for i, f := range m.faces {
-		if f == nil {
-			continue
-		}
-		normal[i] = m.faceNormal(f)
-		for _, v := range f {
-			at[v] = append(at[v], int32(i))
-		}
-	}
 	out := &geom.Mesh{}
-	cos := math.Cos(crease)
-	for i, f := range m.faces {
+	at := m.facesAt()
+	flat := m.flats(m.Points)
+	for _, f := range m.faces {
 		if f == nil {
 			continue
 		}
 		first := uint32(len(out.Positions) / 3)
-		unit := normal[i].Unit()
+		for _, v := range f {
+			p := m.Points[v]
+			out.Positions = append(out.Positions, float32(p.X), float32(p.Y), float32(p.Z))
+		}
+		for k := uint32(2); k < uint32(len(f)); k++ {
+			out.Indices = append(out.Indices, first, first+k-1, first+k)
+		}
+	}
+	out.Normals = m.shaded(flat, flat, at)
+	for _, b := range m.blends {
+		moved := make([]geom.Vec, len(m.Points))
+		for i := range moved {
+			moved[i] = m.Points[i].Add(b.move[i])
+		}
+		d := geom.Blend{Name: b.name, Normals: m.shaded(m.flats(moved), flat, at)}
+		for i := range d.Normals {
+			d.Normals[i] -= out.Normals[i]
+		}
+		for _, f := range m.faces {
+			for _, v := range f {
+				p := b.move[v]
+				d.Positions = append(d.Positions, float32(p.X), float32(p.Y), float32(p.Z))
+			}
+		}
+		out.Blends = append(out.Blends, d)
+	}
+	return out
+}
+
+// facesAt are the faces at each point.
+func (m *Mesh) facesAt() [][]int32 {
+	at := make([][]int32, len(m.Points))
+	for i, f := range m.faces {
+		for _, v := range f {
+			at[v] = append(at[v], int32(i))
+		}
+	}
+	return at
+}
+
+// flats are the normals of the faces, as long as their areas, where the points are given.
+func (m *Mesh) flats(points []geom.Vec) []geom.Vec {
+	moved := Mesh{Points: points}
+	out := make([]geom.Vec, len(m.faces))
+	for i, f := range m.faces {
+		if f != nil {
+			out[i] = moved.faceNormal(f)
+		}
+	}
+	return out
+}
+
+// shaded are the normals of the faces' corners by the faces' normals; which faces are smooth with one
+// another is said by those at rest.
+func (m *Mesh) shaded(normal, rest []geom.Vec, at [][]int32) []float32 {
+	const crease = 35 * math.Pi / 180
+	cos := math.Cos(crease)
+	var out []float32
+	for i, f := range m.faces {
+		unit := rest[i].Unit()
 		for _, v := range f {
 			var n geom.Vec
 			for _, k := range at[v] {
-				if normal[k].Unit().Dot(unit) > cos {
+				if rest[k].Unit().Dot(unit) > cos {
 					n = n.Add(normal[k])
 				}
 			}
 			if n = n.Unit(); n == (geom.Vec{}) {
 				n = geom.V(0, 1, 0) // a face without area shows nothing
 			}
-			p := m.Points[v]
-			out.Positions = append(out.Positions, float32(p.X), float32(p.Y), float32(p.Z))
-			out.Normals = append(out.Normals, float32(n.X), float32(n.Y), float32(n.Z))
-		}
-		for k := uint32(2); k < uint32(len(f)); k++ {
-			out.Indices = append(out.Indices, first, first+k-1, first+k)
+			out = append(out, float32(n.X), float32(n.Y), float32(n.Z))
 		}
 	}
 	return out
+}
+
+// AddBlend gives the mesh another shape: by how much each point, as they were given to New, moves.
+// It is for those who make the mesh; a blend for another number of points is an error.
+func (m *Mesh) AddBlend(name string, move []geom.Vec) error {
+	if len(move) != len(m.at) {
+		return errors.New("a blend moves another number of points than the mesh has")
+	}
+	b := blend{name, make([]geom.Vec, len(m.Points))}
+	for i, v := range move {
+		if !v.IsFinite() {
+			return errors.New("a blend moves a point to nowhere")
+		}
+		b.move[m.at[i]] = v
+	}
+	m.blends = append(m.blends, b)
+	return nil
 }
 
 // Wire returns the ends of every edge but the diagonals of quads, in order.

@@ -5,24 +5,30 @@ import (
 	"io"
 	"strconv"
 
+	"bead/core/geom"
 	"bead/core/rig"
 )
 
 // BakeHeader is the first line of a baked table: one row a frame and piece, the
 // pieces counted from 1, positions and distances in metres, rotations as unit
-// quaternions.
+// quaternions. Of a body that bends a row is a place of its middle line, evenly from tail to head:
+// rig.CentreSamples of each body, counted on and on as pieces.
 var BakeHeader = []string{"frame", "rig", "piece", "x", "y", "z", "qx", "qy", "qz", "qw", "sx", "sy", "sz", "distance"}
 
 // Baker writes pictures as rows.
 type Baker struct {
-	w   *csv.Writer
-	ids []string
-	row []string
+	w    *csv.Writer
+	ids  []string
+	row  []string
+	skip []bool
+
+	scene *rig.Scene
 }
 
-// NewBaker writes the header and returns a writer for the scene's pictures.
-func NewBaker(w io.Writer, s *rig.Scene) (*Baker, error) {
-	b := &Baker{w: csv.NewWriter(w), row: make([]string, len(BakeHeader))}
+// NewBaker writes the header and returns a writer for the scene's pictures, but for
+// the rigs that are skipped.
+func NewBaker(w io.Writer, s *rig.Scene, skip []bool) (*Baker, error) {
+	b := &Baker{w: csv.NewWriter(w), skip: skip, scene: s, row: make([]string, len(BakeHeader))}
 	for i := range s.Doc.Rigs {
 		b.ids = append(b.ids, s.Doc.Rigs[i].ID)
 	}
@@ -32,16 +38,45 @@ func NewBaker(w io.Writer, s *rig.Scene) (*Baker, error) {
 // Frame writes one picture. Numbers have the shortest form that reads back to
 // the same float32 (transforms) or float64 (distances).
 func (b *Baker) Frame(p *rig.Picture) error {
-	b.row[0] = strconv.Itoa(p.Frame)
+	b.row[0] = strconv.FormatFloat(p.Frame, 'f', -1, 64)
 	for i := range p.Rigs {
+		if b.skip[i] {
+			continue
+		}
 		r := &p.Rigs[i]
 		b.row[1] = b.ids[i]
+		if t := &b.scene.Trains[i]; t.Rig().Bend != nil {
+			if err := b.middle(t, r, p.Frame); err != nil {
+				return err
+			}
+			continue
+		}
 		for k, d := range r.Distances {
 			b.row[2] = strconv.Itoa(k + 1)
 			for j, x := range r.Transforms[k*rig.Stride : (k+1)*rig.Stride] {
 				b.row[3+j] = strconv.FormatFloat(float64(x), 'g', -1, 32)
 			}
 			b.row[13] = strconv.FormatFloat(d, 'g', -1, 64)
+			if err := b.w.Write(b.row); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// middle writes the middle lines of the bodies of a rig.
+func (b *Baker) middle(t *rig.Train, r *rig.Pieces, frame float64) error {
+	for k := range r.Reach {
+		sections, distances := t.CentreLine(r, k, frame)
+		for n := range sections {
+			s := &sections[n]
+			q := geom.FromBasis(s.S, s.U, s.T)
+			b.row[2] = strconv.Itoa(k*rig.CentreSamples + n + 1)
+			for j, x := range [...]float64{s.P.X, s.P.Y, s.P.Z, q.X, q.Y, q.Z, q.W, s.W, s.W, s.K} {
+				b.row[3+j] = strconv.FormatFloat(float64(float32(x)), 'g', -1, 32)
+			}
+			b.row[13] = strconv.FormatFloat(distances[n], 'g', -1, 64)
 			if err := b.w.Write(b.row); err != nil {
 				return err
 			}

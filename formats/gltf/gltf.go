@@ -22,6 +22,7 @@ type document struct {
 	Nodes       []node       `json:"nodes,omitempty"`
 	Meshes      []mesh       `json:"meshes,omitempty"`
 	Materials   []material   `json:"materials,omitempty"`
+	Skins       []skin       `json:"skins,omitempty"`
 	Animations  []animation  `json:"animations,omitempty"`
 	Accessors   []accessor   `json:"accessors,omitempty"`
 	BufferViews []bufferView `json:"bufferViews,omitempty"`
@@ -41,15 +42,20 @@ type sceneNodes struct {
 type node struct {
 	Name        string      `json:"name"`
 	Mesh        *int        `json:"mesh,omitempty"`
+	Skin        *int        `json:"skin,omitempty"`
+	Weights     []float32   `json:"weights,omitempty"`
 	Children    []int       `json:"children,omitempty"`
 	Translation *[3]float32 `json:"translation,omitempty"`
 	Rotation    *[4]float32 `json:"rotation,omitempty"`
 	Scale       *[3]float32 `json:"scale,omitempty"`
+
+	Extras map[string]any `json:"extras,omitempty"`
 }
 
 type mesh struct {
-	Name       string      `json:"name"`
-	Primitives []primitive `json:"primitives"`
+	Name       string         `json:"name"`
+	Primitives []primitive    `json:"primitives"`
+	Extras     map[string]any `json:"extras,omitempty"`
 }
 
 type primitive struct {
@@ -57,6 +63,8 @@ type primitive struct {
 	Indices    *int           `json:"indices,omitempty"`
 	Material   int            `json:"material"`
 	Mode       *int           `json:"mode,omitempty"` // triangles where left out
+
+	Targets []map[string]int `json:"targets,omitempty"`
 }
 
 type material struct {
@@ -127,56 +135,112 @@ var slate = [4]float64{0.35, 0.40, 0.42, 1}
 // kelp is the colour of paths.
 var kelp = [4]float64{0.027, 0.174, 0.133, 1}
 
+// Options says what goes into a file.
+type Options struct {
+	Frames int
+	Binary bool   // GLB, else text
+	Paths  bool   // the scene's paths go along as line strips within their chord error
+	Skip   []bool // of each rig: left out
+	// Single gives every piece a mesh of its own with the origin at its centre, for those
+	// who go on with a solver of rigid bodies.
+	Single bool
+	// Exact gives bodies that bend as a morph target a frame instead of joints.
+	Exact bool
+	// Say is told how near joints come; it may be nil.
+	Say func(string)
+}
+
 // Baker gathers frames and writes the file when it is closed.
 type Baker struct {
-	scene  *rig.Scene
-	frames int
-	binary bool
-	paths  bool
-	doc    document
-	bin    []byte
-	tracks []track // a piece of a rig, in order
+	Options
+	scene    *rig.Scene
+	doc      document
+	bin      []byte
+	anim     animation
+	times    int       // accessor of the times, -1 while there is none
+	pieces   [][]track // of each rig
+	fixtures []track
+	lines    []track // of each path
+	wheels   [][]track
+	bodies   [][]bodyTrack // of each rig that bends
+	singles  map[int]int   // of each part: the first mesh of a piece of its own
 }
 
-// track is what one piece does over the frames.
-type track struct {
-	translation, rotation []float32
-	scale                 [3]float32
+// track is what one node does over the frames.
+type track struct{ translation, rotation, scale []float32 }
+
+func (t *track) add(x []float32) {
+	t.translation = append(t.translation, x[:3]...)
+	t.rotation = append(t.rotation, x[3:7]...)
+	if len(x) > 7 {
+		t.scale = append(t.scale, x[7:10]...)
+	}
 }
 
-// NewBaker prepares a file for the given number of frames. With paths the scene's
-// paths go along as line strips within their chord error.
-func NewBaker(s *rig.Scene, frames int, binary, paths bool) *Baker {
-	b := &Baker{scene: s, frames: frames, binary: binary, paths: paths}
+// NewBaker prepares a file. A path that is deformed over time goes along as it is in
+// the first frame of the range.
+func NewBaker(s *rig.Scene, o Options) *Baker {
+	b := &Baker{Options: o, scene: s, times: -1, pieces: make([][]track, len(s.Trains)), bodies: make([][]bodyTrack, len(s.Trains)),
+		fixtures: make([]track, len(s.Fixtures)), lines: make([]track, len(s.Paths)), wheels: make([][]track, len(s.Paths))}
+	for i := range s.Paths {
+		if s.WheelsGo(i, b.skips) {
+			b.wheels[i] = make([]track, s.WheelCount(i))
+		}
+	}
 	for i := range s.Trains {
-		for range s.Trains[i].Layout.Count {
-			b.tracks = append(b.tracks, track{
-				translation: make([]float32, 0, 3*frames), rotation: make([]float32, 0, 4*frames),
-			})
+		if b.skips(i) {
+			continue
+		}
+		if s.Trains[i].Bends() {
+			b.bodies[i] = b.bodyTracks(i)
+			continue
+		}
+		b.pieces[i] = make([]track, s.Trains[i].Layout.Count)
+		for k := range b.pieces[i] {
+			b.pieces[i][k] = track{make([]float32, 0, 3*o.Frames), make([]float32, 0, 4*o.Frames), make([]float32, 0, 3*o.Frames)}
 		}
 	}
 	return b
 }
 
+func (b *Baker) skips(rig int) bool { return len(b.Skip) > rig && b.Skip[rig] }
+
 // Frame adds the next frame.
 func (b *Baker) Frame(p *rig.Picture) {
-	k := 0
-	for i := range p.Rigs {
-		x := p.Rigs[i].Transforms
-		for o := 0; o < len(x); o += rig.Stride {
-			t := &b.tracks[k]
-			t.translation = append(t.translation, x[o:o+3]...)
-			t.rotation = append(t.rotation, x[o+3:o+7]...)
-			t.scale = [3]float32(x[o+7 : o+10])
-			k++
+	for i := range b.bodies {
+		if b.bodies[i] != nil {
+			b.bodyFrame(p, i)
 		}
+	}
+	for i := range b.pieces {
+		x := p.Rigs[i].Transforms
+		for k := range b.pieces[i] {
+			o := x[k*rig.Stride : (k+1)*rig.Stride]
+			if b.Single {
+				o = b.centred(i, k, o)
+			}
+			b.pieces[i][k].add(o)
+		}
+	}
+	for i := range b.wheels {
+		pose := p.Paths[i].Rigid()
+		for k := range b.wheels[i] {
+			place := rig.PlaceOf(pose.Mul(p.Wheels[i][k].Place.Rigid()))
+			b.wheels[i][k].add(place[:])
+		}
+	}
+	for i := range b.fixtures {
+		b.fixtures[i].add(p.Fixtures[i][:])
+	}
+	for i := range b.lines {
+		b.lines[i].add(p.Paths[i][:])
 	}
 }
 
 // Close writes the file.
 func (b *Baker) Close(w io.Writer) error {
 	b.build()
-	if b.binary {
+	if b.Binary {
 		return b.writeGLB(w)
 	}
 	if len(b.bin) > 0 {
@@ -200,70 +264,55 @@ func (b *Baker) build() {
 		return used[p]
 	}
 	for i := range b.scene.Trains {
-		use(b.scene.Trains[i].Part)
+		for k := range b.pieces[i] {
+			if !b.Single {
+				use(b.scene.Trains[i].PartOf(k))
+			}
+		}
 	}
 	for i := range b.scene.Fixtures {
-		if !d.Fixtures[i].Guide {
+		if !b.guides(i) {
 			use(b.scene.Fixtures[i].Part)
 		}
 	}
-	anim := animation{Name: d.Name}
-	times := -1
-	if b.frames > 1 && len(b.tracks) > 0 {
-		t := make([]float32, b.frames)
-		for i := range t {
-			t[i] = float32(float64(i) / b.scene.Clock.FPS)
-		}
-		times = b.addFloats(t, "SCALAR", 0, true)
-	}
-	k := 0
+	b.anim = animation{Name: d.Name}
 	for i := range b.scene.Trains {
+		if b.skips(i) {
+			continue
+		}
 		train := &b.scene.Trains[i]
 		root := len(b.doc.Nodes)
 		b.doc.Nodes = append(b.doc.Nodes, node{Name: d.Rigs[i].Name})
 		b.doc.Scenes[0].Nodes = append(b.doc.Scenes[0].Nodes, root)
+		if b.bodies[i] != nil {
+			b.addBodies(i, root)
+			continue
+		}
 		// A piece that leaves an open path and comes in again at its start must not
 		// be drawn on the way back.
 		interpolation := "LINEAR"
 		if train.ComesRound && !train.Curve.Closed() {
 			interpolation = "STEP"
 		}
-		for piece := range train.Layout.Count {
-			t := &b.tracks[k]
-			k++
-			at := len(b.doc.Nodes)
-			m := used[train.Part]
-			b.doc.Nodes[root].Children = append(b.doc.Nodes[root].Children, at)
-			b.doc.Nodes = append(b.doc.Nodes, node{
-				// Not "name 1": readers number nodes of one name that way themselves.
-				Name: fmt.Sprintf("%s piece %d", d.Rigs[i].Name, piece+1), Mesh: &m,
-				Translation: (*[3]float32)(t.translation), Rotation: (*[4]float32)(t.rotation), Scale: &t.scale,
-			})
-			if times < 0 {
-				continue
+		for k := range b.pieces[i] {
+			// Not "name 1": readers number nodes of one name that way themselves.
+			name := fmt.Sprintf("%s piece %d", d.Rigs[i].Name, k+1)
+			p := train.PartOf(k)
+			var m int
+			if b.Single {
+				m = b.addSingle(name, p)
+			} else {
+				m = used[p]
 			}
-			for _, c := range []struct {
-				path, kind string
-				values     []float32
-				width      int
-			}{{"translation", "VEC3", t.translation, 3}, {"rotation", "VEC4", t.rotation, 4}} {
-				if still(c.values, c.width) {
-					continue // the node's own place says it all
-				}
-				anim.Channels = append(anim.Channels, channel{len(anim.Samplers), target{at, c.path}})
-				anim.Samplers = append(anim.Samplers, sampler{times, b.addFloats(c.values, c.kind, 0, false), interpolation})
-			}
+			b.doc.Nodes[root].Children = append(b.doc.Nodes[root].Children, len(b.doc.Nodes))
+			b.add(name, &m, &b.pieces[i][k], interpolation)
 		}
 	}
-	if len(anim.Channels) > 0 {
-		b.doc.Animations = []animation{anim}
-	} else if times >= 0 { // nothing moves: take the unused times back out
-		b.doc.Accessors = b.doc.Accessors[:len(b.doc.Accessors)-1]
-		v := b.doc.BufferViews[len(b.doc.BufferViews)-1]
-		b.doc.BufferViews = b.doc.BufferViews[:len(b.doc.BufferViews)-1]
-		b.bin = b.bin[:v.ByteOffset]
+	b.addWheels()
+	b.addOthers(use)
+	if len(b.anim.Channels) > 0 {
+		b.doc.Animations = []animation{b.anim}
 	}
-	b.addStill(use)
 	if len(b.bin) > 0 {
 		b.doc.Buffers = []buffer{{ByteLength: len(b.bin)}}
 	} else {
@@ -271,19 +320,63 @@ func (b *Baker) build() {
 	}
 }
 
-// addStill adds what does not move: fixtures, and paths where they were asked for.
-func (b *Baker) addStill(meshOf func(part int) int) {
+func (b *Baker) guides(fixture int) bool {
 	d := b.scene.Doc
-	for i := range b.scene.Fixtures {
-		f := &b.scene.Fixtures[i]
-		if d.Fixtures[i].Guide {
+	return d.Fixtures[fixture].Guide || d.Parts[b.scene.Fixtures[fixture].Part].Guide
+}
+
+// add adds a node with a mesh that does what its track says: channels for what
+// moves, the node's own place for what does not.
+func (b *Baker) add(name string, mesh *int, t *track, interpolation string) {
+	at := len(b.doc.Nodes)
+	n := node{Name: name, Mesh: mesh, Translation: (*[3]float32)(t.translation), Rotation: (*[4]float32)(t.rotation)}
+	if len(t.scale) > 0 {
+		n.Scale = (*[3]float32)(t.scale)
+	}
+	b.doc.Nodes = append(b.doc.Nodes, n)
+	for _, c := range []struct {
+		path, kind, interpolation string
+		values                    []float32
+		width                     int
+	}{
+		{"translation", "VEC3", interpolation, t.translation, 3},
+		{"rotation", "VEC4", interpolation, t.rotation, 4},
+		{"scale", "VEC3", "STEP", t.scale, 3}, // pieces come and go at once
+	} {
+		if still(c.values, c.width) {
 			continue
 		}
-		m, x := meshOf(f.Part), f.Transform
-		b.addRoot(node{Name: d.Fixtures[i].Name, Mesh: &m,
-			Translation: (*[3]float32)(x[0:3]), Rotation: (*[4]float32)(x[3:7])})
+		b.timesOf()
+		b.anim.Channels = append(b.anim.Channels, channel{len(b.anim.Samplers), target{at, c.path}})
+		b.anim.Samplers = append(b.anim.Samplers, sampler{b.times, b.addFloats(c.values, c.kind, 0, false), c.interpolation})
 	}
-	if !b.paths || len(b.scene.Paths) == 0 {
+}
+
+// timesOf is the accessor of the times.
+func (b *Baker) timesOf() int {
+	if b.times < 0 {
+		at := make([]float32, b.Frames)
+		for i := range at {
+			at[i] = float32(float64(i) / b.scene.Clock.FPS)
+		}
+		b.times = b.addFloats(at, "SCALAR", 0, true)
+	}
+	return b.times
+}
+
+// addOthers adds fixtures, and paths where they were asked for.
+func (b *Baker) addOthers(meshOf func(part int) int) {
+	d := b.scene.Doc
+	root := func(name string, m int, t *track) {
+		b.doc.Scenes[0].Nodes = append(b.doc.Scenes[0].Nodes, len(b.doc.Nodes))
+		b.add(name, &m, t, "LINEAR")
+	}
+	for i := range b.scene.Fixtures {
+		if !b.guides(i) {
+			root(d.Fixtures[i].Name, meshOf(b.scene.Fixtures[i].Part), &b.fixtures[i])
+		}
+	}
+	if !b.Paths || len(b.scene.Paths) == 0 {
 		return
 	}
 	b.doc.Materials = append(b.doc.Materials, material{"path", pbr{kelp, 0, 1}})
@@ -291,17 +384,12 @@ func (b *Baker) addStill(meshOf func(part int) int) {
 	for i, c := range b.scene.Paths {
 		points, _ := rig.Polyline(c, d.Paths[i].Chord(c.Length()))
 		m := len(b.doc.Meshes)
-		b.doc.Meshes = append(b.doc.Meshes, mesh{d.Paths[i].Name, []primitive{{
+		b.doc.Meshes = append(b.doc.Meshes, mesh{Name: d.Paths[i].Name, Primitives: []primitive{{
 			Attributes: map[string]int{"POSITION": b.addFloats(points, "VEC3", targetVertex, true)},
 			Material:   len(b.doc.Materials) - 1, Mode: &strip,
 		}}})
-		b.addRoot(node{Name: d.Paths[i].Name, Mesh: &m})
+		root(d.Paths[i].Name, m, &b.lines[i])
 	}
-}
-
-func (b *Baker) addRoot(n node) {
-	b.doc.Scenes[0].Nodes = append(b.doc.Scenes[0].Nodes, len(b.doc.Nodes))
-	b.doc.Nodes = append(b.doc.Nodes, n)
 }
 
 func still(v []float32, width int) bool {
@@ -313,7 +401,10 @@ func still(v []float32, width int) bool {
 	return true
 }
 
-func (b *Baker) addMesh(name string, m *geom.Mesh) {
+func (b *Baker) addMesh(name string, m *geom.Mesh) { b.addMeshFrom(name, m) }
+
+// addMeshFrom adds a mesh and returns its number.
+func (b *Baker) addMeshFrom(name string, m *geom.Mesh) int {
 	pos := b.addFloats(m.Positions, "VEC3", targetVertex, true)
 	nor := b.addFloats(m.Normals, "VEC3", targetVertex, false)
 	v := b.view(4*len(m.Indices), targetIndex)
@@ -322,9 +413,14 @@ func (b *Baker) addMesh(name string, m *geom.Mesh) {
 	}
 	idx := b.accessor(accessor{BufferView: v, ComponentType: typeUint32, Count: len(m.Indices), Type: "SCALAR"})
 	b.doc.Materials = append(b.doc.Materials, material{name, pbr{slate, 0, 0.85}})
-	b.doc.Meshes = append(b.doc.Meshes, mesh{name, []primitive{{
+	b.doc.Meshes = append(b.doc.Meshes, mesh{Name: name, Primitives: []primitive{{
 		Attributes: map[string]int{"POSITION": pos, "NORMAL": nor}, Indices: &idx, Material: len(b.doc.Materials) - 1,
 	}}})
+	at := len(b.doc.Meshes) - 1
+	if len(m.UVs) > 0 {
+		b.doc.Meshes[at].Primitives[0].Attributes["TEXCOORD_0"] = b.addFloats(m.UVs, "VEC2", targetVertex, false)
+	}
+	return at
 }
 
 func (b *Baker) accessor(a accessor) int {
@@ -337,7 +433,7 @@ func (b *Baker) view(bytes, target int) int {
 	return len(b.doc.BufferViews) - 1
 }
 
-var widths = map[string]int{"SCALAR": 1, "VEC3": 3, "VEC4": 4}
+var widths = map[string]int{"SCALAR": 1, "VEC2": 2, "VEC3": 3, "VEC4": 4, "MAT4": 16}
 
 func (b *Baker) addFloats(v []float32, kind string, target int, bounds bool) int {
 	a := accessor{BufferView: b.view(4*len(v), target), ComponentType: typeFloat32, Count: len(v) / widths[kind], Type: kind}

@@ -36,6 +36,7 @@ type source struct {
 	Meshes     []struct {
 		Name       string
 		Primitives []sourcePrimitive
+		Extras     struct{ TargetNames []string } `json:"extras"`
 	} `json:"meshes"`
 	Accessors   []sourceAccessor `json:"accessors"`
 	BufferViews []struct {
@@ -61,6 +62,7 @@ type sourcePrimitive struct {
 	Attributes map[string]int
 	Indices    *int
 	Mode       *int
+	Targets    []map[string]int
 }
 
 type sourceAccessor struct {
@@ -82,8 +84,11 @@ const (
 	modeFan
 )
 
+// maxBlends bounds the morph targets that are read.
+const maxBlends = 64
+
 // ReadMesh returns the triangles of the file's scene as one mesh, each node where it
-// stands. Any bytes give a mesh or an error.
+// stands, with its morph targets as blends: those of one name are one. Any bytes give a mesh or an error.
 func ReadMesh(data []byte) (*surface.Mesh, error) {
 	r, err := open(data)
 	if err != nil {
@@ -91,7 +96,22 @@ func ReadMesh(data []byte) (*surface.Mesh, error) {
 	}
 	var points []geom.Vec
 	var faces [][]int32
-	err = r.primitives(func(_ string, mode int, pos []geom.Vec, index []int32) error {
+	var names []string
+	moves := map[string][]geom.Vec{}
+	err = r.primitives(func(_ string, mode int, pos []geom.Vec, index []int32, morphs []morph) error {
+		for _, x := range morphs {
+			if mode < modeTriangles {
+				break
+			}
+			if _, known := moves[x.name]; !known {
+				if len(names) == maxBlends {
+					return fmt.Errorf("more than %d morph targets: up to so many are read", maxBlends)
+				}
+				names = append(names, x.name)
+			}
+			list := moves[x.name]
+			moves[x.name] = append(append(list, make([]geom.Vec, len(points)-len(list))...), x.move...)
+		}
 		if len(points)+len(pos) > surface.MaxPoints {
 			return fmt.Errorf("more than %d vertices: up to so many are read", surface.MaxPoints)
 		}
@@ -122,7 +142,23 @@ func ReadMesh(data []byte) (*surface.Mesh, error) {
 	if len(faces) == 0 {
 		return nil, errors.New("the file's scene holds no triangles")
 	}
-	return surface.New(points, faces)
+	mesh, err := surface.New(points, faces)
+	if err != nil {
+		return nil, err
+	}
+	for _, name := range names {
+		list := moves[name]
+		if err := mesh.AddBlend(name, append(list, make([]geom.Vec, len(points)-len(list))...)); err != nil {
+			return nil, err
+		}
+	}
+	return mesh, nil
+}
+
+// morph is a morph target of a primitive: how its vertices move, in the world.
+type morph struct {
+	name string
+	move []geom.Vec
 }
 
 // ReadLines returns the line strips, loops and runs of lines of the file's scene as
@@ -133,7 +169,7 @@ func ReadLines(data []byte) ([]path.Named, error) {
 		return nil, err
 	}
 	var out []path.Named
-	err = r.primitives(func(name string, mode int, pos []geom.Vec, index []int32) error {
+	err = r.primitives(func(name string, mode int, pos []geom.Vec, index []int32, _ []morph) error {
 		if mode < modeLines || mode > modeLineStrip || len(index) < 2 {
 			return nil
 		}
@@ -282,7 +318,7 @@ func (n *sourceNode) place() affine {
 
 // primitives gives every primitive of the scene's nodes to take, its positions in
 // the world.
-func (r *reader) primitives(take func(name string, mode int, pos []geom.Vec, index []int32) error) error {
+func (r *reader) primitives(take func(name string, mode int, pos []geom.Vec, index []int32, morphs []morph) error) error {
 	var roots []int
 	switch k := r.src.Scene; {
 	case k != nil && *k >= 0 && *k < len(r.src.Scenes):
@@ -312,7 +348,7 @@ func (r *reader) primitives(take func(name string, mode int, pos []geom.Vec, ind
 				if name == "" {
 					name = m.Name
 				}
-				if err := r.primitive(&m.Primitives[i], name, at, take); err != nil {
+				if err := r.primitive(&m.Primitives[i], name, m.Extras.TargetNames, at, take); err != nil {
 					return fmt.Errorf("mesh %d, primitive %d: %w", *n.Mesh, i, err)
 				}
 			}
@@ -332,7 +368,7 @@ func (r *reader) primitives(take func(name string, mode int, pos []geom.Vec, ind
 	return nil
 }
 
-func (r *reader) primitive(p *sourcePrimitive, name string, at affine, take func(string, int, []geom.Vec, []int32) error) error {
+func (r *reader) primitive(p *sourcePrimitive, name string, targets []string, at affine, take func(string, int, []geom.Vec, []int32, []morph) error) error {
 	mode := modeTriangles
 	if p.Mode != nil {
 		mode = *p.Mode
@@ -362,7 +398,35 @@ func (r *reader) primitive(p *sourcePrimitive, name string, at affine, take func
 			return err
 		}
 	}
-	return take(name, mode, pos, index)
+	var morphs []morph
+	for i, x := range p.Targets {
+		k, given := x["POSITION"]
+		if !given {
+			continue
+		}
+		if len(morphs) == maxBlends {
+			return fmt.Errorf("more than %d morph targets: up to so many are read", maxBlends)
+		}
+		flat, err := r.floats(k)
+		if err != nil {
+			return fmt.Errorf("morph target %d: %w", i, err)
+		}
+		if len(flat) != 3*len(pos) {
+			return fmt.Errorf("morph target %d moves %d vertices of %d", i, len(flat)/3, len(pos))
+		}
+		m := morph{fmt.Sprintf("blend %d", i+1), make([]geom.Vec, len(pos))}
+		if i < len(targets) && targets[i] != "" && len(targets[i]) <= 120 {
+			m.name = targets[i]
+		}
+		for v := range m.move {
+			m.move[v] = at.vector(geom.V(flat[3*v], flat[3*v+1], flat[3*v+2]))
+			if !m.move[v].IsFinite() || m.move[v].Norm() > maxCoordinate {
+				return fmt.Errorf("morph target %d moves vertex %d to nowhere", i, v)
+			}
+		}
+		morphs = append(morphs, m)
+	}
+	return take(name, mode, pos, index, morphs)
 }
 
 // sizes of component types in bytes.

@@ -169,3 +169,29 @@ func FuzzRead(f *testing.F) {
 		}
 	})
 }
+
+// Morph targets come in as blends: the eel's jaw, delivered and read again, opens the same mouth.
+func TestMorphTargetsAreRead(t *testing.T) {
+	s, data := bakeWith(t, "eel", gltf.Options{Frames: 1, Binary: true})
+	m, err := gltf.ReadMesh(data)
+	if err != nil {
+		t.Fatal(err)
+	}
+	got := m.Drawn()
+	if len(got.Blends) != 1 || got.Blends[0].Name != "jaw" {
+		t.Fatalf("%d blends", len(got.Blends))
+	}
+	// The vertices of the lower jaw stand as low when it is open as those of the part do.
+	lowest := func(m *geom.Mesh) float32 {
+		low := float32(0)
+		for i, y := range m.Blends[0].Positions {
+			if i%3 == 1 {
+				low = min(low, y)
+			}
+		}
+		return low
+	}
+	if a, b := lowest(got), lowest(s.Parts[0].Mesh); math.Abs(float64(a-b)) > 1e-6 || a > -0.01 {
+		t.Errorf("the jaw goes down by %g, not %g", a, b)
+	}
+}

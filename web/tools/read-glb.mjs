@@ -1,5 +1,6 @@
 // Reads GLB files as a stranger would: the Khronos validator's verdict, and the
-// pieces' places at given frames through three's GLTFLoader and AnimationMixer.
+// pieces' places at given frames through three's GLTFLoader and AnimationMixer; of bodies with
+// joints or morph targets the places of some of their vertices, and the error they state.
 // Usage: node read-glb.mjs FILE FPS FRAME... (frames counted from 0)
 import { readFile } from 'node:fs/promises'
 import validator from 'gltf-validator'
@@ -14,16 +15,30 @@ const gltf = await new GLTFLoader().parseAsync(
   '',
 )
 const nodes = []
-gltf.scene.traverse((o) => o.isMesh && nodes.push(o))
+const bodies = []
+gltf.scene.traverse((o) => o.isMesh && (o.isSkinnedMesh || o.userData.samples ? bodies : nodes).push(o))
+const looks = 150
 const mixer = new AnimationMixer(gltf.scene)
 for (const clip of gltf.animations) {
   const action = mixer.clipAction(clip).setLoop(LoopOnce, 1)
   action.clampWhenFinished = true // the last frame is the last, not the first again
   action.play()
 }
+const shapes = []
 const at = frames.map((f) => {
-  mixer.setTime(Number(f) / Number(fps))
+  // Just past the key, whose time is in single precision.
+  mixer.setTime(Number(f) / Number(fps) + 1e-6)
   gltf.scene.updateMatrixWorld(true)
+  shapes.push(
+    bodies.map((n) => {
+      n.skeleton?.update()
+      const count = n.geometry.attributes.position.count
+      return Array.from({ length: looks }, (_, i) => {
+        const v = Math.floor((i * count) / looks)
+        return [v, ...n.localToWorld(n.getVertexPosition(v, new Vector3())).toArray()]
+      })
+    }),
+  )
   return nodes.map((n) => [
     ...n.getWorldPosition(new Vector3()).toArray(),
     ...n.getWorldQuaternion(new Quaternion()).toArray(),
@@ -35,5 +50,7 @@ console.log(
     warnings: report.issues.numWarnings,
     issues: report.issues.messages.slice(0, 5),
     at,
+    shapes,
+    stated: bodies.map((n) => n.userData.greatestErrorMetres ?? 0),
   }),
 )

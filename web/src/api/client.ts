@@ -6,6 +6,7 @@ import type {
   EdgeChain,
   Fixture,
   HistoryStep,
+  Loops,
   Part,
   PathShape,
   Problem,
@@ -61,7 +62,8 @@ export const historyQuery = (id: string, revision: number) =>
   queryOptions({ queryKey: ['history', id, revision], queryFn: () => request<HistoryStep[]>(`/scenes/${id}/history`) })
 
 export const getScene = (id: string) => request<SceneState>(`/scenes/${id}`)
-export const createScene = (starter: string) => send<SceneState>('POST', '/scenes', { starter })
+export const createScene = (begin: { starter: string; answers?: Record<string, string> }) =>
+  send<SceneState>('POST', '/scenes', begin)
 /** A document or paths that were never a file are sent as one, so that one door takes all. */
 export const takeDocument = (doc: Blob) => request<SceneState>('/scenes/document', { method: 'POST', body: doc })
 export const saveScene = (id: string, revision: number, label: string, doc: Document) =>
@@ -94,11 +96,33 @@ export type EdgeWay = 'loop' | 'crease' | 'boundary' | 'middle'
 export const followEdges = (part: Part, fixture: Fixture, at: [number, number, number], way: EdgeWay) =>
   send<EdgeChain>('POST', '/meshes/edges', { part, fixture, at, way })
 
-export const startBake = (doc: Document, format: string, first: number, last: number, rigs: string[], paths: boolean) =>
-  send<BakeState>('POST', '/bakes', { doc, format, first, last, rigs, paths })
+/** The order of a belt round the outside of its wheels. */
+export const beltOrder = (shape: PathShape) => send<number[]>('POST', '/belts/order', { shape })
+
+export interface BakeWish {
+  format: string
+  first: number
+  last: number
+  rigs: string[]
+  paths: boolean
+  single: boolean
+  exact: boolean
+}
+export const startBake = (doc: Document, wish: BakeWish) => send<BakeState>('POST', '/bakes', { doc, ...wish })
 export const bakeState = (id: string) => request<BakeState>(`/bakes/${id}`)
 export const cancelBake = (id: string) => send<void>('DELETE', `/bakes/${id}`)
 export const bakeFileUrl = (id: string) => `/api/bakes/${id}/file`
 export const pictureUrl = (id: string, revision: number, theme: string) =>
   `/api/scenes/${id}/picture.svg?revision=${revision}&theme=${theme}`
 export const documentUrl = (id: string) => `/api/scenes/${id}/document`
+
+export const solveLoop = (doc: Document, rig: string, frames: number, speed: number) =>
+  send<Loops>('POST', '/loops', { doc, rig, frames, speed })
+/** The document with a thing riding on another carrier, in the same place. */
+export const moveToCarrier = (
+  doc: Document,
+  kind: 'carrier' | 'path' | 'fixture',
+  id: string,
+  carrier: string,
+  frame: number,
+) => send<Document>('POST', '/carriers/move', { doc, kind, id, carrier, frame })

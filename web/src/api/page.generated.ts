@@ -15,6 +15,7 @@ export interface PageSchema {
   edgeChain: EdgeChain;
   bake: BakeState;
   historyRow: HistoryStep;
+  loops: Loops;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -35,6 +36,13 @@ export interface Document {
    */
   fps: number;
   range: Range;
+  /**
+   * Id of the carrier that carries all that names no other.
+   */
+  master?: string;
+  carriers?: Carrier[];
+  tugs?: Tug[];
+  ground?: Ground;
   paths: Path[];
   parts: Part[];
   fixtures?: Fixture[];
@@ -51,6 +59,682 @@ export interface Range {
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Carrier".
+ */
+export interface Carrier {
+  id: string;
+  name: string;
+  /**
+   * Id of the carrier it rides on; left out: the master or the world.
+   */
+  parent?: string;
+  /**
+   * Where it is in metres.
+   *
+   * @minItems 3
+   * @maxItems 3
+   */
+  at: [
+    number | Keyed | Running | Driven | Spun | Turning | Rolling,
+    number | Keyed | Running | Driven | Spun | Turning | Rolling,
+    number | Keyed | Running | Driven | Spun | Turning | Rolling
+  ];
+  turn?: Turn;
+  ride?: Ride;
+  ground?: OnGround;
+}
+export interface Keyed {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running {
+  speed: number;
+  start?: number;
+}
+export interface Driven {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Turn".
+ */
+export interface Turn {
+  /**
+   * Degrees to the left.
+   */
+  heading?: number | Keyed1 | Running1 | Driven1 | Spun1 | Turning1 | Rolling1;
+  /**
+   * Degrees nose up.
+   */
+  pitch?: number | Keyed2 | Running2 | Driven2 | Spun2 | Turning2 | Rolling2;
+  /**
+   * Degrees left side up.
+   */
+  bank?: number | Keyed3 | Running3 | Driven3 | Spun3 | Turning3 | Rolling3;
+}
+export interface Keyed1 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running1 {
+  speed: number;
+  start?: number;
+}
+export interface Driven1 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun1 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning1 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling1 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+export interface Keyed2 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running2 {
+  speed: number;
+  start?: number;
+}
+export interface Driven2 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun2 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning2 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling2 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+export interface Keyed3 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running3 {
+  speed: number;
+  start?: number;
+}
+export interface Driven3 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun3 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning3 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling3 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+/**
+ * The path it rides along: then at and turn are counted from the place there.
+ */
+export interface Ride {
+  /**
+   * Id of the path.
+   */
+  path: string;
+  /**
+   * Metres from the path's start.
+   */
+  distance: number | Keyed4 | Running4 | Driven4 | Spun4 | Turning4 | Rolling4;
+  /**
+   * level: with the path's heading but upright.
+   */
+  turning?: "with the path" | "level" | "none";
+}
+export interface Keyed4 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running4 {
+  speed: number;
+  start?: number;
+}
+export interface Driven4 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun4 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning4 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling4 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+/**
+ * It rides on the ground on the wheels of its belts: then height and pitch and bank are counted from how it stands there.
+ */
+export interface OnGround {
+  /**
+   * Frames over which its body gives way; 0 or left out: it follows at once.
+   */
+  soften?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Tug".
+ */
+export interface Tug {
+  id: string;
+  name: string;
+  /**
+   * Id of a path with points of its own: spline or B-spline or polyline.
+   */
+  path: string;
+  /**
+   * The points held counted from 1.
+   */
+  points: number[];
+  /**
+   * Of a spline's points: the point with both handles or only one of its handles.
+   */
+  handle?: "both" | "in" | "out";
+  /**
+   * Metres that it is pulled by in the path's own space.
+   *
+   * @minItems 3
+   * @maxItems 3
+   */
+  pull?: [
+    number | Keyed5 | Running5 | Driven5 | Spun5 | Turning5 | Rolling5,
+    number | Keyed5 | Running5 | Driven5 | Spun5 | Turning5 | Rolling5,
+    number | Keyed5 | Running5 | Driven5 | Spun5 | Turning5 | Rolling5
+  ];
+  /**
+   * Metres along the path over which its hold falls off; 0: only the points held.
+   */
+  reach?: number;
+  /**
+   * Id of the carrier that it rides on; it moves as that has moved since the first frame.
+   */
+  carrier?: string;
+  wheel?: OnWheel;
+}
+export interface Keyed5 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running5 {
+  speed: number;
+  start?: number;
+}
+export interface Driven5 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun5 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning5 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling5 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+/**
+ * The wheel that it rides on instead of a carrier; it moves as its hub has moved since the first frame.
+ */
+export interface OnWheel {
+  /**
+   * Id of the belt.
+   */
+  path: string;
+  /**
+   * Which wheel from 1 on.
+   */
+  wheel: number;
+}
+/**
+ * The ground; left out: level at height 0.
+ */
+export interface Ground {
+  /**
+   * In rising z; level before the first and behind the last.
+   */
+  points?: GroundPoint[];
+  /**
+   * A smooth curve goes through the points.
+   */
+  smooth?: boolean;
+  humps?: Hump[];
+  rough?: Rough;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "GroundPoint".
+ */
+export interface GroundPoint {
+  z: number;
+  height: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Hump".
+ */
+export interface Hump {
+  /**
+   * Where its top is.
+   */
+  z: number;
+  length: number;
+  /**
+   * Below 0: a hollow.
+   */
+  height: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Rough".
+ */
+export interface Rough {
+  seed: number;
+  /**
+   * Greatest height in metres.
+   */
+  amount: number;
+  /**
+   * About the length of one bump in metres.
+   */
+  grain: number;
+  from: number;
+  to: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "Path".
  */
 export interface Path {
@@ -61,6 +745,11 @@ export interface Path {
    * Shaping steps in the order they are taken.
    */
   steps?: Step[];
+  /**
+   * Id of the carrier that it rides on.
+   */
+  carrier?: string;
+  rest?: Stand;
   /**
    * Metres by which the drawn and baked polyline may stray; 0 or left out: a 50000th of the length.
    */
@@ -83,6 +772,8 @@ export interface PathShape {
   polyline?: PolylineShape;
   over?: OverShape;
   track?: TrackShape;
+  wrap?: WrapShape;
+  hang?: HangShape;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -305,12 +996,168 @@ export interface TrackShape {
   /**
    * Id of the rig.
    */
-  rig: string;
+  rig?: string;
+  /**
+   * Id of the carrier; instead of rig.
+   */
+  carrier?: string;
   /**
    * Which piece from 1 on; 1 where left out.
    */
   piece?: number;
   closed?: boolean;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "WrapShape".
+ */
+export interface WrapShape {
+  /**
+   * In the order in which the belt comes to them.
+   */
+  wheels: Wheel[];
+  plane?: "side" | "ahead" | "above";
+  keep?: KeptLength;
+  /**
+   * Metres from the pitch line out to the face that lies on the ground.
+   */
+  depth?: number;
+  /**
+   * The wheel counted from 1 at whose contact distances begin; 0 or left out: where the belt leaves the first wheel.
+   */
+  anchor?: number;
+  /**
+   * Metres across the wheels as they are drawn and delivered; 0 or left out: a quarter of their radius.
+   */
+  width?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Wheel".
+ */
+export interface Wheel {
+  name: string;
+  /**
+   * Its centre; what is not in the plane counts from the first wheel only.
+   *
+   * @minItems 3
+   * @maxItems 3
+   */
+  at: [number, number, number];
+  /**
+   * Metres at the pitch line; of wheels without teeth.
+   */
+  radius?: number;
+  teeth?: number;
+  /**
+   * Metres from tooth to tooth along the chain.
+   */
+  pitch?: number;
+  /**
+   * The back of the belt lies on it and it turns the other way.
+   */
+  back?: boolean;
+  /**
+   * The belt passes it by.
+   */
+  free?: boolean;
+  /**
+   * The run behind it hangs where the belt has length to spare.
+   */
+  slack?: boolean;
+  /**
+   * Id of a carrier that it rides on; it moves as that has moved since the first frame.
+   */
+  carrier?: string;
+  /**
+   * It rides on the ground.
+   */
+  ground?: boolean;
+  spring?: Spring;
+  takeUp?: Sliding;
+}
+/**
+ * How a wheel on the ground moves against the rest.
+ */
+export interface Spring {
+  /**
+   * The pivot of its arm; left out: a slide.
+   *
+   * @minItems 3
+   * @maxItems 3
+   */
+  arm?: [number, number, number];
+  /**
+   * Degrees that a slide leans forward.
+   */
+  tilt?: number;
+  /**
+   * Metres that its hub may come above its place.
+   */
+  up: number;
+  /**
+   * Metres that its hub may drop below its place.
+   */
+  down: number;
+}
+/**
+ * It slides to hold the kept length.
+ */
+export interface Sliding {
+  /**
+   * Degrees of the slide from forward towards up.
+   */
+  angle?: number;
+  /**
+   * Metres that it may go against the slide.
+   */
+  in: number;
+  /**
+   * Metres that it may go along the slide.
+   */
+  out: number;
+}
+/**
+ * The length that is kept; left out: the belt is taut and as long as it comes.
+ */
+export interface KeptLength {
+  links: number;
+  /**
+   * Metres.
+   */
+  pitch: number;
+  /**
+   * The pitch is the straight distance from pin to pin; left out: along the belt.
+   */
+  pins?: boolean;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "HangShape".
+ */
+export interface HangShape {
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  from: [number, number, number];
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  to: [number, number, number];
+  /**
+   * Metres; more than the ends are apart.
+   */
+  length: number;
+  /**
+   * Id of the carrier that holds its start; it moves as that has moved since the first frame.
+   */
+  fromCarrier?: string;
+  /**
+   * Id of the carrier that holds its end.
+   */
+  toCarrier?: string;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -337,6 +1184,8 @@ export interface Step {
   mirror?: MirrorStep;
   jitter?: JitterStep;
   drop?: DropStep;
+  wave?: WaveStep;
+  lag?: LagStep;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -498,6 +1347,10 @@ export interface JitterStep {
    * Never below the ground.
    */
   floor?: boolean;
+  /**
+   * How often it comes back over the frame range; 0 or left out: it stands still.
+   */
+  beats?: number;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -509,6 +1362,350 @@ export interface DropStep {
    * Every point is laid on the ground; left out: the path is lowered as it is until it touches.
    */
   flat?: boolean;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "WaveStep".
+ */
+export interface WaveStep {
+  /**
+   * Metres that the path swings to either side.
+   */
+  side?: number | Keyed6 | Running6 | Driven6 | Spun6 | Turning6 | Rolling6;
+  /**
+   * Metres that it swings up and down; a quarter of a wave behind side.
+   */
+  up?: number | Keyed7 | Running7 | Driven7 | Spun7 | Turning7 | Rolling7;
+  /**
+   * Metres along the path.
+   */
+  wavelength: number;
+  /**
+   * Waves that have run by: a speed is waves a second; below 0 they run against the path.
+   */
+  phase?: number | Keyed8 | Running8 | Driven8 | Spun8 | Turning8 | Rolling8;
+  /**
+   * Share of the swing by distance.
+   */
+  amount?: AmountBead[];
+  /**
+   * Id of the rig whose travel the distances of amount are counted from.
+   */
+  with?: string;
+}
+export interface Keyed6 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running6 {
+  speed: number;
+  start?: number;
+}
+export interface Driven6 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun6 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning6 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling6 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+export interface Keyed7 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running7 {
+  speed: number;
+  start?: number;
+}
+export interface Driven7 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun7 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning7 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling7 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+export interface Keyed8 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running8 {
+  speed: number;
+  start?: number;
+}
+export interface Driven8 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun8 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning8 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling8 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "AmountBead".
+ */
+export interface AmountBead {
+  /**
+   * Metres.
+   */
+  at: number;
+  share: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "LagStep".
+ */
+export interface LagStep {
+  /**
+   * Metres along the path where it begins to give way.
+   */
+  from?: number;
+  /**
+   * Metres along the path where it gives way wholly; 0 or left out: the end. Less than from: towards the start.
+   */
+  to?: number;
+  /**
+   * Of its own swing in swings a second.
+   */
+  frequency: number;
+  /**
+   * Damping ratio: below 1 it swings past; 1: just not.
+   */
+  damping: number;
+  /**
+   * Frame from which on it gives way.
+   */
+  first?: number;
+  /**
+   * Frame up to which it gives way.
+   */
+  last?: number;
+}
+/**
+ * Where the path stands in the carrier's space.
+ */
+export interface Stand {
+  /**
+   * Metres.
+   *
+   * @minItems 3
+   * @maxItems 3
+   */
+  at?: [number, number, number];
+  /**
+   * Degrees to the left.
+   */
+  heading?: number;
+  /**
+   * Degrees nose up.
+   */
+  pitch?: number;
+  /**
+   * Degrees left side up.
+   */
+  bank?: number;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -527,6 +1724,14 @@ export interface Part {
    * @maxItems 3
    */
   pivot?: [number, number, number];
+  /**
+   * Guide only: shown in the view and left out of deliveries.
+   */
+  guide?: boolean;
+  /**
+   * Into how many stretches along its forward it is cut; 0 or left out: as it is.
+   */
+  segments?: number;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -537,7 +1742,15 @@ export interface PartShape {
   shoe?: ShoeSize;
   float?: FloatShape;
   post?: PostShape;
+  link?: LinkSize;
   file?: FileShape;
+  tube?: TubeSize;
+  eel?: EelSize;
+  plank?: PlankSize;
+  dart?: DartSize;
+  coil?: CoilSize;
+  strip?: StripSize;
+  strands?: StrandsSize;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -581,6 +1794,18 @@ export interface PostShape {
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "LinkSize".
+ */
+export interface LinkSize {
+  pitch: number;
+  width: number;
+  height: number;
+  plate: number;
+  roller: number;
+  outer?: boolean;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "FileShape".
  */
 export interface FileShape {
@@ -592,6 +1817,70 @@ export interface FileShape {
    * Metres a unit of the file; 1 where left out.
    */
   scale?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "TubeSize".
+ */
+export interface TubeSize {
+  length: number;
+  radius: number;
+  bore?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "EelSize".
+ */
+export interface EelSize {
+  length: number;
+  girth: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "PlankSize".
+ */
+export interface PlankSize {
+  length: number;
+  width: number;
+  thickness: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "DartSize".
+ */
+export interface DartSize {
+  length: number;
+  radius: number;
+  fins?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "CoilSize".
+ */
+export interface CoilSize {
+  radius: number;
+  pitch: number;
+  turns: number;
+  wire: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "StripSize".
+ */
+export interface StripSize {
+  length: number;
+  width: number;
+  thickness: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "StrandsSize".
+ */
+export interface StrandsSize {
+  length: number;
+  count: number;
+  radius: number;
+  lay: number;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -612,13 +1901,25 @@ export interface Fixture {
    */
   at: [number, number, number];
   /**
-   * Degrees that the part's forward is turned about up.
+   * Degrees that the part's forward is turned to the left.
    */
   heading?: number;
+  /**
+   * Degrees nose up.
+   */
+  pitch?: number;
+  /**
+   * Degrees left side up.
+   */
+  bank?: number;
   /**
    * Guide only: shown in the view and left out of deliveries.
    */
   guide?: boolean;
+  /**
+   * Id of the carrier that it rides on.
+   */
+  carrier?: string;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -627,7 +1928,7 @@ export interface Fixture {
 export interface Rig {
   id: string;
   name: string;
-  kind: "train";
+  kind: "train" | "rider" | "bend";
   /**
    * Id of the path.
    */
@@ -636,28 +1937,50 @@ export interface Rig {
    * Id of the part.
    */
   part: string;
-  seat?: "pivot";
+  /**
+   * ends: both of a piece's pins lie on the path and it is never stretched; bent: it takes the form of the path.
+   */
+  seat?: "pivot" | "ends" | "bent";
   /**
    * Scale of the pieces; spacing is not touched. 1 where left out.
    */
   scale?: number;
-  spacing: Spacing;
+  spacing?: Spacing;
   facing: Facing;
   /**
    * How far the rig has moved along its path in metres.
    */
-  travel: number | Keyed2 | Running2;
+  travel: number | Keyed11 | Running11 | Driven11 | Spun11 | Turning11 | Rolling11;
   /**
-   * What a piece does that leaves an open path.
+   * What a piece does that leaves an open path; stop is for bodies.
    */
-  pastEnd?: "straight on" | "come round";
+  pastEnd?: "straight on" | "come round" | "stop";
+  lead?: Lead;
+  /**
+   * Of a rider: the radius in metres on which it rolls and turns.
+   */
+  rolling?: number;
+  arrive?: Arrivals;
+  leave?: Arrivals;
+  /**
+   * Id of the rig that it is to be in step with.
+   */
+  inStep?: string;
+  /**
+   * Pieces that are of another part; later entries win.
+   */
+  others?: Others[];
+  bend?: Bend;
+  /**
+   * Other shapes of its part that are put on before it is bent.
+   */
+  blends?: BlendAmount[];
 }
 /**
- * This interface was referenced by `PageSchema`'s JSON-Schema
- * via the `definition` "Spacing".
+ * Of trains.
  */
 export interface Spacing {
-  mode: "set count" | "set pitch" | "close up";
+  mode?: "set count" | "set pitch" | "close up";
   count?: number;
   /**
    * Metres from one piece to the next; 0 or left out: the part's own length.
@@ -671,9 +1994,9 @@ export interface Spacing {
   /**
    * Metres by which all pieces stand further along.
    */
-  offset?: number | Keyed | Running;
+  offset?: number | Keyed9 | Running9 | Driven9 | Spun9 | Turning9 | Rolling9;
 }
-export interface Keyed {
+export interface Keyed9 {
   keys: {
     frame: number;
     value: number;
@@ -703,8 +2026,57 @@ export interface Keyed {
    */
   within?: [number, number];
 }
-export interface Running {
+export interface Running9 {
   speed: number;
+  start?: number;
+}
+export interface Driven9 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun9 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning9 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling9 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
   start?: number;
 }
 /**
@@ -728,13 +2100,14 @@ export interface Facing {
   /**
    * Degrees about the path's direction.
    */
-  roll?: number | Keyed1 | Running1;
+  roll?: number | Keyed10 | Running10 | Driven10 | Spun10 | Turning10 | Rolling10;
   /**
    * Roll by distance; added to roll.
    */
   rollAt?: RollBead[];
+  bank?: Bank;
 }
-export interface Keyed1 {
+export interface Keyed10 {
   keys: {
     frame: number;
     value: number;
@@ -764,8 +2137,57 @@ export interface Keyed1 {
    */
   within?: [number, number];
 }
-export interface Running1 {
+export interface Running10 {
   speed: number;
+  start?: number;
+}
+export interface Driven10 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun10 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning10 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling10 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
   start?: number;
 }
 /**
@@ -783,7 +2205,20 @@ export interface RollBead {
   roll: number;
   ease?: "straight" | "eased";
 }
-export interface Keyed2 {
+/**
+ * Leans into bends as its speed asks.
+ */
+export interface Bank {
+  /**
+   * 1: as much as the speed asks.
+   */
+  share: number;
+  /**
+   * Metres of path over which a bend is looked at; 0 or left out: a tenth of the path.
+   */
+  over?: number;
+}
+export interface Keyed11 {
   keys: {
     frame: number;
     value: number;
@@ -813,8 +2248,535 @@ export interface Keyed2 {
    */
   within?: [number, number];
 }
-export interface Running2 {
+export interface Running11 {
   speed: number;
+  start?: number;
+}
+export interface Driven11 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun11 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning11 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling11 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+/**
+ * Of a rider or a body: the rig that it goes along with; travel is then its lead or below 0 its lag.
+ */
+export interface Lead {
+  /**
+   * Id of the rig that it goes along with.
+   */
+  rig: string;
+  at?: "head" | "middle" | "tail" | "piece";
+  /**
+   * Which piece from 1 on where at is piece.
+   */
+  piece?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Arrivals".
+ */
+export interface Arrivals {
+  /**
+   * Frame at which the first piece sets out.
+   */
+  first: number;
+  /**
+   * Frames from one piece to the next.
+   */
+  delay: number;
+  /**
+   * Frames that a piece is under way.
+   */
+  takes: number;
+  /**
+   * Who sets out when. By distance: those with the longest way first and a pitch apart.
+   */
+  order?: "last first" | "first first" | "by distance" | "scattered";
+  seed?: number;
+  /**
+   * The end of the path that they come from or go to.
+   */
+  end?: "start" | "end";
+  ease?: "straight" | "eased";
+  /**
+   * Pieces are shown while they wait at the end; left out: only once they are under way.
+   */
+  shown?: boolean;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Others".
+ */
+export interface Others {
+  /**
+   * Id of the part.
+   */
+  part: string;
+  /**
+   * Every n-th piece; 0 or left out: those listed.
+   */
+  every?: number;
+  /**
+   * The first of them counted from 1; n where left out.
+   */
+  first?: number;
+  /**
+   * Their numbers from 1 on; instead of every.
+   */
+  pieces?: number[];
+}
+/**
+ * Of kind bend.
+ */
+export interface Bend {
+  /**
+   * How much of the path the body covers: as much as it is long or all of it or from tail to head.
+   */
+  fit?: "keep length" | "fill path" | "reach";
+  /**
+   * The place of the body that stands at the travel.
+   */
+  anchor?: "tail" | "middle" | "head";
+  /**
+   * Of fit reach: metres along the path to the tail; the travel is added.
+   */
+  tail?: number | Keyed12 | Running12 | Driven12 | Spun12 | Turning12 | Rolling12;
+  /**
+   * Of fit reach: metres along the path to the head; the travel is added.
+   */
+  head?: number | Keyed13 | Running13 | Driven13 | Spun13 | Turning13 | Rolling13;
+  /**
+   * Drawn out it gets thinner and pressed together thicker.
+   */
+  keepVolume?: boolean;
+  /**
+   * Scale of the sections along the body.
+   */
+  taper?: TaperBead[];
+  /**
+   * Degrees that the head is turned against the tail.
+   */
+  twist?: number | Keyed14 | Running14 | Driven14 | Spun14 | Turning14 | Rolling14;
+  rounds?: Rounds;
+}
+export interface Keyed12 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running12 {
+  speed: number;
+  start?: number;
+}
+export interface Driven12 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun12 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning12 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling12 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+export interface Keyed13 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running13 {
+  speed: number;
+  start?: number;
+}
+export interface Driven13 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun13 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning13 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling13 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "TaperBead".
+ */
+export interface TaperBead {
+  /**
+   * From 0 at the tail to 1 at the head.
+   */
+  at: number;
+  scale: number;
+}
+export interface Keyed14 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running14 {
+  speed: number;
+  start?: number;
+}
+export interface Driven14 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun14 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning14 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling14 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Rounds".
+ */
+export interface Rounds {
+  count: number;
+  /**
+   * Frames of a round.
+   */
+  frames: number;
+  /**
+   * Metres along the path from round to round.
+   */
+  stride: number;
+  /**
+   * Every copy is shown at all times; left out: each only in its own round.
+   */
+  all?: boolean;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "BlendAmount".
+ */
+export interface BlendAmount {
+  /**
+   * Of the part's blend such as jaw.
+   */
+  name: string;
+  /**
+   * 0: none of it; 1: all of it.
+   */
+  amount: number | Keyed15 | Running15 | Driven15 | Spun15 | Turning15 | Rolling15;
+}
+export interface Keyed15 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running15 {
+  speed: number;
+  start?: number;
+}
+export interface Driven15 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun15 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning15 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling15 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
   start?: number;
 }
 /**
@@ -874,6 +2836,18 @@ export interface Starter {
   id: string;
   name: string;
   text: string;
+  questions?: Question[];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Question".
+ */
+export interface Question {
+  id: string;
+  text: string;
+  answer: string;
+  options?: string[];
+  unit?: string;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -915,7 +2889,11 @@ export interface Readout {
   parts: PartReadout[];
   rigs: RigReadout[];
   fixtures: FixtureReadout[];
+  reach?: [number, number, number][];
+  ground?: number[];
+  values?: CurveReadout[];
   meshes: string[];
+  wheelMeshes: string[][];
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -957,6 +2935,9 @@ export interface PathReadout {
   crossings?: CrossingReadout[];
   close?: number[];
   gap: number;
+  wheels?: WheelReadout[];
+  belt?: BeltReadout;
+  chain?: ChainReadout;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -1007,6 +2988,62 @@ export interface CrossingReadout {
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "WheelReadout".
+ */
+export interface WheelReadout {
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  at: [number, number, number];
+  radius: number;
+  width: number;
+  teeth: number;
+  back: boolean;
+  touches: boolean;
+  from: number;
+  to: number;
+  angleDeg: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "BeltReadout".
+ */
+export interface BeltReadout {
+  length: number;
+  taut: number;
+  kept: number;
+  spare: number;
+  takenUp: number;
+  hanging: boolean;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "ChainReadout".
+ */
+export interface ChainReadout {
+  pitch: number;
+  centres: number;
+  exact: number;
+  handbook: number;
+  ratio: number;
+  links: LinksReadout[];
+  /**
+   * @minItems 2
+   * @maxItems 2
+   */
+  chordal: [number, number];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "LinksReadout".
+ */
+export interface LinksReadout {
+  links: number;
+  centres: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "PartReadout".
  */
 export interface PartReadout {
@@ -1050,12 +3087,18 @@ export interface RigReadout {
   comb: number[];
   twist: number[];
   roll: number[];
-  curves?: CurveReadout[];
+  way?: number[];
   guideNear?: number;
   guideNearAt?: number;
   guideAhead?: number;
   guideAheadAt?: number;
   notes?: string[];
+  deviation: number;
+  deviationPiece: number;
+  body?: BodyReadout;
+  pinned: boolean;
+  pattern: number;
+  kinds?: number[];
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -1068,14 +3111,17 @@ export interface StretchReadout {
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
- * via the `definition` "CurveReadout".
+ * via the `definition` "BodyReadout".
  */
-export interface CurveReadout {
-  field: string;
-  first: number;
-  step: number;
-  values: number[];
-  speed: number[];
+export interface BodyReadout {
+  vertices: number;
+  sections: number;
+  length: number;
+  blends?: string[];
+  tail: number;
+  head: number;
+  stretch: number;
+  longest?: string;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -1085,6 +3131,19 @@ export interface FixtureReadout {
   id: string;
   part: number;
   place: number[];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "CurveReadout".
+ */
+export interface CurveReadout {
+  ref: string;
+  name: string;
+  unit: string;
+  first: number;
+  step: number;
+  values: number[];
+  speed: number[];
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -1197,6 +3256,7 @@ export interface BakeState {
   left: number;
   bytes: number;
   detail?: string;
+  notes?: string[];
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -1207,6 +3267,253 @@ export interface HistoryStep {
   label: string;
   made: string;
   current: boolean;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Loops".
+ */
+export interface Loops {
+  offers: LoopOffer[];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "LoopOffer".
+ */
+export interface LoopOffer {
+  frames: number;
+  rounds: number;
+  rate: number;
+  error: number;
+  change: number;
+  speed: number;
+  text: string;
+  edits: Edit[];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Bank".
+ */
+export interface Bank1 {
+  /**
+   * 1: as much as the speed asks.
+   */
+  share: number;
+  /**
+   * Metres of path over which a bend is looked at; 0 or left out: a tenth of the path.
+   */
+  over?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Bend".
+ */
+export interface Bend1 {
+  /**
+   * How much of the path the body covers: as much as it is long or all of it or from tail to head.
+   */
+  fit?: "keep length" | "fill path" | "reach";
+  /**
+   * The place of the body that stands at the travel.
+   */
+  anchor?: "tail" | "middle" | "head";
+  /**
+   * Of fit reach: metres along the path to the tail; the travel is added.
+   */
+  tail?: number | Keyed12 | Running12 | Driven12 | Spun12 | Turning12 | Rolling12;
+  /**
+   * Of fit reach: metres along the path to the head; the travel is added.
+   */
+  head?: number | Keyed13 | Running13 | Driven13 | Spun13 | Turning13 | Rolling13;
+  /**
+   * Drawn out it gets thinner and pressed together thicker.
+   */
+  keepVolume?: boolean;
+  /**
+   * Scale of the sections along the body.
+   */
+  taper?: TaperBead[];
+  /**
+   * Degrees that the head is turned against the tail.
+   */
+  twist?: number | Keyed14 | Running14 | Driven14 | Spun14 | Turning14 | Rolling14;
+  rounds?: Rounds;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Ground".
+ */
+export interface Ground1 {
+  /**
+   * In rising z; level before the first and behind the last.
+   */
+  points?: GroundPoint[];
+  /**
+   * A smooth curve goes through the points.
+   */
+  smooth?: boolean;
+  humps?: Hump[];
+  rough?: Rough;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "KeptLength".
+ */
+export interface KeptLength1 {
+  links: number;
+  /**
+   * Metres.
+   */
+  pitch: number;
+  /**
+   * The pitch is the straight distance from pin to pin; left out: along the belt.
+   */
+  pins?: boolean;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Lead".
+ */
+export interface Lead1 {
+  /**
+   * Id of the rig that it goes along with.
+   */
+  rig: string;
+  at?: "head" | "middle" | "tail" | "piece";
+  /**
+   * Which piece from 1 on where at is piece.
+   */
+  piece?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "OnGround".
+ */
+export interface OnGround1 {
+  /**
+   * Frames over which its body gives way; 0 or left out: it follows at once.
+   */
+  soften?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "OnWheel".
+ */
+export interface OnWheel1 {
+  /**
+   * Id of the belt.
+   */
+  path: string;
+  /**
+   * Which wheel from 1 on.
+   */
+  wheel: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Ride".
+ */
+export interface Ride1 {
+  /**
+   * Id of the path.
+   */
+  path: string;
+  /**
+   * Metres from the path's start.
+   */
+  distance: number | Keyed4 | Running4 | Driven4 | Spun4 | Turning4 | Rolling4;
+  /**
+   * level: with the path's heading but upright.
+   */
+  turning?: "with the path" | "level" | "none";
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Sliding".
+ */
+export interface Sliding1 {
+  /**
+   * Degrees of the slide from forward towards up.
+   */
+  angle?: number;
+  /**
+   * Metres that it may go against the slide.
+   */
+  in: number;
+  /**
+   * Metres that it may go along the slide.
+   */
+  out: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Spacing".
+ */
+export interface Spacing1 {
+  mode?: "set count" | "set pitch" | "close up";
+  count?: number;
+  /**
+   * Metres from one piece to the next; 0 or left out: the part's own length.
+   */
+  pitch?: number;
+  /**
+   * Metres added to the pitch.
+   */
+  gap?: number;
+  rest?: "pitch" | "slack";
+  /**
+   * Metres by which all pieces stand further along.
+   */
+  offset?: number | Keyed9 | Running9 | Driven9 | Spun9 | Turning9 | Rolling9;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Spring".
+ */
+export interface Spring1 {
+  /**
+   * The pivot of its arm; left out: a slide.
+   *
+   * @minItems 3
+   * @maxItems 3
+   */
+  arm?: [number, number, number];
+  /**
+   * Degrees that a slide leans forward.
+   */
+  tilt?: number;
+  /**
+   * Metres that its hub may come above its place.
+   */
+  up: number;
+  /**
+   * Metres that its hub may drop below its place.
+   */
+  down: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Stand".
+ */
+export interface Stand1 {
+  /**
+   * Metres.
+   *
+   * @minItems 3
+   * @maxItems 3
+   */
+  at?: [number, number, number];
+  /**
+   * Degrees to the left.
+   */
+  heading?: number;
+  /**
+   * Degrees nose up.
+   */
+  pitch?: number;
+  /**
+   * Degrees left side up.
+   */
+  bank?: number;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -1227,4 +3534,5 @@ export interface Page {
   edgeChain: EdgeChain;
   bake: BakeState;
   historyRow: HistoryStep;
+  loops: Loops;
 }

@@ -15,10 +15,14 @@ export type Field = { key: string; label: string } & (
       max?: number
       whole?: boolean
       fallback?: number
+      /** May be left out. */
+      optional?: boolean
     }
   | { kind: 'place' }
   | { kind: 'choice'; options: readonly string[]; names?: Record<string, string>; fallback: string }
   | { kind: 'switch'; off: string; on: string }
+  /** A value that may move. */
+  | { kind: 'moving' }
 )
 
 const length = (key: string, label: string, min = 0.001): Field => ({
@@ -57,6 +61,7 @@ const plane = choice('plane', 'Plane', ['side', 'ahead', 'above'], 'side')
 
 export const shapeFields: Partial<Record<ShapeKind, Field[]>> = {
   line: [place('from', 'From'), place('to', 'To')],
+  hang: [distance('length', 'Length'), place('from', 'From'), place('to', 'To')],
   circle: [length('radius', 'Radius'), place('centre', 'Centre'), plane],
   ellipse: [length('along', 'Half axis along'), length('across', 'Half axis across'), place('centre', 'Centre'), plane],
   slot: [length('length', 'Straights', 0), length('radius', 'Radius'), place('centre', 'Centre'), plane],
@@ -204,10 +209,35 @@ export const stepForms: Record<StepKind, StepForm> = {
       length('amount', 'Amount', 0),
       length('grain', 'Grain', 1e-4),
       count('seed', 'Seed', '', -1e9, 1e9),
+      { ...count('beats', 'Beats over the range', '', 0, 1000), fallback: 0 } as Field,
       choice('direction', 'Direction', ['side', 'up', 'all'], 'all'),
       { key: 'floor', label: 'Below the ground', kind: 'switch', off: 'may go', on: 'never' },
     ],
     first: (l) => ({ seed: 1, amount: nice(l / 200), grain: nice(l / 12), direction: 'all', floor: true }),
+  },
+  wave: {
+    name: 'Wave',
+    text: 'runs along the path: slither',
+    fields: [
+      { key: 'side', label: 'Sideways', kind: 'moving' },
+      { key: 'up', label: 'Up, down', kind: 'moving' },
+      length('wavelength', 'Wavelength', 1e-4),
+      { key: 'phase', label: 'Phase', kind: 'moving' },
+    ],
+    first: (l) => ({ side: nice(l / 40), wavelength: nice(l / 4), phase: { speed: -1 } }),
+  },
+  lag: {
+    name: 'Lag',
+    text: 'comes after, and swings past',
+    fields: [
+      { ...distance('from', 'Gives way from', -1e6), fallback: 0 } as Field,
+      { ...distance('to', 'Wholly at, 0: end', -1e6), fallback: 0 } as Field,
+      { key: 'frequency', label: 'Swings a second', kind: 'number', quantity: 'plain', min: 0.001, max: 1000 },
+      { key: 'damping', label: 'Damping, 1: no swing', kind: 'number', quantity: 'plain', min: 0, max: 100 },
+      { key: 'first', label: 'From frame', kind: 'number', quantity: 'frame', whole: true, optional: true },
+      { key: 'last', label: 'Up to frame', kind: 'number', quantity: 'frame', whole: true, optional: true },
+    ],
+    first: () => ({ frequency: 1.5, damping: 0.4 }),
   },
   drop: {
     name: 'Drop to ground',
@@ -226,11 +256,19 @@ export function stepKind(s: Step): StepKind {
 
 /** The points that shape a path and can be pulled, as the document holds them. */
 export function pointsOf(s: PathShape): Vec3[] | null {
-  return s.spline?.points.map((p) => p.at) ?? s.polyline?.points ?? s.bspline?.points ?? s.over?.points ?? null
+  return (
+    s.spline?.points.map((p) => p.at) ??
+    s.wrap?.wheels.map((w) => w.at) ??
+    s.polyline?.points ??
+    s.bspline?.points ??
+    s.over?.points ??
+    null
+  )
 }
 
 /** Puts a point of a shape elsewhere. */
 export function putPoint(s: PathShape, i: number, to: Vec3) {
   if (s.spline) s.spline.points[i]!.at = to
+  else if (s.wrap) s.wrap.wheels[i]!.at = to
   else (s.polyline ?? s.bspline ?? s.over)!.points[i] = to
 }

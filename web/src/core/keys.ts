@@ -1,31 +1,219 @@
-import type { Rig } from '../api/page.generated'
+import type { Document } from '../api/page.generated'
 import type { Quantity } from './units'
 import { isKeyed, type Key, type Value } from './value'
 
 // What can be done to keys of several values at once, without React.
 
-/** The values of a rig that may move. */
-export type Moving = 'travel' | 'offset' | 'roll'
-export const movings: readonly Moving[] = ['travel', 'offset', 'roll']
-export const quantities: Record<Moving, Quantity> = { travel: 'distance', offset: 'length', roll: 'angle' }
-
-export function valueOf(r: Rig, m: Moving): Value {
-  return (m === 'travel' ? r.travel : m === 'offset' ? r.spacing.offset : r.facing.roll) ?? 0
+/** A value of a rig, carrier or tug that may move. */
+export interface Slot {
+  /** What it is called among its owner's values. */
+  key: string
+  /** By which drives and the readout name it. */
+  ref: string
+  quantity: Quantity
+  /** For people, where the key does not say it. */
+  name?: string
+  /** Of a wave: the number of its shaping step. */
+  step?: number
+  get: (d: Document) => Value
+  put: (d: Document, v: Value) => void
 }
 
-export function putValue(r: Rig, m: Moving, v: Value): void {
-  if (m === 'travel') r.travel = v
-  else if (m === 'offset') r.spacing.offset = v
-  else r.facing.roll = v
+const axes = ['x', 'y', 'z'] as const
+const turns = ['heading', 'pitch', 'bank'] as const
+
+/** The values of a thing that may move; none of a path or part. */
+export function slotsOf(d: Document, kind: string | undefined, id: string | undefined): Slot[] {
+  if (kind === 'rig') {
+    const i = d.rigs.findIndex((r) => r.id === id)
+    if (i < 0) return []
+    return [
+      slot(
+        'rigs',
+        id!,
+        'travel',
+        'distance',
+        (d) => d.rigs[i]!.travel,
+        (d, v) => void (d.rigs[i]!.travel = v),
+      ),
+      slot(
+        'rigs',
+        id!,
+        'offset',
+        'length',
+        (d) => d.rigs[i]!.spacing?.offset,
+        (d, v) => {
+          d.rigs[i]!.spacing ??= {}
+          d.rigs[i]!.spacing.offset = v
+        },
+      ),
+      slot(
+        'rigs',
+        id!,
+        'roll',
+        'angle',
+        (d) => d.rigs[i]!.facing.roll,
+        (d, v) => void (d.rigs[i]!.facing.roll = v),
+      ),
+      ...bendSlots(d, i, id!),
+    ]
+  }
+  if (kind === 'path') return waveSlots(d, id)
+  if (kind === 'carrier') {
+    const i = d.carriers?.findIndex((c) => c.id === id) ?? -1
+    if (i < 0) return []
+    const of = (d: Document) => d.carriers![i]!
+    return [
+      ...(of(d).ride
+        ? [
+            slot(
+              'carriers',
+              id!,
+              'distance',
+              'distance',
+              (d) => of(d).ride?.distance,
+              (d, v) => void (of(d).ride!.distance = v),
+            ),
+          ]
+        : []),
+      ...axes.map((a, k) =>
+        slot(
+          'carriers',
+          id!,
+          a,
+          'distance',
+          (d) => of(d).at[k],
+          (d, v) => void (of(d).at[k] = v),
+        ),
+      ),
+      ...turns.map((t) =>
+        slot(
+          'carriers',
+          id!,
+          t,
+          'angle',
+          (d) => of(d).turn?.[t],
+          (d, v) => void ((of(d).turn ??= {})[t] = v),
+        ),
+      ),
+    ]
+  }
+  if (kind === 'tug') {
+    const i = d.tugs?.findIndex((t) => t.id === id) ?? -1
+    if (i < 0) return []
+    const of = (d: Document) => d.tugs![i]!
+    return axes.map((a, k) =>
+      slot(
+        'tugs',
+        id!,
+        a,
+        'length',
+        (d) => of(d).pull?.[k],
+        (d, v) => void ((of(d).pull ??= [0, 0, 0])[k] = v),
+      ),
+    )
+  }
+  return []
+}
+
+/** The values of a body: its reach, its twist, its blends. */
+function bendSlots(d: Document, i: number, id: string): Slot[] {
+  const rig = d.rigs[i]!
+  const bend = rig.bend
+  const of = (d: Document) => d.rigs[i]!.bend
+  return [
+    ...(['tail', 'head', 'twist'] as const)
+      .filter((k) => bend && (k === 'twist' || bend.fit === 'reach'))
+      .map((k) =>
+        slot(
+          'rigs',
+          id,
+          k,
+          k === 'twist' ? 'angle' : 'distance',
+          (d) => of(d)?.[k],
+          (d, v) => void (of(d)![k] = v),
+        ),
+      ),
+    ...(rig.blends ?? []).map((b, k) => ({
+      ...slot(
+        'rigs',
+        id,
+        `blend${k + 1}`,
+        'plain',
+        (d) => d.rigs[i]!.blends?.[k]?.amount,
+        (d, v) => void (d.rigs[i]!.blends![k]!.amount = v),
+      ),
+      name: b.name,
+    })),
+  ]
+}
+
+/** The values of the waves of a path. */
+function waveSlots(d: Document, id: string | undefined): Slot[] {
+  const i = d.paths.findIndex((p) => p.id === id)
+  const steps = d.paths[i]?.steps ?? []
+  let n = 0
+  return steps.flatMap((s, k) => {
+    if (!s.wave) return []
+    n++
+    return (['side', 'up', 'phase'] as const).map((f) => ({
+      ...slot(
+        'paths',
+        id!,
+        `wave${n}-${f}`,
+        f === 'phase' ? 'waves' : 'length',
+        (d) => d.paths[i]!.steps?.[k]?.wave?.[f],
+        (d, v) => void (d.paths[i]!.steps![k]!.wave![f] = v),
+      ),
+      name: `wave ${n > 1 ? `${n} ` : ''}${f}`,
+      step: k,
+    }))
+  })
+}
+
+function slot(
+  list: string,
+  id: string,
+  key: string,
+  quantity: Quantity,
+  get: (d: Document) => Value | undefined,
+  put: (d: Document, v: Value) => void,
+): Slot {
+  return { key, ref: `${list}/${id}/${key}`, quantity, get: (d) => get(d) ?? 0, put }
+}
+
+/** Every value of the scene that may move, with a name for people. */
+export function allSlots(d: Document): (Slot & { name: string })[] {
+  const of = (kind: string, list: { id: string; name: string }[] | undefined) =>
+    (list ?? []).flatMap((x) =>
+      slotsOf(d, kind, x.id).map((s) => ({
+        ...s,
+        name: `${x.name} ${kind === 'tug' ? 'pull ' : ''}${s.name ?? s.key}`,
+      })),
+    )
+  return [...of('rig', d.rigs), ...of('path', d.paths), ...of('carrier', d.carriers), ...of('tug', d.tugs)]
+}
+
+/** What a value comes to at the play head: from the frame where it moves, else as it is. */
+export function presentOf(
+  s: Slot,
+  d: Document,
+  moving: readonly { ref: string }[] | undefined,
+  values: Float64Array,
+): number {
+  const v = s.get(d)
+  if (typeof v === 'number') return v
+  const i = moving?.findIndex((m) => m.ref === s.ref) ?? -1
+  return i < 0 ? (isKeyed(v) ? v.keys[0]!.value : 0) : (values[i] ?? 0)
 }
 
 /** Which keys are chosen: frames of each value. */
-export type Chosen = Partial<Record<Moving, readonly number[]>>
+export type Chosen = Record<string, readonly number[]>
 
-export const chosenCount = (c: Chosen) => movings.reduce((n, m) => n + (c[m]?.length ?? 0), 0)
-export const isChosen = (c: Chosen, m: Moving, frame: number) => c[m]?.includes(frame) ?? false
+export const chosenCount = (c: Chosen) => Object.values(c).reduce((n, f) => n + f.length, 0)
+export const isChosen = (c: Chosen, m: string, frame: number) => c[m]?.includes(frame) ?? false
 
-export function toggled(c: Chosen, m: Moving, frame: number): Chosen {
+export function toggled(c: Chosen, m: string, frame: number): Chosen {
   const now = c[m] ?? []
   return { ...c, [m]: now.includes(frame) ? now.filter((f) => f !== frame) : [...now, frame] }
 }

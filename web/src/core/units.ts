@@ -1,7 +1,7 @@
 // Numbers as people type and read them: units and arithmetic in, tidy text out.
 // Inside everything is metres, degrees, seconds and frames.
 
-export type Quantity = 'length' | 'distance' | 'angle' | 'speed' | 'count' | 'frame' | 'plain'
+export type Quantity = 'length' | 'distance' | 'angle' | 'speed' | 'count' | 'frame' | 'waves' | 'plain'
 export type LengthUnit = 'mm' | 'cm' | 'm' | 'in'
 
 const metres: Record<string, number> = { mm: 0.001, cm: 0.01, m: 1, km: 1000, in: 0.0254, ft: 0.3048, '"': 0.0254 }
@@ -22,6 +22,7 @@ const tables: Record<Quantity, Record<string, number>> = {
   speed: speeds,
   count: {},
   frame: {},
+  waves: {},
   plain: {},
 }
 
@@ -36,6 +37,8 @@ export function shownUnit(q: Quantity, small: LengthUnit): string {
       return '°'
     case 'speed':
       return small === 'in' ? 'in/s' : small === 'm' ? 'm/s' : 'mm/s'
+    case 'waves':
+      return 'waves'
     default:
       return ''
   }
@@ -47,7 +50,7 @@ const decimals: Record<string, number> = { mm: 1, cm: 2, m: 3, ft: 3, in: 3, '°
 export function show(value: number, q: Quantity, small: LengthUnit): string {
   const unit = shownUnit(q, small)
   const v = value / (tables[q][unit] ?? 1)
-  if (q === 'count' || q === 'frame' || q === 'plain') return String(Math.round(v * 1e4) / 1e4)
+  if (q === 'count' || q === 'frame' || q === 'waves' || q === 'plain') return String(Math.round(v * 1e4) / 1e4)
   const text = v.toFixed(decimals[unit] ?? 3)
   return /^-0\.?0*$/.test(text) ? text.slice(1) : text
 }

@@ -1,5 +1,7 @@
 import type { Document, Path, PathShape, Rig } from '../api/page.generated'
 
+export type { Document }
+
 /** A number that may move, as documents hold it. */
 export type Value = Rig['travel']
 export type Keyed = Extract<Value, { keys: unknown }>
@@ -7,6 +9,19 @@ export type Key = Keyed['keys'][number]
 export type Ends = NonNullable<Keyed['after']>
 
 export const isKeyed = (v: Value | undefined): v is Keyed => typeof v === 'object' && 'keys' in v
+/** The drives besides keys and a constant speed, by the field that tells them apart. */
+export type Driven = Extract<Value, { of: unknown }>
+export type Spun = Extract<Value, { rpm: unknown }>
+export type Turning = Extract<Value, { turns: unknown }>
+export type Rolling = Extract<Value, { rolls: unknown }>
+export type Source = 'set' | 'keys' | 'speed' | 'rpm' | 'turns' | 'of' | 'rolls'
+
+/** What a value comes from. */
+export function sourceOf(v: Value | undefined): Source {
+  if (typeof v !== 'object') return 'set'
+  return (['keys', 'speed', 'rpm', 'turns', 'of', 'rolls'] as const).find((s) => s in v) ?? 'set'
+}
+
 export const isRunning = (v: Value | undefined): v is Extract<Value, { speed: number }> =>
   typeof v === 'object' && 'speed' in v
 
@@ -36,8 +51,9 @@ export function toggledKey(v: Value, frame: number, present: number, name: strin
 /** v with everything it says moved by delta at a frame: its constant, its start, or a key there. */
 export function shifted(v: Value, delta: number, frame: number, present: number): Value {
   if (isKeyed(v)) return withKey(v, frame, present + delta)
-  if (isRunning(v)) return { ...v, start: (v.start ?? 0) + delta }
-  return v + delta
+  if (typeof v !== 'object') return v + delta
+  if ('of' in v) return { ...v, offset: (v.offset ?? 0) + delta }
+  return { ...v, start: (v.start ?? 0) + delta }
 }
 
 /** The one kind of shape that a path has. */
@@ -59,6 +75,8 @@ export const shapeNames: Record<ShapeKind, string> = {
   polyline: 'Polyline',
   over: 'On a surface',
   track: 'Track',
+  wrap: 'Belt round wheels',
+  hang: 'Hanging cable',
 }
 
 /** Whether a shape is a closed one before its steps. */
@@ -68,6 +86,7 @@ export const isLoop = (s: PathShape) =>
     s.ellipse ??
     s.slot ??
     s.rectangle ??
+    s.wrap ??
     (s.spline ?? s.bspline ?? s.polyline ?? s.over ?? s.track)?.closed
   )
 

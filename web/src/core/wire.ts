@@ -17,9 +17,41 @@ export interface Pieces {
 
 export const stride = 10
 
+/** The pieces of one rig that take the form of their path. */
+export interface BodyShape {
+  /** Distances of tail and head along the path, two a piece. */
+  reach: Float64Array
+  /** Three numbers a vertex, in the world, piece after piece. */
+  positions: Float32Array
+  normals: Int16Array
+}
+
+/** Numbers a wheel: seven of its pose, then whether it touches, from, to. */
+export const wheelStride = 10
+
 export interface PathLine {
   points: Float32Array
   distances: Float32Array
+}
+
+/** Position and rotation (x y z w): seven numbers. */
+export type Pose = Float32Array
+
+/** What differs from frame to frame. */
+export interface Shot {
+  pieces: Pieces[]
+  /** Where the spaces of the paths, the fixtures and the carriers are in the world. */
+  paths: Pose[]
+  fixtures: Pose[]
+  carriers: Pose[]
+  /** The paths that are deformed over time, as they are now. */
+  lines: PathLine[]
+  /** The wheels of each path: pose, whether the belt touches it, from and to which distance. */
+  wheels: (Float32Array | undefined)[]
+  /** The values that move, in the order of the readout's. */
+  values: Float64Array
+  /** Of each rig whose pieces bend. */
+  bodies: (BodyShape | undefined)[]
 }
 
 export interface MeshData {
@@ -34,8 +66,8 @@ interface Head {
 }
 
 export type Message =
-  | (Head & { kind: 'scene'; readout: Readout; paths: PathLine[]; meshes: Map<string, MeshData>; pieces: Pieces[] })
-  | (Head & { kind: 'frame'; pieces: Pieces[] })
+  | (Head & { kind: 'scene'; readout: Readout; meshes: Map<string, MeshData>; shot: Shot })
+  | (Head & { kind: 'frame'; shot: Shot })
   | (Head & { kind: 'checks'; checks: Checks })
   | (Head & { kind: 'fault'; fault: Refusal })
   | (Head & { kind: 'filled' })
@@ -55,19 +87,11 @@ export function readMessage(buffer: ArrayBuffer): Message {
     if (!s) throw new Error(`The message has no ${tag} section.`)
     return JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, s.at, s.bytes)))
   }
-  const pieces = () => sections.filter((s) => s.tag === 'PIEC').map((s) => readPieces(buffer, view, s.at))
   switch (view.getUint16(6, true)) {
     case 1: {
-      const paths: PathLine[] = []
       const meshes = new Map<string, MeshData>()
       for (const s of sections) {
-        if (s.tag === 'PATH') {
-          const n = view.getUint32(s.at + 4, true)
-          paths[view.getUint32(s.at, true)] = {
-            points: new Float32Array(buffer, s.at + 8, 3 * n),
-            distances: new Float32Array(buffer, s.at + 8 + 12 * n, n),
-          }
-        } else if (s.tag === 'MESH') {
+        if (s.tag === 'MESH') {
           const name = new TextDecoder().decode(new Uint8Array(buffer, s.at, 16))
           const vertices = view.getUint32(s.at + 16, true)
           const indices = view.getUint32(s.at + 20, true)
@@ -79,10 +103,16 @@ export function readMessage(buffer: ArrayBuffer): Message {
           })
         }
       }
-      return { kind: 'scene', ...head, readout: text('READ') as Readout, paths, meshes, pieces: pieces() }
+      return {
+        kind: 'scene',
+        ...head,
+        readout: text('READ') as Readout,
+        meshes,
+        shot: readShot(buffer, view, sections),
+      }
     }
     case 2:
-      return { kind: 'frame', ...head, pieces: pieces() }
+      return { kind: 'frame', ...head, shot: readShot(buffer, view, sections) }
     case 3:
       return { kind: 'checks', ...head, checks: text('JSON') as Checks }
     case 4:
@@ -92,8 +122,64 @@ export function readMessage(buffer: ArrayBuffer): Message {
   }
 }
 
+interface Section {
+  tag: string
+  at: number
+  bytes: number
+}
+
+/** A picture of nothing. */
+export const emptyShot = (): Shot => ({
+  pieces: [],
+  paths: [],
+  fixtures: [],
+  carriers: [],
+  lines: [],
+  wheels: [],
+  values: new Float64Array(),
+  bodies: [],
+})
+
+function readShot(buffer: ArrayBuffer, view: DataView, sections: Section[]): Shot {
+  const shot = emptyShot()
+  for (const s of sections) {
+    if (s.tag === 'PIEC') shot.pieces.push(readPieces(buffer, view, s.at))
+    else if (s.tag === 'BODY') {
+      const pieces = view.getUint32(s.at + 4, true)
+      const from = s.at + 8 + 16 * pieces
+      const vertices = (s.bytes - 8 - 16 * pieces) / 18
+      shot.bodies[view.getUint32(s.at, true)] = {
+        reach: new Float64Array(buffer, s.at + 8, 2 * pieces),
+        positions: new Float32Array(buffer, from, 3 * vertices),
+        normals: new Int16Array(buffer, from + 12 * vertices, 3 * vertices),
+      }
+    } else if (s.tag === 'VALV') shot.values = new Float64Array(buffer, s.at, s.bytes / 8)
+    else if (s.tag === 'WHEL') {
+      shot.wheels[view.getUint32(s.at, true)] = new Float32Array(
+        buffer,
+        s.at + 8,
+        wheelStride * view.getUint32(s.at + 4, true),
+      )
+    } else if (s.tag === 'PATH') {
+      const n = view.getUint32(s.at + 4, true)
+      shot.lines[view.getUint32(s.at, true)] = {
+        points: new Float32Array(buffer, s.at + 8, 3 * n),
+        distances: new Float32Array(buffer, s.at + 8 + 12 * n, n),
+      }
+    } else if (s.tag === 'POSE') {
+      let at = s.at + 16
+      for (const [k, list] of [shot.paths, shot.fixtures, shot.carriers].entries()) {
+        for (let n = view.getUint32(s.at + 4 * k, true); n > 0; n--, at += 28) {
+          list.push(new Float32Array(buffer, at, 7))
+        }
+      }
+    }
+  }
+  return shot
+}
+
 function readSections(buffer: ArrayBuffer, view: DataView) {
-  const out: { tag: string; at: number; bytes: number }[] = []
+  const out: Section[] = []
   for (let at = 24; at + 8 <= buffer.byteLength;) {
     const tag = String.fromCharCode(...new Uint8Array(buffer, at, 4))
     const bytes = view.getUint32(at + 4, true)

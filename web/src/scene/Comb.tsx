@@ -2,7 +2,9 @@ import { Line } from '@react-three/drei'
 import { useMemo } from 'react'
 import { Vector3 } from 'three'
 import { chosenRig, useBench } from '../stores/bench'
+import { useClock } from '../stores/clock'
 import type { Roles } from '../ui/theme'
+import { Posed } from './Posed'
 
 /** Neighbouring teeth that turn by more than this are drawn as a flip. */
 const flip = Math.PI / 4
@@ -39,14 +41,21 @@ export function Comb({ roles, size }: { roles: Roles; size: number }) {
     }
     return [calm, bad]
   }, [comb, size])
+  const path = useBench((b) => b.answer?.doc.paths.findIndex((p) => p.id === b.answer?.doc.rigs[rig]?.path) ?? -1)
+  // Of a path that is deformed the comb is that of the first frame.
+  const away = useBench(
+    (b) =>
+      b.shot.lines[path] !== undefined && b.doc?.range.first !== useClock.getState().frame && !b.answer?.paths[path],
+  )
+  if (away) return null
   return (
-    <>
+    <Posed space="paths" index={path}>
       {shown && calm.length > 0 && (
         <Line points={calm} segments color={roles.brass} lineWidth={1.4} transparent opacity={0.85} renderOrder={3} />
       )}
       {bad.length > 0 && (
         <Line points={bad} segments color={roles.red} lineWidth={2.6} depthTest={false} renderOrder={4} />
       )}
-    </>
+    </Posed>
   )
 }

@@ -17,6 +17,7 @@ import { wireQuery } from '../api/client'
 import { useBench } from '../stores/bench'
 import type { Roles } from '../ui/theme'
 import { geometryOf } from './Pieces'
+import { Posed } from './Posed'
 
 /** The object of a fixture in the scene, to be pointed at. */
 export const fixtureObject = (scene: Scene, id: string) => scene.getObjectByName(`fixture:${id}`)
@@ -32,14 +33,16 @@ export function Fixtures({ roles }: { roles: Roles }) {
   const fixtures = useBench((b) => b.answer?.readout.fixtures)
   return (
     <>
-      {fixtures?.map((f) => (
-        <FixtureMesh key={f.id} id={f.id} part={f.part} place={f.place} roles={roles} />
+      {fixtures?.map((f, i) => (
+        <Posed key={f.id} space="fixtures" index={i} name={`fixture:${f.id}`}>
+          <FixtureMesh id={f.id} part={f.part} roles={roles} />
+        </Posed>
       ))}
     </>
   )
 }
 
-function FixtureMesh({ id, part, place, roles }: { id: string; part: number; place: readonly number[]; roles: Roles }) {
+function FixtureMesh({ id, part, roles }: { id: string; part: number; roles: Roles }) {
   const name = useBench((b) => b.answer?.readout.meshes[part])
   const mesh = useBench((b) => (name ? b.meshes.get(name) : undefined))
   const chosen = useBench((b) => b.selected?.kind === 'fixture' && b.selected.id === id)
@@ -55,11 +58,10 @@ function FixtureMesh({ id, part, place, roles }: { id: string; part: number; pla
   }, [geometry, wired, wire])
   useEffect(() => () => geometry?.dispose(), [geometry])
   useEffect(() => () => edges?.dispose(), [edges])
-  useEffect(() => invalidate(), [geometry, place, chosen, wired, roles, invalidate])
+  useEffect(() => invalidate(), [geometry, chosen, wired, roles, invalidate])
   if (!geometry || !edges) return null
-  const [x, y, z, qx, qy, qz, qw] = place as [number, number, number, number, number, number, number]
   return (
-    <group name={`fixture:${id}`} position={[x, y, z]} quaternion={[qx, qy, qz, qw]}>
+    <>
       {/* Inner sides apart: shadows are set off along the outer normal and would speckle them. */}
       {([FrontSide, BackSide] as const).map((side) => (
         <mesh
@@ -88,6 +90,6 @@ function FixtureMesh({ id, part, place, roles }: { id: string; part: number; pla
       <lineSegments geometry={edges} raycast={() => null}>
         <lineBasicMaterial color={wired ? roles.slate : roles.paleOutline} transparent opacity={wired ? 0.8 : 0.7} />
       </lineSegments>
-    </group>
+    </>
   )
 }

@@ -1,19 +1,23 @@
-import { useMemo } from 'react'
-import { Color, ShaderMaterial } from 'three'
+import { useEffect, useMemo } from 'react'
+import { BufferGeometry, Color, Float32BufferAttribute, PlaneGeometry, ShaderMaterial } from 'three'
+import { useBench } from '../stores/bench'
 import type { Roles } from '../ui/theme'
 
 // The ground is a chart: a graticule every metre, stronger every five, soundings
 // as faint rings about the scene, all fading out with the distance.
 const vertexShader = /* glsl */ `
   varying vec2 at;
+  varying float steep;
   void main() {
     vec4 world = modelMatrix * vec4(position, 1.0);
     at = world.xz;
+    steep = normal.z;
     gl_Position = projectionMatrix * viewMatrix * world;
   }`
 
 const fragmentShader = /* glsl */ `
   varying vec2 at;
+  varying float steep;
   uniform vec3 ink;
   uniform vec2 centre;
   uniform float reach;
@@ -31,6 +35,8 @@ const fragmentShader = /* glsl */ `
     float fade = 1.0 - smoothstep(reach * 0.55, reach * 2.2, d);
     float wobble = d * (1.0 + 0.07 * sin(3.0 * atan(at.y - centre.y, at.x - centre.x) + 0.8));
     float a = 0.20 * lines(at, 1.0) + 0.30 * lines(at, 5.0) + 0.26 * rings(wobble, reach * 0.3);
+    // Slopes are shaded as on a chart: the side away from the light darker.
+    a += clamp(0.10 - 0.55 * steep, 0.0, 0.4) * step(0.001, abs(steep));
     gl_FragColor = vec4(ink, a * fade * strength);
     #include <colorspace_fragment>
   }`
@@ -62,15 +68,54 @@ export function Ground({
       }),
     [roles, centre, reach, dark],
   )
+  const profile = useBench((b) => b.answer?.readout.ground)
+  const geometry = useMemo(() => surface(profile, centre, reach * 3), [profile, centre, reach])
+  useEffect(() => () => geometry.dispose(), [geometry])
   return (
     <>
-      <mesh rotation-x={-Math.PI / 2} position={[centre[0], -0.002, centre[1]]} material={material} renderOrder={-2}>
-        <planeGeometry args={[reach * 6, reach * 6]} />
-      </mesh>
-      <mesh rotation-x={-Math.PI / 2} position={[centre[0], -0.001, centre[1]]} receiveShadow renderOrder={-1}>
-        <planeGeometry args={[reach * 6, reach * 6]} />
+      <mesh position={[0, -0.002, 0]} geometry={geometry} material={material} renderOrder={-2} />
+      <mesh position={[0, -0.001, 0]} geometry={geometry} receiveShadow renderOrder={-1}>
         <shadowMaterial transparent opacity={dark ? 0.45 : 0.16} depthWrite={false} />
       </mesh>
     </>
   )
+}
+
+/** The ground about a place: level, or its profile drawn out to either side. */
+function surface(profile: number[] | undefined, centre: [number, number], half: number): BufferGeometry {
+  if (!profile?.length) {
+    const plane = new PlaneGeometry(2 * half, 2 * half)
+    plane.rotateX(-Math.PI / 2)
+    plane.translate(centre[0], 0, centre[1])
+    return plane
+  }
+  const z: number[] = [centre[1] - half]
+  const y: number[] = [profile[1]!]
+  for (let i = 0; i < profile.length; i += 2) {
+    if (profile[i]! > z.at(-1)! && profile[i]! < centre[1] + half) {
+      z.push(profile[i]!)
+      y.push(profile[i + 1]!)
+    }
+  }
+  z.push(centre[1] + half)
+  y.push(profile.at(-1)!)
+  const at: number[] = []
+  const normals: number[] = []
+  const faces: number[] = []
+  z.forEach((v, i) => {
+    const a = Math.max(i - 1, 0)
+    const b = Math.min(i + 1, z.length - 1)
+    const slope = (y[b]! - y[a]!) / Math.max(z[b]! - z[a]!, 1e-9)
+    const n = 1 / Math.hypot(1, slope)
+    for (const side of [-1, 1]) {
+      at.push(centre[0] + side * half, y[i]!, v)
+      normals.push(0, n, -slope * n)
+    }
+    if (i > 0) faces.push(2 * i - 2, 2 * i, 2 * i - 1, 2 * i - 1, 2 * i, 2 * i + 1)
+  })
+  const g = new BufferGeometry()
+  g.setAttribute('position', new Float32BufferAttribute(at, 3))
+  g.setAttribute('normal', new Float32BufferAttribute(normals, 3))
+  g.setIndex(faces)
+  return g
 }

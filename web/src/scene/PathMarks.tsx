@@ -10,6 +10,7 @@ import { chosenPath, chosenRig, useBench } from '../stores/bench'
 import { useView } from '../stores/prefs'
 import type { Roles } from '../ui/theme'
 import { distanceAt, follow } from './pointing'
+import { Posed, worldLine } from './Posed'
 import { SteadySize } from './SteadySize'
 import { mono } from '../ui/theme'
 
@@ -75,15 +76,10 @@ export function PathMarks({ roles, size }: { roles: Roles; size: number }) {
   if (!answer) return null
   return (
     <>
-      {answer.paths.map((line, i) => (
-        <Thread
-          key={answer.doc.paths[i]?.id ?? i}
-          line={line}
-          chosen={i === chosen}
-          roles={roles}
-          size={size}
-          index={i}
-        />
+      {answer.doc.paths.map((p, i) => (
+        <Posed key={p.id} space="paths" index={i}>
+          <Thread chosen={i === chosen} roles={roles} size={size} index={i} />
+        </Posed>
       ))}
     </>
   )
@@ -93,7 +89,12 @@ function chosenPathIndex(b: Parameters<typeof chosenPath>[0]) {
   return chosenPath(b)?.index ?? -1
 }
 
-function Thread({
+function Thread(props: { chosen: boolean; roles: Roles; size: number; index: number }) {
+  const line = useBench((b) => b.shot.lines[props.index] ?? b.answer?.paths[props.index])
+  return line ? <Drawn {...props} line={line} /> : null
+}
+
+function Drawn({
   line,
   chosen,
   roles,
@@ -115,6 +116,8 @@ function Thread({
   const select = useBench((b) => b.select)
   const id = useBench((b) => b.answer?.doc.paths[index]?.id)
   const info = useBench((b) => b.answer?.readout.paths[index])
+  // A body that is looked at hides the thread that runs through it.
+  const inside = useBench((b) => chosenRig(b)?.rig.kind === 'bend')
   const arrows = useMemo(() => {
     const length = line.distances[line.distances.length - 1]!
     return Array.from({ length: 8 }, (_, i) => onLine(line, ((i + 0.5) / 8) * length))
@@ -127,8 +130,8 @@ function Thread({
         lineWidth={chosen ? 2 : 1.2}
         transparent
         opacity={chosen ? 1 : 0.55}
-        depthTest={!chosen}
-        renderOrder={chosen ? 3 : 0}
+        depthTest={!chosen || inside}
+        renderOrder={chosen && !inside ? 3 : 0}
         onClick={(e) => {
           if (chosen || !id || e.delta > 3 || useBench.getState().tool.kind !== 'none') return
           e.stopPropagation()
@@ -183,6 +186,11 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
   const units = useBench((b) => b.doc?.units) ?? 'mm'
   const rig = useBench((b) => chosenRig(b)?.index ?? -1)
   const pieces = useBench((b) => b.shown.find((p) => p.rig === rig))
+  const called = useBench((b) => {
+    const r = chosenRig(b)?.rig
+    return !r || r.kind === 'train' ? 'piece 1' : r.kind === 'bend' ? (r.bend?.anchor ?? 'tail') : r.name
+  })
+  const led = useBench((b) => (chosenRig(b)?.rig.lead ? chosenRig(b)!.rig.name : ''))
   const index = useBench((b) => chosenPath(b)?.index ?? -1)
   const info = useBench((b) => b.answer?.readout.paths[index])
   const camera = useThree((s) => s.camera)
@@ -197,10 +205,11 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
     useView.getState().setPulling(true)
     let last = 0
     let moved = false
+    const lying = worldLine(index)!
     follow(
       (ev) => {
         // The line as it lay when it was taken hold of: the path itself does not move.
-        last = distanceAt(camera, element, line, ev.clientX, ev.clientY, last, length, true)
+        last = distanceAt(camera, element, lying, ev.clientX, ev.clientY, last, length, true)
         moved = true
         bench.preview((d) => {
           const fresh = JSON.parse(JSON.stringify(base)) as Path
@@ -268,7 +277,12 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
       <Tag at={start.at.clone().add(lift)} colour={roles.kelpText} roles={roles} shift="translate(6px, -80%)">
         start 0 m
       </Tag>
-      {way && at && (
+      {led && at && (
+        <Tag at={at} colour={roles.orangeText} roles={roles} shift="translate(-50%, -220%)">
+          {led}, lead {amount}
+        </Tag>
+      )}
+      {way && at && !led && (
         <>
           <Line points={way} color={roles.orange} lineWidth={1.6} depthTest={false} renderOrder={5} />
           <Line
@@ -289,7 +303,8 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
             roles={roles}
             shift="translate(calc(-100% - 4px), -60%)"
           >
-            piece 1{!roomy && <>, travel {amount}</>}
+            {called}
+            {!roomy && <>, travel {amount}</>}
           </Tag>
         </>
       )}

@@ -7,8 +7,9 @@ import { pointsOf, putPoint } from '../core/forms'
 import { chosenPath, useBench } from '../stores/bench'
 import { useView } from '../stores/prefs'
 import type { Roles } from '../ui/theme'
-import { fixtureMatrix, fixtureObject } from './Fixtures'
+import { fixtureObject } from './Fixtures'
 import { follow, onObject, onPlane, pullPlane } from './pointing'
+import { Posed, poseMatrix } from './Posed'
 import { SteadySize } from './SteadySize'
 
 type Vec3 = [number, number, number]
@@ -36,6 +37,15 @@ function pullHandle(p: Point, side: 'in' | 'out', to: Vec3, resolved: { in: Vec3
 /** The points and handles of the chosen path, to be pulled. */
 export function PathPoints({ roles }: { roles: Roles }) {
   const index = useBench((b) => chosenPath(b)?.index ?? -1)
+  return (
+    <Posed space="paths" index={index}>
+      <Points roles={roles} />
+    </Posed>
+  )
+}
+
+function Points({ roles }: { roles: Roles }) {
+  const index = useBench((b) => chosenPath(b)?.index ?? -1)
   const shape = useBench((b) => chosenPath(b)?.path.shape)
   const shown = useBench((b) => b.selected?.kind === 'path' || b.openStep === 'path')
   const readout = useBench((b) => b.answer?.readout)
@@ -59,7 +69,6 @@ export function PathPoints({ roles }: { roles: Roles }) {
       : shape.spline || shape.over
         ? []
         : (given ?? []).map((at) => ({ at }))
-  const place = readout?.fixtures.find((f) => f.id === shape.over?.fixture)?.place
 
   function pull(e: ThreeEvent<PointerEvent>, i: number, what: 'at' | 'in' | 'out') {
     if (e.button !== 0) return
@@ -67,8 +76,11 @@ export function PathPoints({ roles }: { roles: Roles }) {
     const bench = useBench.getState()
     const from = points[i]![what]!
     const anchor = points[i]!.at
-    const start = new Vector3(...from)
-    const plane = pullPlane(camera, start, normal ? new Vector3(...normal) : null)
+    // Pulled in the world, kept in the path's own space.
+    const toWorld = poseMatrix(bench.shot.paths[index])
+    const toOwn = toWorld.clone().invert()
+    const start = new Vector3(...from).applyMatrix4(toWorld)
+    const plane = pullPlane(camera, start, normal ? new Vector3(...normal).transformDirection(toWorld) : null)
     // Held with Shift a point goes straight up or down.
     const eye = camera.getWorldDirection(new Vector3()).setY(0).normalize()
     const upright = new Plane().setFromNormalAndCoplanarPoint(eye, start)
@@ -87,7 +99,7 @@ export function PathPoints({ roles }: { roles: Roles }) {
         if (shape!.over) {
           const object = fixtureObject(scene, shape!.over.fixture)
           const hit = object && onObject(camera, element, ev.clientX, ev.clientY, object)
-          to = hit && place ? hit.applyMatrix4(fixtureMatrix(place).invert()) : null
+          to = hit && object ? hit.applyMatrix4(object.matrixWorld.clone().invert()) : null
         } else if (ev.shiftKey) {
           const hit = onPlane(camera, element, ev.clientX, ev.clientY, upright)
           to = hit && start.clone().setY(start.y + hit.y - grabbedUp.y)
@@ -96,7 +108,7 @@ export function PathPoints({ roles }: { roles: Roles }) {
         }
         if (!to || to.length() > 1e5) return
         moved = true
-        const at = to
+        const at = shape!.over ? to : to.applyMatrix4(toOwn)
         bench.preview((d: Document) => {
           const s = d.paths[index]!.shape
           if (what === 'at') putPoint(s, i, at.toArray())

@@ -12,6 +12,7 @@ import type { Roles } from '../ui/theme'
 import { useOutlines } from './Outlines'
 import { onLine } from './PathMarks'
 import { distanceAt, follow } from './pointing'
+import { worldLine } from './Posed'
 
 const matrix = new Matrix4()
 const position = new Vector3()
@@ -33,30 +34,58 @@ const beadLimit = 90
 /** Beyond this many pieces they cast no shadows, to keep the picture quick. */
 const shadowLimit = 3000
 
-/** One rig's pieces, drawn as instances of its part. */
+/** One rig's pieces, drawn as instances of their parts. */
 export function Pieces({ rig, roles, size }: { rig: number; roles: Roles; size: number }) {
+  const readout = useBench((b) => b.answer?.readout.rigs[rig])
+  const own = useBench((b) => {
+    const r = b.answer?.doc.rigs[rig]
+    return b.answer?.doc.parts.findIndex((p) => p.id === r?.part) ?? -1
+  })
+  const sets = useMemo(() => {
+    const byPart = new Map<number, number[]>()
+    const kinds = readout?.kinds ?? Array.from({ length: readout?.count ?? 0 }, () => own)
+    kinds.forEach((part, i) => byPart.set(part, [...(byPart.get(part) ?? []), i]))
+    return [...byPart]
+  }, [readout?.kinds, readout?.count, own])
+  return (
+    <>
+      {sets.map(([part, members]) => (
+        <PieceSet key={part} rig={rig} part={part} members={members} roles={roles} size={size} />
+      ))}
+    </>
+  )
+}
+
+/** The pieces of a rig that are of one part; members are their numbers. */
+function PieceSet({
+  rig,
+  part,
+  members,
+  roles,
+  size,
+}: {
+  rig: number
+  part: number
+  members: number[]
+  roles: Roles
+  size: number
+}) {
   const ref = useRef<InstancedMesh>(null)
   const invalidate = useThree((s) => s.invalidate)
   const camera = useThree((s) => s.camera)
   const element = useThree((s) => s.gl.domElement)
   const readout = useBench((b) => b.answer?.readout.rigs[rig])
-  const meshName = useBench((b) => {
-    const r = b.answer?.doc.rigs[rig]
-    const part = b.answer?.doc.parts.findIndex((p) => p.id === r?.part) ?? -1
-    return b.answer?.readout.meshes[part]
-  })
+  const meshName = useBench((b) => b.answer?.readout.meshes[part])
   const mesh = useBench((b) => (meshName ? b.meshes.get(meshName) : undefined))
-  const line = useBench((b) => {
-    const r = b.answer?.doc.rigs[rig]
-    return b.answer?.paths[b.answer.doc.paths.findIndex((p) => p.id === r?.path)]
-  })
+  const path = useBench((b) => b.answer?.doc.paths.findIndex((p) => p.id === b.answer?.doc.rigs[rig]?.path) ?? -1)
   const chosen = useBench((b) => b.selected?.kind !== 'rig' || b.selected.id === readout?.id)
   const hovered = useView((v) => (chosen ? v.hoveredPiece : null))
   const geometry = useMemo(() => (mesh ? geometryOf(mesh) : null), [mesh])
   useEffect(() => () => geometry?.dispose(), [geometry])
-  const count = readout?.count ?? 0
+  const count = members.length
   const outlines = useOutlines(geometry, count, chosen ? roles.outline : roles.paleOutline, chosen ? 0.55 : 0.4)
   const beads = useRef<InstancedMesh>(null)
+  const gathered = useRef<Float32Array>(new Float32Array(0))
   const showBeads = chosen && count <= beadLimit && readout !== undefined
 
   useLayoutEffect(() => {
@@ -70,10 +99,15 @@ export function Pieces({ rig, roles, size }: { rig: number; roles: Roles; size: 
       const pieces = useBench
         .getState()
         .frames.get(useClock.getState().frame)
-        ?.find((p) => p.rig === rig)
+        ?.pieces.find((p) => p.rig === rig)
       if (!inst || !pieces) return
-      const t = pieces.transforms
-      const n = Math.min(pieces.distances.length, inst.instanceMatrix.count)
+      // All of them as they came, or those that are of this part.
+      let t = pieces.transforms
+      if (members.length !== pieces.distances.length) {
+        t = gather(t, members, gathered.current)
+        gathered.current = t
+      }
+      const n = Math.min(members.length, pieces.distances.length, inst.instanceMatrix.count)
       for (let i = 0; i < n; i++) {
         const o = i * stride
         position.set(t[o]!, t[o + 1]!, t[o + 2])
@@ -86,8 +120,11 @@ export function Pieces({ rig, roles, size }: { rig: number; roles: Roles; size: 
       outlines?.place(t, n)
       if (beads.current) {
         const d = pieces.distances
+        const line = worldLine(path)
         for (let i = 0; i < n; i++) {
-          const p = line ? onLine(line, d[i]!).at : position.set(t[i * stride]!, t[i * stride + 1]!, t[i * stride + 2])
+          const p = line
+            ? onLine(line, d[members[i]!]!).at
+            : position.set(t[i * stride]!, t[i * stride + 1]!, t[i * stride + 2])
           beads.current.setMatrixAt(i, matrix.makeTranslation(p.x, p.y, p.z))
         }
         beads.current.instanceMatrix.needsUpdate = true
@@ -95,31 +132,31 @@ export function Pieces({ rig, roles, size }: { rig: number; roles: Roles; size: 
       invalidate()
     }
     place()
-    return useBench.subscribe((now, before) => now.shown !== before.shown && place())
-  }, [rig, invalidate, geometry, count, outlines, showBeads, line])
+    return useBench.subscribe((now, before) => now.shot !== before.shot && place())
+  }, [rig, invalidate, geometry, members, outlines, showBeads, path])
 
   useEffect(() => {
     const inst = ref.current
     if (!inst) return
     for (let i = 0; i < count; i++) {
-      colour.set(chosen ? (i === 0 ? roles.orange : roles.piece) : roles.pale)
-      if (i === hovered) colour.lerp(new Color(roles.kelp), 0.55)
+      colour.set(chosen ? (members[i] === 0 ? roles.orange : roles.piece) : roles.pale)
+      if (members[i] === hovered) colour.lerp(new Color(roles.kelp), 0.55)
       inst.setColorAt(i, colour)
     }
     if (inst.instanceColor) inst.instanceColor.needsUpdate = true
     invalidate()
-  }, [count, chosen, hovered, roles, invalidate, geometry])
+  }, [count, members, chosen, hovered, roles, invalidate, geometry])
 
   function grab(e: ThreeEvent<PointerEvent>) {
     if (e.button !== 0 || e.instanceId === undefined || useBench.getState().tool.kind !== 'none') return
     e.stopPropagation()
     const id = readout!.id
     if (useBench.getState().selected?.id !== id) useBench.getState().select({ kind: 'rig', id })
-    pullPiece(rig, e.instanceId, e.nativeEvent, (x, y, near) => {
+    pullPiece(rig, members[e.instanceId]!, e.nativeEvent, (x, y, near) => {
       const { answer } = useBench.getState()
       const at = answer!.doc.paths.findIndex((p) => p.id === answer!.doc.rigs[rig]!.path)
       const info = answer!.readout.paths[at]!
-      return distanceAt(camera, element, answer!.paths[at]!, x, y, near, info.length, info.closed)
+      return distanceAt(camera, element, worldLine(at)!, x, y, near, info.length, info.closed)
     })
   }
 
@@ -151,7 +188,7 @@ export function Pieces({ rig, roles, size }: { rig: number; roles: Roles; size: 
         onPointerMove={(e) => {
           if (!chosen || e.instanceId === undefined) return
           e.stopPropagation()
-          useView.getState().hoverPiece(e.instanceId)
+          useView.getState().hoverPiece(members[e.instanceId]!)
         }}
         onPointerOut={() => useView.getState().hoverPiece(null)}
       >
@@ -165,6 +202,13 @@ export function Pieces({ rig, roles, size }: { rig: number; roles: Roles; size: 
       </instancedMesh>
     </>
   )
+}
+
+/** The transforms of some of the pieces, in one row. */
+function gather(all: Float32Array, members: number[], into: Float32Array): Float32Array {
+  const out = into.length === members.length * stride ? into : new Float32Array(members.length * stride)
+  members.forEach((m, i) => out.set(all.subarray(m * stride, (m + 1) * stride), i * stride))
+  return out
 }
 
 /**

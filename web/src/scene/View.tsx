@@ -14,11 +14,15 @@ import { CameraRig } from './CameraRig'
 import { DrawTool } from './DrawTool'
 import { Comb } from './Comb'
 import { EdgeTool } from './EdgeTool'
-import { Fixtures, fixtureMatrix } from './Fixtures'
+import { Carriers } from './Carriers'
+import { Fixtures } from './Fixtures'
 import { Ground } from './Ground'
 import { DrawHelp, EdgeHelp } from './ToolHelp'
 import { CheckMark, PathMarks } from './PathMarks'
 import { PathPoints } from './PathPoints'
+import { Tugs } from './Tugs'
+import { Wheels } from './Wheels'
+import { Bodies } from './Bodies'
 import { Pieces } from './Pieces'
 
 const views: [Exclude<ViewName, 'free'>, string, typeof CornerIcon][] = [
@@ -30,19 +34,14 @@ const views: [Exclude<ViewName, 'free'>, string, typeof CornerIcon][] = [
 
 /** The box of the whole scene with room for its pieces, metres. */
 function useBounds(): Box3 {
-  const readout = useBench((b) => b.answer?.readout)
+  const answer = useBench((b) => b.answer)
+  const readout = answer?.readout
   return useMemo(() => {
     const box = new Box3()
-    for (const p of readout?.paths ?? []) {
-      box.expandByPoint(new Vector3(...p.min))
-      box.expandByPoint(new Vector3(...p.max))
+    if (readout?.reach) {
+      box.set(new Vector3(...readout.reach[0]!), new Vector3(...readout.reach[1]!))
     }
-    for (const f of readout?.fixtures ?? []) {
-      const p = readout!.parts[f.part]
-      if (!p) continue
-      const own = new Box3(new Vector3(...p.min), new Vector3(...p.max))
-      box.union(own.applyMatrix4(fixtureMatrix(f.place)))
-    }
+    for (const p of answer?.shot.carriers ?? []) box.expandByPoint(new Vector3(p[0], p[1], p[2]))
     if (box.isEmpty()) return new Box3(new Vector3(-2, 0, -2), new Vector3(2, 1, 2))
     const margin = Math.max(
       0,
@@ -51,7 +50,7 @@ function useBounds(): Box3 {
         .map((p) => Math.max(...p.max.map((m, i) => (m - p.min[i]!) / 2))),
     )
     return box.expandByScalar(Math.min(margin, box.getSize(new Vector3()).length() / 4))
-  }, [readout])
+  }, [answer, readout])
 }
 
 /** The view: the scene in 3-D, its ready views, scale bar and compass. */
@@ -104,12 +103,15 @@ export function View() {
         <Lights roles={roles} bounds={bounds} dark={palette.mode === 'dark'} />
         <Ground roles={roles} centre={centre} reach={Math.max(size * 0.62, 1)} dark={palette.mode === 'dark'} />
         {Array.from({ length: rigs }, (_, i) => (
-          <Pieces key={i} rig={i} roles={roles} size={size} />
+          <Drawn key={i} rig={i} roles={roles} size={size} />
         ))}
         <Fixtures roles={roles} />
+        <Wheels roles={roles} />
         <Comb roles={roles} size={size} />
         <PathMarks roles={roles} size={size} />
         <PathPoints roles={roles} />
+        <Carriers roles={roles} size={size} />
+        <Tugs roles={roles} />
         <CheckMark roles={roles} />
         <DrawTool roles={roles} />
         <EdgeTool roles={roles} />
@@ -329,4 +331,10 @@ function EmptyScene({ roles }: { roles: Roles }) {
       </Box>
     </Box>
   )
+}
+
+/** A rig's pieces: rigid ones, or ones that bend. */
+function Drawn({ rig, roles, size }: { rig: number; roles: Roles; size: number }) {
+  const bends = useBench((b) => !!b.answer?.readout.rigs[rig]?.body)
+  return bends ? <Bodies rig={rig} roles={roles} /> : <Pieces rig={rig} roles={roles} size={size} />
 }

@@ -3,8 +3,8 @@ import { create } from 'zustand'
 import { getScene, redoScene, RequestError, saveScene, undoScene, goToStep, type EdgeWay } from '../api/client'
 import { LiveChannel } from '../api/live'
 import type { Document, EdgeChain, Readout, Refusal, Result, SceneState } from '../api/page.generated'
-import type { Kind } from '../core/remove'
-import type { MeshData, Message, PathLine, Pieces } from '../core/wire'
+import { listOf, type Kind } from '../core/remove'
+import { emptyShot, type MeshData, type Message, type PathLine, type Pieces, type Shot } from '../core/wire'
 import { useClock } from './clock'
 import { useView, type ViewName } from './prefs'
 
@@ -14,7 +14,7 @@ export interface Selection {
   id: string
 }
 export type SaveState = 'saved' | 'saving' | 'offline' | 'refused'
-export type Panel = 'recipe' | 'check' | 'deliver'
+export type Panel = 'recipe' | 'check' | 'deliver' | 'ground'
 
 /** What the person is doing in the view besides looking. */
 export type Tool =
@@ -27,7 +27,10 @@ export type Tool =
 /** The picture that the server made of the newest edit it has answered. */
 export interface Answer {
   readout: Readout
+  /** The paths' drawings in their own spaces; those that are deformed as in this frame. */
   paths: PathLine[]
+  /** The frame that came with it. */
+  shot: Shot
   /** The document that this is the picture of. */
   doc: Document
 }
@@ -47,9 +50,11 @@ interface Bench {
   connected: boolean
   answer: Answer | null
   meshes: Map<string, MeshData>
-  frames: Map<number, Pieces[]>
+  frames: Map<number, Shot>
   /** The pieces at the play head; the last ones known until those have come. */
   shown: Pieces[]
+  /** All that differs from frame to frame, as it is there. */
+  shot: Shot
   filled: boolean
   checks: Result[]
   fault: Refusal | null
@@ -86,6 +91,8 @@ interface Bench {
   startEdges: (fixture: string) => void
 }
 
+const noShot: Shot = emptyShot()
+
 let live: LiveChannel | null = null
 let saving: Promise<void> = Promise.resolve()
 let pending: { doc: Document; label: string } | null = null
@@ -99,9 +106,9 @@ export const useBench = create<Bench>()((set, get) => {
       case 'scene': {
         const meshes = m.meshes.size > 0 ? new Map([...get().meshes, ...m.meshes]) : get().meshes
         set({
-          answer: { readout: m.readout, paths: m.paths, doc },
+          answer: { readout: m.readout, paths: m.shot.lines, doc, shot: m.shot },
           meshes,
-          frames: new Map([[m.frame, m.pieces]]),
+          frames: new Map([[m.frame, m.shot]]),
           filled: false,
           fault: null,
           // What could not be shown was only passed through, as while dragging.
@@ -112,7 +119,7 @@ export const useBench = create<Bench>()((set, get) => {
         break
       }
       case 'frame':
-        get().frames.set(m.frame, m.pieces) // in place: a frame a message must not copy the map
+        get().frames.set(m.frame, m.shot) // in place: a frame a message must not copy the map
         refresh()
         break
       case 'checks':
@@ -144,8 +151,7 @@ export const useBench = create<Bench>()((set, get) => {
     })
     const first = s.doc.rigs[0]
     const { selected } = get()
-    const lists = { rig: s.doc.rigs, path: s.doc.paths, part: s.doc.parts, fixture: s.doc.fixtures ?? [] }
-    if (!selected || !lists[selected.kind].some((x) => x.id === selected.id)) {
+    if (!selected || !listOf({ ...s.doc }, selected.kind).some((x) => x.id === selected.id)) {
       const path = s.doc.paths[0]
       set({
         selected: first ? { kind: 'rig', id: first.id } : path ? { kind: 'path', id: path.id } : null,
@@ -235,6 +241,7 @@ export const useBench = create<Bench>()((set, get) => {
     meshes: new Map(),
     frames: new Map(),
     shown: [],
+    shot: noShot,
     filled: false,
     checks: [],
     fault: null,
@@ -257,6 +264,7 @@ export const useBench = create<Bench>()((set, get) => {
         answer: null,
         frames: new Map(),
         shown: [],
+        shot: noShot,
         checks: [],
         fault: null,
         selected: null,
@@ -351,9 +359,9 @@ export const useBench = create<Bench>()((set, get) => {
 
 /** Shows what has come for the play head. */
 function refresh() {
-  const { frames, shown } = useBench.getState()
+  const { frames, shot } = useBench.getState()
   const now = frames.get(frame())
-  if (now && now !== shown) useBench.setState({ shown: now })
+  if (now && now !== shot) useBench.setState({ shown: now.pieces, shot: now })
 }
 
 useClock.subscribe((now, before) => {
@@ -377,10 +385,20 @@ export function chosenRig(b: Pick<Bench, 'doc' | 'selected'>) {
   return index < 0 ? null : { index, rig: b.doc.rigs[index]! }
 }
 
+/** The carrier that is chosen, with its place in the document. */
+export function chosenCarrier(b: Pick<Bench, 'doc' | 'selected'>) {
+  const index = b.selected?.kind === 'carrier' ? (b.doc?.carriers?.findIndex((c) => c.id === b.selected!.id) ?? -1) : -1
+  return index < 0 ? null : { index, carrier: b.doc!.carriers![index]! }
+}
+
 /** The path that is worked on: the chosen one, or the chosen rig's. */
 export function chosenPath(b: Pick<Bench, 'doc' | 'selected'>) {
   if (!b.doc || !b.selected) return null
-  const id = b.selected.kind === 'path' ? b.selected.id : chosenRig(b)?.rig.path
+  const tug = b.selected.kind === 'tug' ? b.doc.tugs?.find((t) => t.id === b.selected!.id) : undefined
+  const id =
+    b.selected.kind === 'path'
+      ? b.selected.id
+      : (tug?.path ?? chosenRig(b)?.rig.path ?? chosenCarrier(b)?.carrier.ride?.path)
   const index = b.doc.paths.findIndex((p) => p.id === id)
   return index < 0 ? null : { index, path: b.doc.paths[index]! }
 }

@@ -1,6 +1,5 @@
 import { create } from 'zustand'
 import { persist } from 'zustand/middleware'
-import type { Moving } from '../core/keys'
 import type { Key } from '../core/value'
 
 /** What this person likes, kept in this browser. */
@@ -40,7 +39,7 @@ interface ViewStore {
   hoveredPiece: number | null
   hoverPiece: (piece: number | null) => void
   /** Keys that were copied in the graph, by the value they are of. */
-  copiedKeys: Partial<Record<Moving, Key[]>>
+  copiedKeys: Record<string, Key[]>
   /** Something in the view is being pulled: orbiting waits. */
   pulling: boolean
   setPulling: (pulling: boolean) => void

@@ -5,7 +5,7 @@ import { showWithUnit } from '../core/units'
 import { chosenRig, useBench } from '../stores/bench'
 import { checkMeans, checkNames, figure, showCheck, toneOf } from './checks'
 import { PanelHead } from './PanelHead'
-import { Column } from './Recipe'
+import { Column } from './RecipeParts'
 import { Remedies } from './Remedies'
 import { mono } from './theme'
 

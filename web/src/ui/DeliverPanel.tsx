@@ -11,12 +11,13 @@ import { useBench } from '../stores/bench'
 import { Choice, Figure, Pair } from './fields'
 import { NumberField } from './NumberField'
 import { PanelHead } from './PanelHead'
-import { Column } from './Recipe'
+import { Column } from './RecipeParts'
 
 const about = {
   glb: 'glTF 2.0, binary: a mesh for each part, a node for each piece, a key on every frame.',
   gltf: 'glTF 2.0 as text, the numbers inside it.',
-  csv: 'A table with a row for each frame and piece: place, rotation, scale, distance.',
+  csv: 'A table with a row for each frame and piece: place, rotation, scale, distance; of bodies their middle lines.',
+  'obj.zip': 'One OBJ a frame in an archive: everything as it stands, with normals and textures.',
 } as const
 type Format = keyof typeof about
 
@@ -32,6 +33,10 @@ export function DeliverPanel() {
   const [last, setLast] = useState(doc.range.last)
   const [left, setLeft] = useState<string[]>([])
   const [paths, setPaths] = useState(false)
+  const [exact, setExact] = useState(false)
+  const bends = useBench((b) => b.answer?.readout.rigs.some((r) => r.body)) ?? false
+  const gltf = format === 'glb' || format === 'gltf'
+  const [single, setSingle] = useState(false)
   const [job, setJob] = useState<BakeState | null>(null)
   const [error, setError] = useState('')
   const rigs = doc.rigs.filter((r) => !left.includes(r.id))
@@ -58,14 +63,15 @@ export function DeliverPanel() {
     setError('')
     try {
       setJob(
-        await startBake(
-          doc,
+        await startBake(doc, {
           format,
           first,
           last,
-          rigs.map((r) => r.id),
-          paths && format !== 'csv',
-        ),
+          rigs: rigs.map((r) => r.id),
+          paths: paths && gltf,
+          single: single && gltf,
+          exact: exact && gltf,
+        }),
       )
     } catch (e) {
       if (!(e instanceof RequestError)) throw e
@@ -77,7 +83,13 @@ export function DeliverPanel() {
     <Column>
       <PanelHead title="Deliver" note={doc.name} />
       <Box sx={{ px: 2, pb: 2, display: 'grid', gap: 1.5 }}>
-        <Choice label="Format" value={format} options={['glb', 'gltf', 'csv'] as const} onChange={setFormat} />
+        <Choice
+          label="Format"
+          value={format}
+          options={['glb', 'gltf', 'csv', 'obj.zip'] as const}
+          names={{ 'obj.zip': 'obj' }}
+          onChange={setFormat}
+        />
         <Box sx={{ fontSize: 11, color: roles.secondary }}>{about[format]}</Box>
         <Pair>
           <NumberField label="From frame" value={first} quantity="count" onCommit={setFirst} max={last} />
@@ -100,11 +112,28 @@ export function DeliverPanel() {
           ))}
           {doc.rigs.length === 0 && <Box sx={{ color: roles.secondary }}>There is no rig to bake yet.</Box>}
         </Box>
-        {format !== 'csv' && (
+        {gltf && (
           <FormControlLabel
             sx={{ height: 26, ml: -1 }}
             control={<Checkbox size="small" checked={paths} onChange={(e) => setPaths(e.target.checked)} />}
             label="The paths too, as lines"
+          />
+        )}
+        {gltf && (
+          <FormControlLabel
+            sx={{ height: 26, ml: -1 }}
+            title="For those who go on with a solver of rigid bodies"
+            control={<Checkbox size="small" checked={single} onChange={(e) => setSingle(e.target.checked)} />}
+            label="Pieces single, each about its own centre"
+          />
+        )}
+        {gltf && bends && (
+          <Choice
+            label="Bodies that bend"
+            value={exact ? 'exact' : 'joints'}
+            options={['joints', 'exact'] as const}
+            names={{ joints: 'joints and weights', exact: 'exact, each frame' }}
+            onChange={(v) => setExact(v === 'exact')}
           />
         )}
         {outside.length > 0 && (
@@ -138,6 +167,11 @@ export function DeliverPanel() {
         {job?.state === 'finished' && (
           <Box role="status" sx={{ display: 'grid', gap: 0.5 }} data-testid="baked" data-job={job.id}>
             <Figure label="Baked" value={`${(job.bytes / 1024).toFixed(0)} KB`} word="handed over" tone="good" />
+            {job.notes?.map((n) => (
+              <Box key={n} sx={{ fontSize: 11, color: roles.secondary }}>
+                {n}
+              </Box>
+            ))}
             <Button variant="outlined" onClick={() => fetchFile(job.id)}>
               Save the file again
             </Button>

@@ -4,6 +4,7 @@ import { useTheme } from '@mui/material/styles'
 import type { Document, Fixture } from '../api/page.generated'
 import { addPath } from '../core/value'
 import { useBench } from '../stores/bench'
+import { RidesOn } from './CarrierFields'
 import { Choice, Pick, Vec3Field } from './fields'
 import { NumberField } from './NumberField'
 import { PartFields } from './PartFields'
@@ -59,13 +60,19 @@ export function FixtureFields({ fixture, index }: { fixture: Fixture; index: num
         onPreview={(v) => preview((d) => void (of(d).at = v))}
         onCommit={(v) => edit(`move ${fixture.name}`, (d) => void (of(d).at = v))}
       />
-      <NumberField
-        label="Heading"
-        value={fixture.heading ?? 0}
-        quantity="angle"
-        onPreview={(v) => preview((d) => void (of(d).heading = v))}
-        onCommit={(v) => edit(`turn ${fixture.name}`, (d) => void (of(d).heading = v))}
-      />
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 0.75 }}>
+        {(['heading', 'pitch', 'bank'] as const).map((k) => (
+          <NumberField
+            key={k}
+            label={k[0]!.toUpperCase() + k.slice(1)}
+            value={fixture[k] ?? 0}
+            quantity="angle"
+            onPreview={(v) => preview((d) => void (of(d)[k] = v))}
+            onCommit={(v) => edit(`turn ${fixture.name}`, (d) => void (of(d)[k] = v))}
+          />
+        ))}
+      </Box>
+      <RidesOn kind="fixture" id={fixture.id} name={fixture.name} carrier={fixture.carrier} />
       <Choice
         label="Deliveries"
         value={fixture.guide ? 'guide only' : 'delivered'}

@@ -1,7 +1,9 @@
 import type { Field, Vec3 } from '../core/forms'
 import { Choice, Pair, Pick, Vec3Field } from './fields'
+import { useClock } from '../stores/clock'
 import { NumberField } from './NumberField'
 import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
 
 type Put = (key: string, value: unknown) => void
@@ -12,7 +14,10 @@ export function FormFields({
   value,
   onPreview,
   onCommit,
+  moving,
 }: {
+  /** Draws a value that may move. */
+  moving?: (f: Field) => React.ReactNode
   fields: Field[]
   value: object
   onPreview: Put
@@ -20,29 +25,46 @@ export function FormFields({
 }) {
   const { roles } = useTheme()
   const of = value as Record<string, unknown>
-  const numbers = fields.filter((f) => f.kind === 'number')
+  const numbers = fields.filter((f) => f.kind === 'number' || f.kind === 'moving')
   return (
     <>
       {numbers.length > 0 && (
         <Pair>
-          {numbers.map((f) => (
-            <NumberField
-              key={f.key}
-              label={f.label}
-              value={(of[f.key] as number | undefined) ?? f.fallback ?? 0}
-              quantity={f.quantity}
-              unit={f.unit}
-              min={f.min}
-              max={f.max}
-              onPreview={(v) => onPreview(f.key, f.whole ? Math.round(v) : v)}
-              onCommit={(v) => onCommit(f.key, f.whole ? Math.round(v) : v, f.label)}
-            />
-          ))}
+          {numbers.map((f) =>
+            f.kind === 'moving' ? (
+              moving?.(f)
+            ) : f.kind !== 'number' ? null : f.optional && of[f.key] === undefined ? (
+              <Box key={f.key}>
+                <Box sx={{ fontSize: 11, lineHeight: '16px', mb: '3px', color: roles.secondary }}>{f.label}</Box>
+                <Button
+                  variant="outlined"
+                  fullWidth
+                  sx={{ minHeight: 26, height: 26 }}
+                  onClick={() => onCommit(f.key, useClock.getState().frame, f.label)}
+                >
+                  always
+                </Button>
+              </Box>
+            ) : (
+              <NumberField
+                key={f.key}
+                label={f.label}
+                value={(of[f.key] as number | undefined) ?? f.fallback ?? 0}
+                quantity={f.quantity}
+                unit={f.unit}
+                min={f.min}
+                max={f.max}
+                onPreview={(v) => onPreview(f.key, f.whole ? Math.round(v) : v)}
+                onCommit={(v) => onCommit(f.key, f.whole ? Math.round(v) : v, f.label)}
+              />
+            ),
+          )}
         </Pair>
       )}
       {fields.map((f) => {
         switch (f.kind) {
           case 'number':
+          case 'moving':
             return null
           case 'place':
             return (

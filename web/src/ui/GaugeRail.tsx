@@ -42,13 +42,13 @@ export function GaugeRail() {
         </Box>
       )}
       {checks.map((c) => (
-        <Gauge key={c.id} result={c} />
+        <Gauge key={c.id} result={c} height={checks.length > 8 ? 51 : checks.length > 7 ? 57 : 65} />
       ))}
     </Box>
   )
 }
 
-function Gauge({ result: r }: { result: Result }) {
+function Gauge({ result: r, height }: { result: Result; height: number }) {
   const { roles } = useTheme()
   const units = useBench((b) => b.doc?.units) ?? 'mm'
   const shown = useBench((b) => b.panel === 'check' && b.shownCheck === r.id)
@@ -71,10 +71,10 @@ function Gauge({ result: r }: { result: Result }) {
       sx={{
         display: 'block',
         width: '100%',
-        height: 65,
+        height,
         textAlign: 'left',
         px: 1.5,
-        py: 0.75,
+        py: height < 57 ? 0 : height < 65 ? 0.25 : 0.75,
         border: 0,
         borderTop: `1px solid ${roles.rule}`,
         background: r.state !== 'inside' ? tone.tint : shown ? roles.tint : 'transparent',
@@ -95,7 +95,7 @@ function Gauge({ result: r }: { result: Result }) {
         <Box component="span" sx={{ fontSize: 11, color: roles.secondary, flex: 1, whiteSpace: 'nowrap' }}>
           {unit}
         </Box>
-        <Box component="span" sx={{ font: `11px/16px ${mono}`, color: roles.secondary }}>
+        <Box component="span" sx={{ font: `11px/16px ${mono}`, color: roles.secondary, whiteSpace: 'nowrap' }}>
           {tolerance}
         </Box>
       </Box>

@@ -2,55 +2,59 @@ import Box from '@mui/material/Box'
 import { useTheme } from '@mui/material/styles'
 import { scaleLinear } from 'd3-scale'
 import { line as lineOf } from 'd3-shape'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import type { Document } from '../api/page.generated'
 import {
   chosenCount,
   handleOf,
   isChosen,
   moved,
-  movings,
   pasted,
-  putValue,
-  quantities,
+  presentOf,
+  slotsOf,
   toggled,
-  valueOf,
   without,
   type Chosen,
-  type Moving,
+  type Slot,
 } from '../core/keys'
 import { show, shownUnit } from '../core/units'
 import { isKeyed, type Key } from '../core/value'
 import { follow } from '../scene/pointing'
-import { chosenRig, useBench } from '../stores/bench'
+import { useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
 import { useView } from '../stores/prefs'
 import { GraphTools } from './GraphTools'
+import { StepGraph } from './StepGraph'
 import { gutter, useWidth } from './measure'
 import { mono, type Roles } from './theme'
 
-export type GraphMode = 'value' | 'speed'
+export type GraphMode = 'value' | 'speed' | 'in step'
 
-const colourOf = (m: Moving, roles: Roles) =>
-  m === 'travel'
-    ? [roles.orange, roles.orangeText]
-    : m === 'offset'
-      ? [roles.kelp, roles.kelpText]
-      : [roles.brass, roles.brassText]
+/** Line and text of a value: three of the theme's colours, and shades of them for more. */
+export function colourOf(i: number, roles: Roles): [string, string] {
+  const all: [string, string][] = [
+    [roles.orange, roles.orangeText],
+    [roles.kelp, roles.kelpText],
+    [roles.brass, roles.brassText],
+    [roles.slate, roles.secondary],
+    [roles.ink, roles.ink],
+  ]
+  return all[i % all.length]!
+}
 
-/** The chosen rig's moving values over time: their keys are chosen, pulled and shaped here. */
+/** The chosen thing's moving values over time: their keys are chosen, pulled and shaped here. */
 export function Graph() {
   const { roles } = useTheme()
   const [ref, width] = useWidth<HTMLDivElement>()
   const [height, setHeight] = useState(150)
   const svg = useRef<SVGSVGElement>(null)
   const plot = useRef<HTMLDivElement>(null)
-  const rig = useBench((b) => chosenRig(b)?.rig)
-  const index = useBench((b) => chosenRig(b)?.index ?? -1)
-  const curves = useBench((b) => b.answer?.readout.rigs[index]?.curves)
+  const doc = useBench((b) => b.doc)
+  const selected = useBench((b) => b.selected)
+  const values = useBench((b) => b.answer?.readout.values)
+  const moving = useBench((b) => b.shot.values)
   const units = useBench((b) => b.doc?.units) ?? 'mm'
   const range = useBench((b) => b.doc?.range)
-  const pieces = useBench((b) => b.shown.find((p) => p.rig === index))
   const frame = useClock((c) => c.frame)
   const [mode, setMode] = useState<GraphMode>('value')
   const [raw, setChosen] = useState<Chosen>({})
@@ -65,20 +69,49 @@ export function Graph() {
     return () => seen.disconnect()
   }, [])
 
-  if (!rig || !range) {
+  const slots = useMemo(() => (doc ? slotsOf(doc, selected?.kind, selected?.id) : []), [doc, selected])
+  const inStep = useBench(
+    (b) => b.selected?.kind === 'rig' && !!b.answer?.readout.rigs.find((r) => r.id === b.selected!.id)?.way,
+  )
+  if (!doc || !range || slots.length === 0) {
     return (
       <Box ref={ref} sx={{ px: 2, py: 1, color: roles.secondary }}>
         <Box component="span" sx={{ typography: 'h3', color: roles.ink, mr: 1.5 }}>
           Graph
         </Box>
-        Choose a rig to see its values over time.
+        Choose a rig, carrier or tug to see its values over time.
       </Box>
     )
   }
-  const shown = curves ?? []
-  const keysOf = (m: Moving) => {
-    const v = valueOf(rig, m)
+  const movings = slots.map((s) => s.key)
+  const slotBy = Object.fromEntries(slots.map((s) => [s.key, s])) as Record<string, Slot>
+  const at = (m: string) => slotBy[m]!
+  const shown = slots.flatMap((s) => {
+    const c = values?.find((v) => v.ref === s.ref)
+    return c ? [{ ...c, field: s.key }] : []
+  })
+  const present = (m: string) => presentOf(at(m), doc, values, moving)
+  const keysOf = (m: string) => {
+    const v = at(m).get(doc)
     return isKeyed(v) ? v.keys : []
+  }
+  function tools(of: Chosen) {
+    return (
+      <GraphTools
+        slots={slots}
+        chosen={of}
+        setChosen={setChosen}
+        change={change}
+        mode={mode === 'in step' && !inStep ? 'value' : mode}
+        modes={inStep ? ['value', 'speed', 'in step'] : ['value', 'speed']}
+        setMode={setMode}
+        fit={() => setZoom({ k: 1, shift: 0 })}
+        copy={copy}
+        paste={paste}
+        takeOut={takeOut}
+        present={present}
+      />
+    )
   }
   // Keys that have gone, as by undo, are chosen no more.
   const chosen: Chosen = Object.fromEntries(
@@ -89,7 +122,7 @@ export function Graph() {
   /** From a value to a place: each quantity has its own scale, all share zoom and shift. */
   const scales = Object.fromEntries(
     movings.map((m) => {
-      const like = shown.filter((c) => (c.field === 'roll') === (m === 'roll'))
+      const like = shown.filter((c) => at(c.field).quantity === at(m).quantity)
       const all = like.flatMap((c) => {
         const from = Math.max(Math.floor((range.first - c.first) / c.step), 0)
         const to = Math.ceil((range.last - c.first) / c.step) + 1
@@ -102,22 +135,22 @@ export function Graph() {
       const base = scaleLinear([lo, hi], [height - 14, 14])
       return [m, base.copy().range(base.range().map((p) => mid + (p - mid) * zoom.k + zoom.shift))]
     }),
-  ) as Record<Moving, ReturnType<typeof scaleLinear<number, number>>>
+  ) as Record<string, ReturnType<typeof scaleLinear<number, number>>>
 
   const place = (e: { clientX: number; clientY: number }) => {
     const b = svg.current!.getBoundingClientRect()
     return [e.clientX - b.left, e.clientY - b.top] as const
   }
-  const change = (how: 'preview' | 'edit', label: string, put: (m: Moving) => ReturnType<typeof moved>) => {
+  const change = (how: 'preview' | 'edit', label: string, put: (m: string) => ReturnType<typeof moved>) => {
     const next = movings.filter((m) => chosen[m]?.length).map((m) => [m, put(m)] as const)
     if (next.some(([, v]) => v === null)) return false
-    const apply = (d: Document) => next.forEach(([m, v]) => putValue(d.rigs[index]!, m, v!))
+    const apply = (d: Document) => next.forEach(([m, v]) => at(m).put(d, v!))
     if (how === 'edit') useBench.getState().edit(label, apply)
     else useBench.getState().preview(apply)
     return true
   }
 
-  function pullKeys(e: React.PointerEvent, m: Moving, k: Key) {
+  function pullKeys(e: React.PointerEvent, m: string, k: Key) {
     if (e.button !== 0) return
     e.preventDefault()
     e.stopPropagation()
@@ -128,7 +161,7 @@ export function Graph() {
     }
     const pulled = isChosen(chosen, m, k.frame) ? chosen : { [m]: [k.frame] }
     setChosen(pulled)
-    const base = rig!
+    const base = doc!
     const [x0, y0] = place(e)
     let last = { frames: 0, dy: 0 }
     const put = (d: Document) => {
@@ -136,15 +169,15 @@ export function Graph() {
       const next = movings
         .filter((f) => pulled[f]?.length)
         .map((f) => {
-          const rise = scales[f].invert(last.dy) - scales[f].invert(0)
-          const v = moved(valueOf(base, f), pulled[f]!, (o) => ({
+          const rise = scales[f]!.invert(last.dy) - scales[f]!.invert(0)
+          const v = moved(at(f).get(base), pulled[f]!, (o) => ({
             frame: o.frame + last.frames,
             value: Number((o.value + rise).toPrecision(12)),
           }))
           fits &&= v !== null
           return [f, v] as const
         })
-      if (fits) next.forEach(([f, v]) => putValue(d.rigs[index]!, f, v!))
+      if (fits) next.forEach(([f, v]) => at(f).put(d, v!))
       return fits
     }
     follow(
@@ -175,7 +208,7 @@ export function Graph() {
     )
   }
 
-  function pullHandle(e: React.PointerEvent, m: Moving, i: number, side: 'in' | 'out') {
+  function pullHandle(e: React.PointerEvent, m: string, i: number, side: 'in' | 'out') {
     if (e.button !== 0) return
     e.preventDefault()
     e.stopPropagation()
@@ -188,9 +221,9 @@ export function Graph() {
         const far = x.invert(px) - k.frame
         const frames = side === 'out' ? Math.min(Math.max(far, 0), reach) : Math.max(Math.min(far, 0), reach)
         const round = (v: number) => Number(v.toPrecision(6))
-        const to: [number, number] = [round(frames), round(scales[m].invert(py) - k.value)]
+        const to: [number, number] = [round(frames), round(scales[m]!.invert(py) - k.value)]
         useBench.getState().preview((d) => {
-          const v = valueOf(d.rigs[index]!, m)
+          const v = at(m).get(d)
           if (isKeyed(v)) v.keys[i]![side] = to
         })
       },
@@ -221,8 +254,8 @@ export function Graph() {
           return
         }
         const a = area
-        const inside = (m: Moving, k: Key) =>
-          x(k.frame) >= a[0] && x(k.frame) <= a[2] && scales[m](k.value) >= a[1] && scales[m](k.value) <= a[3]
+        const inside = (m: string, k: Key) =>
+          x(k.frame) >= a[0] && x(k.frame) <= a[2] && scales[m]!(k.value) >= a[1] && scales[m]!(k.value) <= a[3]
         setChosen(
           Object.fromEntries(
             movings.map((m) => [
@@ -251,12 +284,12 @@ export function Graph() {
         const keys = copied[m]
         if (!keys?.length) continue
         const at = frame + Math.min(...keys.map((k) => k.frame)) - from
-        putValue(d.rigs[index]!, m, pasted(valueOf(d.rigs[index]!, m), keys, at))
+        slotBy[m]!.put(d, pasted(slotBy[m]!.get(d), keys, at))
       }
     })
   }
   const takeOut = () =>
-    change('edit', 'take out keys', (m) => without(valueOf(rig, m), chosen[m]!, pieces?.[m] ?? 0)) && setChosen({})
+    change('edit', 'take out keys', (m) => without(at(m).get(doc), chosen[m]!, present(m))) && setChosen({})
 
   function onKey(e: React.KeyboardEvent) {
     const ctrl = e.ctrlKey || e.metaKey
@@ -271,23 +304,23 @@ export function Graph() {
     e.stopPropagation()
   }
 
-  const first = shown[0]?.field as Moving | undefined
+  if (mode === 'in step' && inStep) return <StepGraph head={tools({})} width={width} measured={ref} />
+  // Names stand at the ends of their lines, one above the other where those meet.
+  const nameAt: Record<string, number> = {}
+  let free = height - 4
+  for (const c of [...shown]
+    .map((c) => {
+      const list = mode === 'value' ? c.values : c.speed
+      return { m: c.field, y: scales[c.field]!(list[Math.round((range.last - c.first) / c.step)] ?? 0) - 6 }
+    })
+    .sort((a, b) => b.y - a.y)) {
+    nameAt[c.m] = Math.max(Math.min(c.y, free), 11)
+    free = nameAt[c.m]! - 13
+  }
+  const first = shown[0]?.field
   return (
     <Box ref={ref} sx={{ height: '100%', display: 'flex', flexDirection: 'column', overflow: 'hidden' }}>
-      <GraphTools
-        rig={rig}
-        index={index}
-        chosen={chosen}
-        setChosen={setChosen}
-        change={change}
-        mode={mode}
-        setMode={setMode}
-        fit={() => setZoom({ k: 1, shift: 0 })}
-        copy={copy}
-        paste={paste}
-        takeOut={takeOut}
-        present={pieces}
-      />
+      {tools(chosen)}
       <Box ref={plot} sx={{ flex: 1, minHeight: 0 }}>
         <svg
           ref={svg}
@@ -318,36 +351,41 @@ export function Graph() {
             <rect x={gutter} y={0} width={Math.max(width - gutter - 4, 10)} height={height} />
           </clipPath>
           {first &&
-            scales[first].ticks(Math.max(Math.floor(height / 34), 2)).map((v) => (
+            scales[first]!.ticks(Math.max(Math.floor(height / 34), 2)).map((v) => (
               <g key={v}>
-                <line x1={gutter} x2={width - 20} y1={scales[first](v)} y2={scales[first](v)} stroke={roles.rule} />
-                <text x={gutter - 8} y={scales[first](v) + 4} textAnchor="end" fontFamily={mono} fill={roles.secondary}>
-                  {show(v, quantities[first], units)}
+                <line x1={gutter} x2={width - 20} y1={scales[first]!(v)} y2={scales[first]!(v)} stroke={roles.rule} />
+                <text
+                  x={gutter - 8}
+                  y={scales[first]!(v) + 4}
+                  textAnchor="end"
+                  fontFamily={mono}
+                  fill={roles.secondary}
+                >
+                  {show(v, at(first).quantity, units)}
                 </text>
               </g>
             ))}
           {first && (
             <text x={16} y={14} fill={roles.secondary}>
-              {shownUnit(quantities[first], units)}
+              {shownUnit(at(first).quantity, units)}
               {mode === 'speed' ? '/s' : ''}
             </text>
           )}
           <line x1={x(frame)} x2={x(frame)} y1={0} y2={height} stroke={roles.orange} strokeWidth="1.2" opacity={0.7} />
           <g clipPath="url(#graph-plot)">
             {shown.map((c) => {
-              const m = c.field as Moving
-              const [stroke, text] = colourOf(m, roles)
+              const m = c.field
+              const [stroke, text] = colourOf(movings.indexOf(m), roles)
               const list = mode === 'value' ? c.values : c.speed
               const d = lineOf<number>()
                 .x((_, i) => x(c.first + i * c.step))
-                .y((v) => scales[m](v))(list)
-              const end = list[Math.round((range.last - c.first) / c.step)] ?? 0
+                .y((v) => scales[m]!(v))(list)
               return (
                 <g key={m}>
                   <path d={d ?? ''} fill="none" stroke={stroke} strokeWidth="1.6" />
                   <text
                     x={width - 30}
-                    y={Math.min(Math.max(scales[m](end) - 6, 11), height - 4)}
+                    y={nameAt[m]}
                     textAnchor="end"
                     fontWeight="600"
                     fill={text}
@@ -366,7 +404,7 @@ export function Graph() {
               const keys = keysOf(m)
               return keys.map((k, i) => {
                 const on = isChosen(chosen, m, k.frame)
-                const [stroke] = colourOf(m, roles)
+                const [stroke] = colourOf(movings.indexOf(m), roles)
                 const sides = (['in', 'out'] as const).filter(
                   (side) =>
                     on &&
@@ -378,10 +416,10 @@ export function Graph() {
                   <g key={`${m}${k.frame}`}>
                     {sides.map((side) => {
                       const h = handleOf(keys, i, side)
-                      const [hx, hy] = [x(k.frame + h[0]), scales[m](k.value + h[1])]
+                      const [hx, hy] = [x(k.frame + h[0]), scales[m]!(k.value + h[1])]
                       return (
                         <g key={side}>
-                          <line x1={x(k.frame)} y1={scales[m](k.value)} x2={hx} y2={hy} stroke={roles.slate} />
+                          <line x1={x(k.frame)} y1={scales[m]!(k.value)} x2={hx} y2={hy} stroke={roles.slate} />
                           <circle
                             cx={hx}
                             cy={hy}
@@ -396,7 +434,7 @@ export function Graph() {
                     })}
                     <circle
                       cx={x(k.frame)}
-                      cy={scales[m](k.value)}
+                      cy={scales[m]!(k.value)}
                       r={on ? 5.5 : 4.6}
                       fill={on ? roles.brass : roles.raised}
                       stroke={on ? roles.brass : stroke}
@@ -407,7 +445,8 @@ export function Graph() {
                       onPointerDown={(e) => pullKeys(e, m, k)}
                     >
                       <title>
-                        {m} at frame {k.frame}: {show(k.value, quantities[m], units)} {shownUnit(quantities[m], units)}
+                        {m} at frame {k.frame}: {show(k.value, at(m).quantity, units)}{' '}
+                        {shownUnit(at(m).quantity, units)}
                       </title>
                     </circle>
                   </g>

@@ -1,18 +1,7 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
-import type { Rig } from '../api/page.generated'
-import {
-  chosenCount,
-  moved,
-  movings,
-  putValue,
-  quantities,
-  scaledHandles,
-  valueOf,
-  type Chosen,
-  type Moving,
-} from '../core/keys'
+import { chosenCount, moved, scaledHandles, type Chosen, type Slot } from '../core/keys'
 import { isKeyed, type Key, type Value } from '../core/value'
 import { useBench } from '../stores/bench'
 import { Choice, Pick } from './fields'
@@ -23,12 +12,12 @@ const shapes = ['straight', 'eased', 'stepped', 'free'] as const
 
 /** The graph's line of tools: what is chosen, as numbers, and what can be done with it. */
 export function GraphTools({
-  rig,
-  index,
+  slots,
   chosen,
   setChosen,
   change,
   mode,
+  modes,
   setMode,
   fit,
   copy,
@@ -36,38 +25,40 @@ export function GraphTools({
   takeOut,
   present,
 }: {
-  rig: Rig
-  index: number
+  slots: Slot[]
   chosen: Chosen
   setChosen: (c: Chosen) => void
-  change: (how: 'preview' | 'edit', label: string, put: (m: Moving) => Value | null) => boolean
+  change: (how: 'preview' | 'edit', label: string, put: (m: string) => Value | null) => boolean
   mode: GraphMode
+  modes: readonly GraphMode[]
   setMode: (m: GraphMode) => void
   fit: () => void
   copy: () => void
   paste: () => void
   takeOut: () => void
-  present: Partial<Record<Moving, number>> | undefined
+  present: (m: string) => number
 }) {
   const { roles } = useTheme()
   const count = chosenCount(chosen)
-  const picked = movings.flatMap((m) => {
-    const v = valueOf(rig, m)
-    return isKeyed(v) ? v.keys.filter((k) => chosen[m]?.includes(k.frame)).map((k) => [m, k] as [Moving, Key]) : []
+  const doc = useBench((b) => b.doc)!
+  const at = (m: string) => slots.find((s) => s.key === m)!
+  const picked = slots.flatMap((s) => {
+    const v = s.get(doc)
+    return isKeyed(v)
+      ? v.keys.filter((k) => chosen[s.key]?.includes(k.frame)).map((k) => [s.key, k] as [string, Key])
+      : []
   })
   const one = count === 1 ? picked[0] : undefined
   const from = Math.min(...picked.map(([, k]) => k.frame))
-  const lines = movings.filter((m) => isKeyed(valueOf(rig, m)))
+  const lines = slots.filter((s) => isKeyed(s.get(doc)))
   const clash = () => useBench.getState().say('Two keys of one value cannot stand on one frame: nothing was changed.')
   const frames = (to: (f: number) => number) =>
-    Object.fromEntries(movings.map((m) => [m, (chosen[m] ?? []).map(to)])) as Chosen
+    Object.fromEntries(slots.map((s) => [s.key, (chosen[s.key] ?? []).map(to)])) as Chosen
   const shape =
     picked.length && picked.every(([, k]) => (k.shape ?? 'straight') === (picked[0]![1].shape ?? 'straight'))
   const constant = () =>
     useBench.getState().edit('make the values constant', (d) => {
-      for (const m of count ? movings.filter((f) => chosen[f]?.length) : lines) {
-        putValue(d.rigs[index]!, m, present?.[m] ?? 0)
-      }
+      for (const s of count ? slots.filter((f) => chosen[f.key]?.length) : lines) s.put(d, present(s.key))
     })
   return (
     <Box
@@ -86,8 +77,8 @@ export function GraphTools({
       <Box component="h3" sx={{ typography: 'h3', m: 0 }}>
         Graph
       </Box>
-      <Box sx={{ width: 116 }}>
-        <Choice label="What is shown" value={mode} options={['value', 'speed'] as const} onChange={setMode} />
+      <Box sx={{ width: modes.length > 2 ? 176 : 116 }}>
+        <Choice label="What is shown" value={mode} options={modes} onChange={setMode} />
       </Box>
       <Button onClick={fit} title="Fit all values (the wheel zooms)">
         Fit
@@ -107,7 +98,7 @@ export function GraphTools({
             quantity="frame"
             width={60}
             onCommit={(v) => {
-              if (change('edit', 'move a key', (m) => moved(valueOf(rig, m), chosen[m]!, () => ({ frame: v })))) {
+              if (change('edit', 'move a key', (m) => moved(at(m).get(doc), chosen[m]!, () => ({ frame: v })))) {
                 setChosen({ [one[0]]: [v] })
               } else clash()
             }}
@@ -116,11 +107,11 @@ export function GraphTools({
             hideLabel
             label="Value of the chosen key"
             value={one[1].value}
-            quantity={quantities[one[0]]}
+            quantity={at(one[0]).quantity}
             width={96}
-            onPreview={(v) => change('preview', '', (m) => moved(valueOf(rig, m), chosen[m]!, () => ({ value: v })))}
+            onPreview={(v) => change('preview', '', (m) => moved(at(m).get(doc), chosen[m]!, () => ({ value: v })))}
             onCommit={(v) =>
-              change('edit', 'set a key', (m) => moved(valueOf(rig, m), chosen[m]!, () => ({ value: v })))
+              change('edit', 'set a key', (m) => moved(at(m).get(doc), chosen[m]!, () => ({ value: v })))
             }
           />
         </>
@@ -138,9 +129,7 @@ export function GraphTools({
             onCommit={(v) => {
               const by = Math.round(v)
               if (
-                change('edit', 'shift keys', (m) =>
-                  moved(valueOf(rig, m), chosen[m]!, (k) => ({ frame: k.frame + by })),
-                )
+                change('edit', 'shift keys', (m) => moved(at(m).get(doc), chosen[m]!, (k) => ({ frame: k.frame + by })))
               ) {
                 setChosen(frames((f) => f + by))
               } else clash()
@@ -157,8 +146,8 @@ export function GraphTools({
             min={0.001}
             onCommit={(k) => {
               const to = (f: number) => from + Math.round((f - from) * k)
-              const put = (m: Moving) =>
-                moved(valueOf(rig, m), chosen[m]!, (o) => ({ frame: to(o.frame), ...scaledHandles(o, k, 1) }))
+              const put = (m: string) =>
+                moved(at(m).get(doc), chosen[m]!, (o) => ({ frame: to(o.frame), ...scaledHandles(o, k, 1) }))
               if (change('edit', 'stretch keys', put)) setChosen(frames(to))
               else clash()
             }}
@@ -173,7 +162,7 @@ export function GraphTools({
             width={58}
             onCommit={(k) =>
               change('edit', 'scale keys', (m) =>
-                moved(valueOf(rig, m), chosen[m]!, (o) => ({ value: o.value * k, ...scaledHandles(o, 1, k) })),
+                moved(at(m).get(doc), chosen[m]!, (o) => ({ value: o.value * k, ...scaledHandles(o, 1, k) })),
               )
             }
           />
@@ -188,7 +177,7 @@ export function GraphTools({
               value={shape ? (picked[0]![1].shape ?? 'straight') : 'straight'}
               options={shapes}
               onChange={(v) =>
-                change('edit', `make stretches ${v}`, (m) => moved(valueOf(rig, m), chosen[m]!, () => ({ shape: v })))
+                change('edit', `make stretches ${v}`, (m) => moved(at(m).get(doc), chosen[m]!, () => ({ shape: v })))
               }
             />
           </Box>

@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box'
 import { useTheme } from '@mui/material/styles'
-import { isKeyed, toggledKey, type Value } from '../core/value'
+import { isKeyed, sourceOf, toggledKey, type Value } from '../core/value'
 
 /** The bead beside a value that can move: none, keyed, keyed here. A press sets or takes out a key. */
 export function KeyBead({
@@ -20,13 +20,19 @@ export function KeyBead({
 }) {
   const { roles } = useTheme()
   const here = isKeyed(value) && value.keys.some((k) => k.frame === frame)
-  const says = here ? `Take out the key of ${label} at frame ${frame}` : `Set a key of ${label} at frame ${frame}`
+  const driven = !['set', 'keys'].includes(sourceOf(value))
+  const says = driven
+    ? `${label} is driven: it takes keys when it comes from keys`
+    : here
+      ? `Take out the key of ${label} at frame ${frame}`
+      : `Set a key of ${label} at frame ${frame}`
   return (
     <Box
       component="button"
       type="button"
       aria-label={says}
       title={says}
+      disabled={driven}
       onClick={() => onChange(...toggledKey(value, frame, present, label))}
       sx={{
         display: 'inline-flex',
@@ -36,7 +42,8 @@ export function KeyBead({
         background: 'none',
         p: withText ? '4px 6px' : '2px',
         borderRadius: '6px',
-        cursor: 'pointer',
+        cursor: driven ? 'default' : 'pointer',
+        opacity: driven ? 0.45 : 1,
         color: roles.brassText,
         font: `500 12px/16px 'IBM Plex Sans', sans-serif`,
         '&:hover': { background: roles.sunken },

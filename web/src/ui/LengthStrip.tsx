@@ -8,11 +8,13 @@ import { scaleLinear } from 'd3-scale'
 import { area, line as lineOf } from 'd3-shape'
 import { useMemo, useRef } from 'react'
 import { showWithUnit, shownUnit } from '../core/units'
+import { wheelStride } from '../core/wire'
 import { pullPiece } from '../scene/Pieces'
 import { chosenPath, chosenRig, useBench } from '../stores/bench'
 import { useView } from '../stores/prefs'
 import { gutter, useWidth } from './measure'
 import { RollRow } from './RollRow'
+import { Sleeve } from './Sleeve'
 import { mono } from './theme'
 
 export const rows = { head: 15, marks: 38, curveTop: 46, curve: 73, pieces: 97, roll: 117, travel: 132, ruler: 136 }
@@ -27,6 +29,12 @@ export function LengthStrip() {
   const pathIndex = useBench((b) => chosenPath(b)?.index ?? -1)
   const path = useBench((b) => chosenPath(b)?.path)
   const info = useBench((b) => b.answer?.readout.paths[pathIndex])
+  const turning = useBench((b) => b.shot.wheels[pathIndex])
+  const contacts = (info?.wheels ?? []).map((w, i) => {
+    const o = wheelStride * i
+    if (!turning || turning.length < o + wheelStride) return w
+    return { touches: turning[o + 7] !== 0, from: turning[o + 8]!, to: turning[o + 9]! }
+  })
   const rigIndex = useBench((b) => chosenRig(b)?.index ?? -1)
   const rig = useBench((b) => chosenRig(b)?.rig)
   const laid = useBench((b) => b.answer?.readout.rigs[rigIndex])
@@ -34,6 +42,7 @@ export function LengthStrip() {
     b.checks.find((c) => c.id === b.shownCheck && c.rig === rig?.id && c.state !== 'inside'),
   )
   const pieces = useBench((b) => b.shown.find((p) => p.rig === rigIndex))
+  const body = useBench((b) => b.shot.bodies[rigIndex])
   const hovered = useView((v) => v.hoveredPiece)
   const svg = useRef<SVGSVGElement>(null)
   const length = info?.length ?? 1
@@ -110,7 +119,7 @@ export function LengthStrip() {
             fontWeight="500"
             fill={roles.orangeText}
           >
-            Piece 1 at {showWithUnit(now.distances[0], 'distance', units)}
+            {rig?.kind === 'train' ? 'Piece 1' : rig.name} at {showWithUnit(now.distances[0], 'distance', units)}
           </text>
         )}
         <g fill={roles.secondary}>
@@ -120,7 +129,7 @@ export function LengthStrip() {
           {rig && (
             <>
               <text x={16} y={rows.pieces + 4}>
-                pieces
+                {rig.kind === 'bend' ? 'body' : 'pieces'}
               </text>
               <text x={16} y={rows.roll + 1}>
                 roll, twist
@@ -194,6 +203,30 @@ export function LengthStrip() {
           </g>
         ))}
 
+        {contacts.map(
+          (w, i) =>
+            w.touches && (
+              <g key={`wheel${i}`} data-testid="contact">
+                {/* A contact that holds the start goes on at the strip's other end. */}
+                {[w.from, w.from - length].map(
+                  (from, k) =>
+                    from + (w.to - w.from) >= 0 &&
+                    (k === 0 || w.to > length) && (
+                      <rect
+                        key={k}
+                        x={x(Math.max(from, 0))}
+                        y={rows.curveTop}
+                        width={Math.max(x(Math.min(from + (w.to - w.from), length)) - x(Math.max(from, 0)), 1)}
+                        height={rows.travel - rows.curveTop}
+                        fill={roles.slate}
+                        fillOpacity={0.12}
+                      />
+                    ),
+                )}
+                <title>{path?.shape.wrap?.wheels[i]?.name}</title>
+              </g>
+            ),
+        )}
         {/* Travel, from the start mark to piece 1. */}
         {rig && now?.distances[0] !== undefined && (
           <>
@@ -216,7 +249,10 @@ export function LengthStrip() {
           </>
         )}
         {rig && now && <line x1={gutter} x2={x(length)} y1={rows.pieces} y2={rows.pieces} stroke={roles.rule} />}
-        {rig && now && laid && <Beads distances={now.distances} x={x} length={length} hovered={hovered} />}
+        {rig && body && (
+          <Sleeve rig={rigIndex} reach={body.reach} x={x} length={length} closed={info.closed} svg={svg} />
+        )}
+        {rig && now && laid && !body && <Beads distances={now.distances} x={x} length={length} hovered={hovered} />}
 
         {rig && laid && (
           <RollRow
@@ -251,13 +287,14 @@ export function LengthStrip() {
               fontWeight="500"
               fill={checkText}
             >
-              piece {shownCheck!.where!.piece}, {shownCheck!.word}
+              {rig?.kind === 'bend' ? '' : `piece ${shownCheck!.where!.piece}, `}
+              {shownCheck!.word}
             </text>
           </>
         )}
 
         <Ruler x={x} length={length} perUnit={perUnit} colour={roles.secondary} y={rows.ruler} />
-        {rig && now && (
+        {rig && now && rig.kind !== 'bend' && (
           <rect
             x={gutter - 8}
             y={rows.pieces - 9}

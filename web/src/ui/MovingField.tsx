@@ -1,5 +1,5 @@
 import type { Quantity } from '../core/units'
-import { isKeyed, isRunning, withKey, type Value } from '../core/value'
+import { isKeyed, sourceOf, withKey, type Value } from '../core/value'
 import { useClock } from '../stores/clock'
 import { KeyBead } from './KeyBead'
 import { NumberField } from './NumberField'
@@ -46,7 +46,7 @@ export function MovingField({
         {...rest}
         label={label}
         value={typeof value === 'number' ? value : present}
-        computed={isRunning(value)}
+        computed={!['set', 'keys'].includes(sourceOf(value))}
         adornment={beadBeside ? undefined : bead}
         onPreview={(v) => onPreview(put(v))}
         onCommit={(v) => onCommit(put(v), isKeyed(value) ? `key ${name}` : `set ${name}`)}

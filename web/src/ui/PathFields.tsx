@@ -6,11 +6,13 @@ import type { Document, Path, PathShape } from '../api/page.generated'
 import { pointsOf, putPoint, shapeFields, type Vec3 } from '../core/forms'
 import { shapeKind } from '../core/value'
 import { useBench } from '../stores/bench'
+import { RestFields, RidesOn } from './CarrierFields'
 import { Choice, Pair, Pick, Vec3Field } from './fields'
 import { FormFields } from './FormFields'
 import { NumberField } from './NumberField'
 import { PathReading } from './PathReading'
 import { StepsList } from './StepsList'
+import { WheelsFields } from './WheelsFields'
 
 /** The fields of a path: its shape, its shaping steps and what was measured of it. */
 export function PathFields({ path, index }: { path: Path; index: number }) {
@@ -44,16 +46,44 @@ export function PathFields({ path, index }: { path: Path; index: number }) {
           onCommit={(key, v, label) => edit(`set ${label.toLowerCase()} of ${path.name}`, put(key, v))}
         />
       )}
-      {pointsOf(path.shape) && <PointsFields path={path} index={index} />}
+      {path.shape.hang && <HangEnds path={path} index={index} />}
+      {path.shape.wrap && <WheelsFields path={path} index={index} />}
+      {!path.shape.wrap && pointsOf(path.shape) && <PointsFields path={path} index={index} />}
       {path.shape.track && <TrackFields path={path} index={index} />}
       {(kind !== 'spline' || (path.steps?.length ?? 0) > 0) && (
         <Button variant="outlined" onClick={() => void pull()}>
           {path.steps?.length ? 'Turn with its steps into points' : 'Turn into points to pull'}
         </Button>
       )}
+      {!path.shape.track && <RidesOn kind="path" id={path.id} name={path.name} carrier={path.carrier} />}
+      {!path.shape.track && (path.carrier || path.rest) && <RestFields index={index} />}
       <StepsList path={path} index={index} />
       <PathReading path={path} index={index} />
     </Box>
+  )
+}
+
+/** What holds the ends of a hanging cable. */
+function HangEnds({ path, index }: { path: Path; index: number }) {
+  const edit = useBench((b) => b.edit)
+  const carriers = useBench((b) => b.doc?.carriers) ?? []
+  const hang = path.shape.hang!
+  if (carriers.length === 0) return null
+  return (
+    <Pair>
+      {(['fromCarrier', 'toCarrier'] as const).map((end) => (
+        <Pick
+          key={end}
+          label={end === 'fromCarrier' ? 'Its start goes with' : 'Its end goes with'}
+          value={hang[end] ?? ''}
+          options={['', ...carriers.map((c) => c.id)]}
+          names={{ '': 'nothing', ...Object.fromEntries(carriers.map((c) => [c.id, c.name])) }}
+          onChange={(v) =>
+            edit(v ? 'hold an end' : 'let an end be', (d) => void (d.paths[index]!.shape.hang![end] = v || undefined))
+          }
+        />
+      ))}
+    </Pair>
   )
 }
 
@@ -241,24 +271,39 @@ function OverFields({ path, index }: { path: Path; index: number }) {
 function TrackFields({ path, index }: { path: Path; index: number }) {
   const edit = useBench((b) => b.edit)
   const rigs = useBench((b) => b.doc?.rigs) ?? []
+  const carriers = useBench((b) => b.doc?.carriers) ?? []
   const track = path.shape.track!
   const of = (d: Document) => d.paths[index]!.shape.track!
   return (
     <>
       <Pick
         label="Track of"
-        value={track.rig}
-        options={rigs.map((r) => r.id)}
-        names={Object.fromEntries(rigs.map((r) => [r.id, r.name]))}
-        onChange={(v) => edit('follow another rig', (d) => void (of(d).rig = v))}
+        value={track.carrier ? `carrier ${track.carrier}` : `rig ${track.rig}`}
+        options={[...rigs.map((r) => `rig ${r.id}`), ...carriers.map((c) => `carrier ${c.id}`)]}
+        names={Object.fromEntries<string>([
+          ...rigs.map((r) => [`rig ${r.id}`, r.name] as const),
+          ...carriers.map((c) => [`carrier ${c.id}`, c.name] as const),
+        ])}
+        onChange={(v) => {
+          const [kind, id] = v.split(' ') as ['rig' | 'carrier', string]
+          edit('follow another thing', (d) => {
+            const t = of(d)
+            delete t.rig
+            delete t.carrier
+            delete t.piece
+            t[kind] = id
+          })
+        }}
       />
-      <NumberField
-        label="Piece"
-        value={track.piece ?? 1}
-        quantity="count"
-        min={1}
-        onCommit={(v) => edit('follow another piece', (d) => void (of(d).piece = Math.round(v)))}
-      />
+      {track.rig && (
+        <NumberField
+          label="Piece"
+          value={track.piece ?? 1}
+          quantity="count"
+          min={1}
+          onCommit={(v) => edit('follow another piece', (d) => void (of(d).piece = Math.round(v)))}
+        />
+      )}
       <Choice
         label="Ends"
         value={track.closed ? 'closed' : 'open'}

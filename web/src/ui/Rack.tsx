@@ -7,96 +7,41 @@ import Menu from '@mui/material/Menu'
 import MenuItem from '@mui/material/MenuItem'
 import { useTheme } from '@mui/material/styles'
 import { useEffect, useRef, useState } from 'react'
-import type { Document, Part, PartShape, Path, PathShape } from '../api/page.generated'
-import { addPath, freeId, freeName, isLoop } from '../core/value'
+import type { Document, PartShape } from '../api/page.generated'
+import { addBody, addCarrier, addPart, addRider, addTrain, addTug, newParts, newPaths } from '../core/add'
+import { addPath, isLoop } from '../core/value'
 import { useBench, type Kind } from '../stores/bench'
 import { useView } from '../stores/prefs'
-import { BoxIcon, CurveIcon, FloatIcon, LoopIcon, MeshIcon, PostIcon, ShoeIcon, TrainIcon } from './icons'
+import {
+  BodyIcon,
+  BoxIcon,
+  CarrierIcon,
+  CurveIcon,
+  FloatIcon,
+  LoopIcon,
+  MeshIcon,
+  PostIcon,
+  RiderIcon,
+  ShoeIcon,
+  TrainIcon,
+  TugIcon,
+} from './icons'
+import { countPoints } from './CarrierFields'
 import { addFixture, takeMeshFile, useMeshImport } from './ImportMesh'
 import { useImport } from './ImportPaths'
-
-const newPaths: [string, PathShape][] = [
-  ['Slot', { slot: { centre: [0, 0.5, 0], length: 2, radius: 0.4, plane: 'side' } }],
-  ['Circle', { circle: { centre: [0, 0.6, 0], radius: 0.6, plane: 'side' } }],
-  ['Ellipse', { ellipse: { centre: [0, 0.6, 0], along: 1.2, across: 0.6, plane: 'side' } }],
-  ['Rounded rectangle', { rectangle: { centre: [0, 0.6, 0], length: 2, height: 0.9, radius: 0.2, plane: 'side' } }],
-  ['Arch', { arch: { base: [0, 0, 0], width: 1, height: 0.8, open: 'below', plane: 'side' } }],
-  ['Helix', { helix: { base: [0, 0, 0], radius: 0.5, rise: 0.4, turns: 3, hand: 'right', axis: 'up' } }],
-  ['Line', { line: { from: [0, 0.1, -2], to: [0, 0.1, 2] } }],
-  [
-    'Polyline with fillets',
-    {
-      polyline: {
-        points: [
-          [0, 0.1, -2],
-          [0, 0.1, 0],
-          [1, 0.1, 0],
-          [1, 0.1, 2],
-        ],
-        fillet: 0.3,
-      },
-    },
-  ],
-  [
-    'B-spline',
-    {
-      bspline: {
-        points: [
-          [0, 0.3, -2],
-          [1, 0.3, -1],
-          [-1, 0.3, 1],
-          [0, 0.3, 2],
-        ],
-      },
-    },
-  ],
-  [
-    'Spline',
-    {
-      spline: {
-        points: [{ at: [0, 0.3, -2] }, { at: [0.8, 0.3, -0.6] }, { at: [-0.8, 0.3, 0.6] }, { at: [0, 0.3, 2] }].map(
-          (p) => ({ ...p, at: p.at as [number, number, number], handles: 'smooth' as const }),
-        ),
-      },
-    },
-  ],
-]
-
-const newParts: [string, PartShape][] = [
-  ['Shoe', { shoe: { length: 0.19, width: 0.52, height: 0.044, grouser: 0.036, horn: 0.07 } }],
-  ['Box', { box: { side: 0.2, height: 0.05, length: 0.15 } }],
-  ['Float', { float: { length: 0.24, radius: 0.085 } }],
-]
 
 /** What the history says of a new thing of this name. */
 const adding = (name: string) => `add ${/^[aeiou]/i.test(name) ? 'an' : 'a'} ${name.toLowerCase()}`
 
-/** Adds a part under a free id and name and returns its id. */
-function addPart(d: Document, name: string, shape: PartShape): string {
-  const part: Part = { id: freeId(d.parts, name), name: freeName(d.parts, name), shape, forward: '+z', up: '+y' }
-  d.parts.push(part)
-  return part.id
-}
-
-/** Adds a train on a path and returns its id; a part is made if there is none. */
-export function addTrain(d: Document, path: Path): string {
-  const closed = isLoop(path.shape)
-  const standing = new Set(d.fixtures?.map((f) => f.part))
-  const part =
-    d.parts.find((p) => !standing.has(p.id))?.id ?? addPart(d, ...(newParts[closed ? 0 : 2] as [string, PartShape]))
-  const id = freeId(d.rigs, path.name + ' train')
-  d.rigs.push({
-    id,
-    name: freeName(d.rigs, `${path.name} train`),
-    kind: 'train',
-    path: path.id,
-    part,
-    seat: 'pivot',
-    spacing: { mode: 'close up' },
-    facing: { mode: closed ? 'loopside' : 'steady' },
-    travel: 0,
-  })
-  return id
+/** The ground in a few words. */
+function groundName(d: Document): string {
+  const g = d.ground
+  const said = [
+    g?.points?.length ? `${g.points.length} points` : '',
+    g?.humps?.length ? (g.humps.length === 1 ? 'a hump' : `${g.humps.length} humps`) : '',
+    g?.rough ? 'rough' : '',
+  ].filter(Boolean)
+  return said.length ? said.join(', ') : 'level'
 }
 
 const partIcon = (s: PartShape) =>
@@ -107,6 +52,7 @@ export function Rack() {
   const { roles } = useTheme()
   const doc = useBench((b) => b.doc)
   const selected = useBench((b) => b.selected)
+  const panel = useBench((b) => b.panel)
   const select = useBench((b) => b.select)
   const edit = useBench((b) => b.edit)
   const [menu, setMenu] = useState<HTMLElement | null>(null)
@@ -145,10 +91,15 @@ export function Rack() {
     let id = ''
     edit(label, (d) => void (id = make(d)))
     select({ kind, id })
-    useBench.setState({ openStep: kind === 'rig' ? 'spacing' : 'path' })
+    useBench.setState({
+      openStep:
+        kind === 'rig' ? (label.endsWith('rider') ? 'lead' : label.endsWith('body') ? 'bend' : 'spacing') : 'path',
+    })
     if (kind === 'path' || kind === 'fixture') useView.getState().lookSoon()
   }
   const onPath = doc.paths.find((p) => p.id === (selected?.kind === 'path' ? selected.id : '')) ?? doc.paths.at(-1)
+  const held = [onPath, ...doc.paths].filter((p) => p && countPoints(doc, p.id) > 0)
+  const tuggable = held[0]
   const rows: [string, Kind, { id: string; name: string; icon: React.ReactNode }[]][] = [
     [
       'Paths',
@@ -171,7 +122,20 @@ export function Rack() {
           ] as [string, Kind, { id: string; name: string; icon: React.ReactNode }[]],
         ]
       : []),
-    ['Rigs', 'rig', doc.rigs.map((r) => ({ ...r, icon: <TrainIcon /> }))],
+    [
+      'Rigs',
+      'rig',
+      doc.rigs.map((r) => ({
+        ...r,
+        icon: r.kind === 'rider' ? <RiderIcon /> : r.kind === 'bend' ? <BodyIcon /> : <TrainIcon />,
+      })),
+    ],
+    ...((doc.carriers?.length ?? 0) > 0
+      ? [['Carriers', 'carrier', doc.carriers!.map((c) => ({ ...c, icon: <CarrierIcon /> }))] as (typeof rows)[number]]
+      : []),
+    ...((doc.tugs?.length ?? 0) > 0
+      ? [['Tugs', 'tug', doc.tugs!.map((t) => ({ ...t, icon: <TugIcon /> }))] as (typeof rows)[number]]
+      : []),
   ]
   return (
     <Box
@@ -235,11 +199,35 @@ export function Rack() {
           </Box>
         </Box>
       ))}
+      <Box sx={{ display: 'grid', gridTemplateColumns: '54px 1fr', alignItems: 'start', minHeight: 26 }}>
+        <Box sx={{ color: roles.secondary, lineHeight: '26px' }}>Ground</Box>
+        <Box>
+          <Button
+            aria-pressed={panel === 'ground'}
+            onClick={() => useBench.setState({ panel: panel === 'ground' ? 'recipe' : 'ground' })}
+            sx={{
+              minHeight: 24,
+              my: '1px',
+              px: 0.75,
+              color: panel === 'ground' ? roles.kelpText : roles.ink,
+              background: panel === 'ground' ? roles.tint : 'transparent',
+              fontWeight: panel === 'ground' ? 600 : 400,
+            }}
+          >
+            {groundName(doc)}
+          </Button>
+        </Box>
+      </Box>
       <Menu
         anchorEl={menu}
         open={!!menu}
         onClose={() => setMenu(null)}
-        slotProps={{ list: { dense: true, sx: { '& .MuiMenuItem-root': { minHeight: 25, py: '1px' } } } }}
+        slotProps={{
+          list: {
+            dense: true,
+            sx: { columnCount: 2, columnGap: 0, '& .MuiMenuItem-root': { minHeight: 25, py: '1px' } },
+          },
+        }}
       >
         <ListSubheader sx={{ lineHeight: '26px', fontSize: 11 }}>Path</ListSubheader>
         <MenuItem
@@ -317,6 +305,42 @@ export function Rack() {
           }
         >
           {onPath ? `Train on ${onPath.name}` : 'Train (make a path first)'}
+        </MenuItem>
+        <MenuItem
+          disabled={!onPath}
+          onClick={() =>
+            made('rig', 'add a body', (d) =>
+              addBody(
+                d,
+                d.paths.find((p) => p.id === onPath!.id)!,
+                selected?.kind === 'part' ? selected.id : undefined,
+              ),
+            )
+          }
+        >
+          {onPath ? `Body that bends on ${onPath.name}` : 'Body (make a path first)'}
+        </MenuItem>
+        <MenuItem
+          disabled={!onPath}
+          onClick={() =>
+            made('rig', 'add a rider', (d) =>
+              addRider(
+                d,
+                d.paths.find((p) => p.id === onPath!.id)!,
+              ),
+            )
+          }
+        >
+          {onPath ? `Rider on ${onPath.name}` : 'Rider (make a path first)'}
+        </MenuItem>
+        <Divider />
+        <ListSubheader sx={{ lineHeight: '26px', fontSize: 11 }}>What moves</ListSubheader>
+        <MenuItem onClick={() => made('carrier', 'add a carrier', addCarrier)}>Carrier</MenuItem>
+        <MenuItem
+          disabled={!tuggable}
+          onClick={() => made('tug', 'add a tug', (d) => addTug(d, tuggable!.id, (useBench.getState().point ?? 0) + 1))}
+        >
+          {tuggable ? `Tug at ${tuggable.name}` : 'Tug (needs a path with points)'}
         </MenuItem>
       </Menu>
       {input}

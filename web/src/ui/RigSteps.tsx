@@ -11,6 +11,7 @@ import { Choice, Figure, Pair, Pick, Vec3Field } from './fields'
 import { MovingField } from './MovingField'
 import { Remedies } from './Remedies'
 import { NumberField } from './NumberField'
+import { PatternFields } from './PatternFields'
 import { takeOutRoll } from './shortcuts'
 
 export interface StepProps {
@@ -42,12 +43,45 @@ export function useRig(index: number) {
 /** Seat: how a piece sits. */
 export function SeatStep({ rig, index }: StepProps) {
   const { roles } = useTheme()
-  const { sets } = useRig(index)
+  const { edit, sets, info, units } = useRig(index)
+  const seat = rig.seat ?? 'pivot'
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
+      {rig.kind === 'train' && (
+        <Choice
+          label="Seat"
+          value={seat}
+          options={['pivot', 'ends', 'bent'] as const}
+          names={{ pivot: 'pivot', ends: 'both ends', bent: 'bent' }}
+          onChange={(v) =>
+            edit(
+              v === 'bent' ? 'bend the pieces' : `seat pieces on ${v === 'ends' ? 'their ends' : 'their pivot'}`,
+              (d) => {
+                d.rigs[index]!.seat = v
+                // Links that a belt keeps are as long as their pins are apart.
+                const keep = d.paths.find((p) => p.id === rig.path)?.shape.wrap?.keep
+                if (keep) keep.pins = v === 'ends' || undefined
+              },
+            )
+          }
+        />
+      )}
       <Box sx={{ color: roles.secondary, fontSize: 11 }}>
-        Each piece is rigid and sits with its pivot on the path. Where the pivot is belongs to the part.
+        {seat === 'bent'
+          ? 'Each piece takes the form of the path where it is. Segments belong to the part.'
+          : seat === 'ends'
+            ? 'Each piece is rigid, and both its pins lie on the path: links that never stretch.'
+            : 'Each piece is rigid and sits with its pivot on the path. Where the pivot is belongs to the part.'}
       </Box>
+      {rig.kind === 'train' && seat !== 'ends' && info && (
+        <Figure
+          label="Rigid and bent differ by"
+          value={showWithUnit(info.deviation, 'length', units)}
+          word={`piece ${info.deviationPiece}`}
+        />
+      )}
+      {seat === 'bent' && <Remedies id="facets" rig={rig.id} />}
+      {seat === 'bent' && <Remedies id="fold" rig={rig.id} />}
       <NumberField
         label="Scale of the pieces"
         value={rig.scale ?? 1}
@@ -65,7 +99,7 @@ export function SeatStep({ rig, index }: StepProps) {
 export function SpacingStep({ rig, index }: StepProps) {
   const { roles } = useTheme()
   const { edit, units, info, checks, pieces, on, sets } = useRig(index)
-  const s = rig.spacing
+  const s = rig.spacing ?? {}
   const seam = checks.find((c) => c.id === 'seam' && c.rig === rig.id)
   const part = useBench((b) => b.doc?.parts.find((p) => p.id === rig.part)?.name.toLowerCase() ?? 'piece')
   const counted = s.mode === 'set count'
@@ -76,14 +110,14 @@ export function SpacingStep({ rig, index }: StepProps) {
     <Box sx={{ display: 'grid', gap: 1 }}>
       <Choice
         label="Spacing"
-        value={s.mode}
+        value={s.mode ?? 'set count'}
         options={['set count', 'set pitch', 'close up'] as const}
         onChange={(mode) =>
           edit(
             mode,
             on((r) => {
-              r.spacing.mode = mode
-              if (mode === 'set count' && !r.spacing.count) r.spacing.count = info?.count ?? 1
+              r.spacing!.mode = mode
+              if (mode === 'set count' && !r.spacing!.count) r.spacing!.count = info?.count ?? 1
             }),
           )
         }
@@ -97,7 +131,7 @@ export function SpacingStep({ rig, index }: StepProps) {
           computed={!counted}
           min={1}
           max={100000}
-          {...sets('set count', (r, v: number) => void (r.spacing.count = Math.round(v)))}
+          {...sets('set count', (r, v: number) => void (r.spacing!.count = Math.round(v)))}
         />
         <NumberField
           label="Pitch"
@@ -105,21 +139,21 @@ export function SpacingStep({ rig, index }: StepProps) {
           quantity="length"
           computed={counted}
           min={0}
-          {...sets('set pitch', (r, v: number) => void (r.spacing.pitch = v))}
+          {...sets('set pitch', (r, v: number) => void (r.spacing!.pitch = v))}
         />
         <NumberField
           label="Gap"
           value={counted ? (info?.gap ?? 0) : (s.gap ?? 0)}
           quantity="length"
           computed={counted}
-          {...sets('set gap', (r, v: number) => void (r.spacing.gap = v))}
+          {...sets('set gap', (r, v: number) => void (r.spacing!.gap = v))}
         />
         <MovingField
           label="Offset"
           value={offset}
           present={pieces?.offset ?? 0}
           quantity="length"
-          {...sets('set offset', (r, v: Value) => void (r.spacing.offset = v))}
+          {...sets('set offset', (r, v: Value) => void (r.spacing!.offset = v))}
         />
       </Box>
       {s.mode === 'close up' && (
@@ -131,7 +165,7 @@ export function SpacingStep({ rig, index }: StepProps) {
           onChange={(rest) =>
             edit(
               `rest goes to ${rest}`,
-              on((r) => void (r.spacing.rest = rest)),
+              on((r) => void (r.spacing!.rest = rest)),
             )
           }
         />
@@ -150,6 +184,7 @@ export function SpacingStep({ rig, index }: StepProps) {
           }
         />
       )}
+      {rig.kind === 'train' && <PatternFields rig={rig} index={index} />}
       {info && (
         <Box sx={{ borderTop: `1px solid ${roles.rule}`, pt: 1, display: 'grid', gap: 0.5 }}>
           {s.mode === 'close up' && Math.abs(info.pitch - info.asked) > 5e-6 && (
@@ -401,8 +436,8 @@ function RollBeads({ rig, index }: StepProps) {
           key={i}
           sx={{
             display: 'grid',
-            gridTemplateColumns: '1fr 60px 84px 22px',
-            gap: 0.5,
+            gridTemplateColumns: '76px 60px 1fr 20px',
+            gap: 0.375,
             alignItems: 'center',
             borderRadius: '6px',
             background: chosen === i ? roles.tint : 'transparent',

@@ -24,15 +24,23 @@ import {
   scenesQuery,
   takeDocument,
 } from '../api/client'
-import type { SceneCard } from '../api/page.generated'
+import type { SceneCard, Starter } from '../api/page.generated'
 import { addPath } from '../core/value'
 import { usePrefs } from '../stores/prefs'
 import type { Document } from '../api/page.generated'
-import { CurveIcon, LoopIcon, Mark, TrainIcon } from './icons'
+import { BodyIcon, CableIcon, ChainIcon, CurveIcon, LoopIcon, Mark, TrainIcon } from './icons'
+import { StarterDialog } from './StarterDialog'
 import { addMesh } from './ImportMesh'
 import { useImport } from './ImportPaths'
 
-const starterIcons: Record<string, React.ReactNode> = { tread: <LoopIcon />, row: <TrainIcon />, empty: <CurveIcon /> }
+const starterIcons: Record<string, React.ReactNode> = {
+  cable: <CableIcon />,
+  creature: <BodyIcon />,
+  tread: <LoopIcon />,
+  chain: <ChainIcon />,
+  row: <TrainIcon />,
+  empty: <CurveIcon />,
+}
 
 /** Scenes as cards, starters by job, and files dropped anywhere. */
 export function ScenesPage() {
@@ -44,6 +52,7 @@ export function ScenesPage() {
   const [error, setError] = useState('')
   const [over, setOver] = useState(false)
   const [doomed, setDoomed] = useState<SceneCard | null>(null)
+  const [asking, setAsking] = useState<Starter | null>(null)
   const pick = useRef<HTMLInputElement>(null)
   const say = (e: unknown) => setError(e instanceof Error ? e.message : String(e))
   const renew = () => client.invalidateQueries({ queryKey: ['scenes'] })
@@ -144,7 +153,7 @@ export function ScenesPage() {
               variant="outlined"
               color="inherit"
               disabled={start.isPending}
-              onClick={() => start.mutate(s.id)}
+              onClick={() => (s.questions?.length ? setAsking(s) : start.mutate({ starter: s.id }))}
               sx={{
                 width: 252,
                 justifyContent: 'flex-start',
@@ -249,6 +258,18 @@ export function ScenesPage() {
         >
           Let go to import
         </Box>
+      )}
+      {asking && (
+        <StarterDialog
+          starter={asking}
+          busy={start.isPending}
+          error={error}
+          onClose={() => {
+            setAsking(null)
+            setError('')
+          }}
+          onBegin={(answers) => start.mutate({ starter: asking.id, answers })}
+        />
       )}
       <Dialog open={!!doomed} onClose={() => setDoomed(null)}>
         <DialogTitle sx={{ typography: 'h2' }}>Delete “{doomed?.name}” and its history?</DialogTitle>

@@ -11,9 +11,12 @@ import { useTheme } from '@mui/material/styles'
 import { useState } from 'react'
 import type { Document, Path, Step, StepReadout } from '../api/page.generated'
 import { stepForms, stepKind, type StepKind } from '../core/forms'
+import { slotsOf } from '../core/keys'
 import { showWithUnit } from '../core/units'
 import { useBench } from '../stores/bench'
 import { FormFields } from './FormFields'
+import { SlotField } from './SlotField'
+import { WaveFields } from './WaveFields'
 import { Pick } from './fields'
 
 /** The shaping steps of a path, in the order they are taken. */
@@ -135,6 +138,8 @@ function StepRow({
   const name = `${form.name.toLowerCase()}, step ${number + 1}`
   const change = did && Math.abs(did.change) > 1e-9 ? signed(did.change, units) : 'same length'
   const preview = useBench((b) => b.preview)
+  const doc = useBench((b) => b.doc)!
+  const slots = slotsOf(doc, 'path', doc.paths[index]?.id)
   return (
     <Box
       sx={{
@@ -201,8 +206,19 @@ function StepRow({
       </Box>
       {open && (
         <Box sx={{ px: 1, pb: 1, display: 'grid', gap: 1 }}>
+          {step.wave && <WaveFields step={step} onChange={onChange} />}
           {step.join && <JoinPaths step={step} others={others} onChange={onChange} />}
           <FormFields
+            moving={(f) => {
+              const slot = slots.find((s) => s.step === number && s.key.endsWith(`-${f.key}`))
+              return (
+                slot && (
+                  <Box key={f.key} sx={{ minWidth: 0, gridColumn: f.key === 'phase' ? '1 / -1' : undefined }}>
+                    <SlotField slot={slot} label={f.label} />
+                  </Box>
+                )
+              )
+            }}
             fields={form.fields}
             value={step[kind]!}
             onPreview={(key, v) =>

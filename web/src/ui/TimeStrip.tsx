@@ -14,11 +14,16 @@ import Select from '@mui/material/Select'
 import { useTheme } from '@mui/material/styles'
 import { scaleLinear } from 'd3-scale'
 import { useRef, useState } from 'react'
-import { isKeyed, withoutKey, type Ends } from '../core/value'
+import type { Document } from '../api/page.generated'
+import { slotsOf, type Slot } from '../core/keys'
+import { listOf } from '../core/remove'
+import { isKeyed, withoutKey, type Ends, type Key } from '../core/value'
 import { follow } from '../scene/pointing'
 import { chosenRig, useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
 import { usePrefs } from '../stores/prefs'
+import { keyAll } from './CarrierFields'
+import { LoopSolver } from './LoopSolver'
 import { gutter, useWidth } from './measure'
 import { MovingField } from './MovingField'
 import { NumberField } from './NumberField'
@@ -38,10 +43,13 @@ export function TimeStrip() {
   const index = useBench((b) => chosenRig(b)?.index ?? -1)
   const graph = usePrefs((p) => p.graph)
   const travel = useBench((b) => b.shown.find((p) => p.rig === index)?.travel)
+  const selected = useBench((b) => b.selected)
   if (!doc) return null
   const shownTravel = travel ?? 0
   const small = { width: 28, height: 28 }
   const value = chosen?.travel
+  const slots = slotsOf(doc, selected?.kind, selected?.id)
+  const owner = selected ? (listOf({ ...doc }, selected.kind).find((x) => x.id === selected.id)?.name ?? '') : ''
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', overflow: 'hidden' }}>
       <Box
@@ -131,10 +139,19 @@ export function TimeStrip() {
           onCommit={(v) => edit('set the frame rate', (d) => void (d.fps = v))}
         />
         <Box sx={{ flex: 1 }} />
+        {slots.length > 0 && !chosen && (
+          <Button
+            onClick={() => keyAll(slots, `key ${owner}`)}
+            title="Set keys of all its values at the play head"
+            sx={{ minHeight: 26, px: 0.75, color: roles.brassText }}
+          >
+            Key {owner}
+          </Button>
+        )}
         {chosen && value !== undefined && (
           <>
             <Box component="span" sx={{ color: roles.secondary, overflow: 'hidden', textOverflow: 'ellipsis' }}>
-              {chosen.name} travel
+              {chosen.name} {chosen.lead ? 'lead' : 'travel'}
             </Box>
             <MovingField
               label="Travel at this frame"
@@ -211,6 +228,16 @@ export function EndsSelect({
   )
 }
 
+/** One key a frame at which any of the values has one. */
+function keysAt(d: Document | null, slots: readonly Slot[]): Key[] {
+  const all = new Map<number, Key>()
+  for (const s of slots) {
+    const v = s.get(d!)
+    if (isKeyed(v)) for (const k of v.keys) if (!all.has(k.frame)) all.set(k.frame, k)
+  }
+  return [...all.values()].sort((a, b) => a.frame - b.frame)
+}
+
 /** The ruler of frames with the play head, the keys of travel and the loop brace. */
 function Frames() {
   const { roles } = useTheme()
@@ -220,20 +247,29 @@ function Frames() {
   const frame = useClock((c) => c.frame)
   const rig = useBench((b) => chosenRig(b)?.rig)
   const index = useBench((b) => chosenRig(b)?.index ?? -1)
+  const doc = useBench((b) => b.doc)
+  const selected = useBench((b) => b.selected)
+  const [solving, setSolving] = useState<Element | null>(null)
   const loop = useBench((b) => b.checks.find((c) => c.id === 'loop' && c.rig === rig?.id))
   const info = useBench((b) => b.answer?.readout.rigs[index])
   const svg = useRef<SVGSVGElement>(null)
   const [dragged, setDragged] = useState<{ from: number; to: number } | null>(null)
   const x = scaleLinear([first, Math.max(last, first + 1)], [gutter + 4, width - 24])
   const toFrame = (clientX: number) => Math.round(x.invert(clientX - svg.current!.getBoundingClientRect().left))
-  const keys = isKeyed(rig?.travel) ? rig.travel.keys : []
+  const slots = doc ? slotsOf(doc, selected?.kind, selected?.id) : []
+  // Of a rig the keys of travel; of a carrier or tug the frames at which any value has one.
+  const keyed = slots.filter((s) => doc && isKeyed(s.get(doc)) && (!rig || rig.kind === 'bend' || s.key === 'travel'))
+  const keys = keysAt(doc, keyed)
   const count = last - first + 1
   const wish = (count * 60) / (width - gutter)
   const step = [1, 2, 4, 6, 12, 24, 48, 96, 120, 240, 480, 960, 2400, 4800, 9600, 24000].find((s) => s >= wish) ?? 48000
   const marks: number[] = [first]
   for (let f = Math.ceil((first + 1) / step) * step; f <= last; f += step) if (x(f) - x(first) > 26) marks.push(f)
   const meets = loop?.state !== 'outside'
-  const pitches = info && info.pitch > 0 ? Math.round((info.travelRange[1] - info.travelRange[0]) / info.pitch) : 0
+  const pitches =
+    info && info.pitch > 0 && rig?.kind === 'train'
+      ? Math.round((info.travelRange[1] - info.travelRange[0]) / info.pitch)
+      : 0
   const braceText = !loop
     ? `${count} f`
     : meets
@@ -277,10 +313,12 @@ function Frames() {
         }
         if (!kept || keys.some((k) => k.frame === to)) return
         useBench.getState().edit(`move a key to frame ${to}`, (d) => {
-          const v = d.rigs[index]!.travel
-          if (!isKeyed(v)) return
-          for (const k of v.keys) if (k.frame === from) k.frame = to
-          v.keys.sort((a, b) => a.frame - b.frame)
+          for (const s of keyed) {
+            const v = s.get(d)
+            if (!isKeyed(v)) continue
+            for (const k of v.keys) if (k.frame === from) k.frame = to
+            v.keys.sort((a, b) => a.frame - b.frame)
+          }
         })
       },
     )
@@ -317,6 +355,17 @@ function Frames() {
         <text
           x={mid}
           y={y.brace + 4}
+          role={rig ? 'button' : undefined}
+          tabIndex={rig ? 0 : undefined}
+          aria-label={rig ? 'Find a loop' : undefined}
+          data-testid="loop-brace"
+          style={{ cursor: rig ? 'pointer' : 'default' }}
+          onPointerDown={(e) => {
+            if (!rig) return
+            e.stopPropagation()
+            setSolving(e.currentTarget)
+          }}
+          onKeyDown={(e) => e.key === 'Enter' && rig && setSolving(e.currentTarget)}
           textAnchor="middle"
           fontWeight="500"
           fill={braceInk}
@@ -338,9 +387,11 @@ function Frames() {
         {marks.map((f) => (
           <g key={f}>
             <line x1={x(f)} x2={x(f)} y1={y.axis} y2={y.axis + 5} stroke={roles.secondary} />
-            <text x={x(f)} y={y.text} textAnchor="middle" fontFamily={mono} fill={roles.secondary}>
-              {f}
-            </text>
+            {Math.abs(x(f) - x(frame)) > 28 && (
+              <text x={x(f)} y={y.text} textAnchor="middle" fontFamily={mono} fill={roles.secondary}>
+                {f}
+              </text>
+            )}
           </g>
         ))}
         <rect x={x(frame) - 15} y={y.text - 11} width={30} height={15} rx={5} fill={roles.orangeText} />
@@ -357,7 +408,7 @@ function Frames() {
               r={5}
               tabIndex={0}
               role="button"
-              aria-label={`Key of travel at frame ${k.frame}`}
+              aria-label={`Key of ${rig ? 'travel' : 'place'} at frame ${k.frame}`}
               fill={k.frame === frame ? roles.brass : k.shape === 'stepped' ? roles.paper : roles.brass}
               stroke={roles.brass}
               strokeWidth="1.6"
@@ -367,7 +418,7 @@ function Frames() {
                 if (e.key === 'Delete' || e.key === 'Backspace') {
                   e.stopPropagation()
                   useBench.getState().edit('delete a key', (d) => {
-                    d.rigs[index]!.travel = withoutKey(d.rigs[index]!.travel, k.frame)
+                    for (const s of keyed) s.put(d, withoutKey(s.get(d), k.frame))
                   })
                 } else if (e.key === 'Enter') useClock.getState().goTo(k.frame)
               }}
@@ -377,6 +428,7 @@ function Frames() {
           )
         })}
       </svg>
+      {rig && <LoopSolver anchor={solving} onClose={() => setSolving(null)} rig={rig} index={index} />}
     </Box>
   )
 }

@@ -4,13 +4,38 @@ import { useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
 import type { Roles } from './theme'
 
-export const checkNames: Record<string, string> = { spacing: 'Spacing', seam: 'Seam', flips: 'Flips', loop: 'Loop' }
+export const checkNames: Record<string, string> = {
+  spacing: 'Spacing',
+  seam: 'Seam',
+  flips: 'Flips',
+  slip: 'Slip',
+  tension: 'Tension',
+  teeth: 'Teeth',
+  floor: 'Floor',
+  step: 'Step',
+  length: 'Length',
+  facets: 'Facets',
+  fold: 'Fold',
+  strain: 'Strain',
+  ends: 'Ends',
+  loop: 'Loop',
+}
 
 /** What each check compares, in a sentence. */
 export const checkMeans: Record<string, string> = {
   spacing: 'The distance along the path from each piece to the next, against the pitch.',
   seam: 'What is left between the last piece and the first beyond one pitch.',
   flips: 'Neighbours between which up turns about forward by more than 45° that the curve does not explain.',
+  slip: 'The speed over the ground of the pieces that lie on it, along their carrier, against the greatest speed rolled.',
+  tension: 'What the kept length lacks for the taut belt, or has too much of where nothing takes it up.',
+  teeth: 'How far the pins on sprockets stand beside the gaps between the teeth.',
+  floor: 'How deep pieces come into the ground.',
+  length: 'The middle line of the body, measured anew, against the length it is to have.',
+  facets: 'How far the straight edges along the body stray from the bend of the path.',
+  fold: 'How far the inside of the tightest bend is pressed together. At 100 % the body folds over itself.',
+  strain: 'How much longer or shorter than its middle the body is along its outside and inside.',
+  ends: 'How far the body reaches beyond an open end of the path, where it runs straight on.',
+  step: 'How far this rig and the one it is to be in step with have come, at their greatest difference.',
   loop: 'The frame after the range against its first, pieces that changed places allowed.',
 }
 
@@ -18,7 +43,15 @@ export const checkMeans: Record<string, string> = {
 export function figure(r: Result, units: LengthUnit): { value: string; unit: string; tolerance: string } {
   if (r.unit === 'm') {
     const [value = '', unit = ''] = showWithUnit(Object.is(r.value, -0) ? 0 : r.value, 'length', units).split(' ')
+    if (r.id === 'ends') return { value, unit, tolerance: '' }
     return { value, unit, tolerance: '±' + showWithUnit(r.tolerance, 'length', units).split(' ')[0] }
+  }
+  if (r.unit === '%') {
+    return {
+      value: Math.abs(r.value).toFixed(Math.abs(r.value) < 10 ? 2 : 1),
+      unit: '%',
+      tolerance: `max ${r.tolerance}`,
+    }
   }
   return { value: String(r.value), unit: r.of ? `of ${r.of}` : '', tolerance: `max ${r.tolerance}` }
 }

@@ -80,6 +80,7 @@ export function Pick<T extends string>({
       )}
       <Select<T>
         fullWidth
+        displayEmpty
         variant="outlined"
         value={value}
         {...(hideLabel ? { inputProps: { 'aria-label': label } } : { labelId: id })}

@@ -43,6 +43,13 @@ export const AboveIcon = sign(
   </>,
 )
 export const LoopIcon = sign(<rect x="1.8" y="4.6" width="12.4" height="6.8" rx="3.4" />)
+export const ChainIcon = sign(
+  <>
+    <rect x="1.6" y="5.6" width="6.2" height="4.8" rx="2.4" />
+    <rect x="8.2" y="5.6" width="6.2" height="4.8" rx="2.4" />
+    <path d="M6 8h4" />
+  </>,
+)
 export const CurveIcon = sign(
   <>
     <path d="M2.4 11.4C5.6 11.4 5 4.8 8 4.8s2.6 5 5.6 4.4" />
@@ -96,3 +103,35 @@ export function Mark() {
     </svg>
   )
 }
+
+export const CarrierIcon = sign(
+  <>
+    <circle cx="8" cy="8.6" r="5" />
+    <path d="M8 8.6V1.8M6 3.6 8 1.6l2 2" />
+  </>,
+)
+export const RiderIcon = sign(
+  <>
+    <path d="M1.6 12.4c4-3.4 8.8-3.4 12.8 0" />
+    <circle cx="8" cy="6.6" r="3" />
+  </>,
+)
+export const BodyIcon = sign(
+  <>
+    <path d="M1.6 11.6c3.4 0 3.6-6.4 7-6.4 2 0 2.2 2.6 4 2.6" strokeWidth="3" strokeLinecap="round" />
+    <circle cx="13.6" cy="7.2" r="1.6" />
+  </>,
+)
+export const CableIcon = sign(
+  <>
+    <path d="M1.6 3.2c1.6 9 11.2 9 12.8 0" />
+    <path d="M4.4 8.6l1.6-1.4M8 10.6v-2.2M11.6 8.6L10 7.2" />
+  </>,
+)
+export const TugIcon = sign(
+  <>
+    <path d="M1.8 12.8c3 0 4-5 6.2-5s3.2 5 6.2 5" />
+    <circle cx="8" cy="3.8" r="2" />
+    <path d="M8 5.8v2" />
+  </>,
+)

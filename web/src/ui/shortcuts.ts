@@ -1,6 +1,8 @@
 import { useEffect } from 'react'
 import { finishDrawing } from '../scene/DrawTool'
-import { toggledKey } from '../core/value'
+import { slotsOf } from '../core/keys'
+import { sourceOf, toggledKey } from '../core/value'
+import { keyAll } from './CarrierFields'
 import { chosenRig, useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
 import { usePrefs, useView } from '../stores/prefs'
@@ -13,7 +15,7 @@ export const shortcutList: [string, string][] = [
   ['1 2 3 4', 'Corner, Side, Ahead, Above'],
   ['Ctrl Z', 'Undo'],
   ['Ctrl Shift Z', 'Redo'],
-  ['B', 'Set or take out a key (a bead) of travel at the play head'],
+  ['B', 'Set or take out a key (a bead) at the play head: of travel, or of all values of a carrier or tug'],
   ['G', 'Open or close the graph'],
   ['Enter', 'Drawing: leave the path open and finish'],
   ['Backspace', 'Drawing: take back the last point'],
@@ -41,7 +43,16 @@ function toggleTravelKey() {
   const bench = useBench.getState()
   const chosen = chosenRig(bench)
   const pieces = bench.shown.find((p) => p.rig === chosen?.index)
-  if (!chosen || !pieces) return
+  if (!chosen) {
+    const slots = bench.doc ? slotsOf(bench.doc, bench.selected?.kind, bench.selected?.id) : []
+    if (slots.length > 0) keyAll(slots, 'key what is chosen')
+    return
+  }
+  if (!pieces) return
+  if (!['set', 'keys'].includes(sourceOf(chosen.rig.travel))) {
+    bench.say('Travel is driven: let it come from keys first.')
+    return
+  }
   const [travel, label] = toggledKey(chosen.rig.travel, useClock.getState().frame, pieces.travel, 'travel')
   bench.edit(label, (d) => void (d.rigs[chosen.index]!.travel = travel))
 }

@@ -1,0 +1,141 @@
+package browser_test
+
+import (
+	"fmt"
+	"testing"
+)
+
+// From an empty scene to a chain of 84 links on 17 and 38 teeth: wheels are taken out,
+// given teeth, and moved to where the chain closes; a wheel that lies within another is
+// refused by name and put back.
+func TestChainByHand(t *testing.T) {
+	r := setup(t)
+	p := r.page
+	r.empty()
+	r.add("Belt round wheels")
+	r.ok(p.Wait(`document.querySelectorAll('[aria-label="Wheels in the belt\'s order"] button').length === 4`))
+	for _, wheel := range []string{"4 Road wheel 2", "3 Road wheel 1"} {
+		r.ok(p.ClickText(wheel))
+		r.ok(p.ClickText("Take it out"))
+	}
+	r.storedIs(`s.doc.paths[0].shape.wrap.wheels.length === 2`)
+	for i, teeth := range []string{"17", "38"} {
+		r.ok(p.Click([]string{`[aria-label="Wheels in the belt's order"] button:nth-child(1)`, `[aria-label="Wheels in the belt's order"] button:nth-child(2)`}[i]))
+		r.ok(p.Type(r.labelled("Teeth, 0: plain"), teeth))
+		r.ok(p.Type(r.labelled("Pitch of its teeth"), "12.7"))
+	}
+	r.storedIs(`s.doc.paths[0].shape.wrap.wheels.map((w) => w.teeth + ':' + w.pitch).join() === '17:0.0127,38:0.0127'`)
+	r.ok(p.Type(`input[aria-label="Centre y"]`, "800"))
+	r.ok(p.Type(`input[aria-label="Centre z"]`, "-850"))
+	// 350 mm apart the chain is about 83 pitches long; it closes with 84 a little farther off.
+	r.ok(p.Wait(`document.querySelector('[data-testid=chain]')?.textContent.includes('ratio 2.2353')`))
+	r.ok(p.ClickText("Put a train on this path"))
+	r.ok(p.BenchReady())
+	r.ok(p.Click("[data-step=path]"))
+	r.ok(p.ClickText("84 links"))
+	r.storedIs(`s.doc.rigs[0].spacing.count === 84 && Math.abs(Math.abs(s.doc.paths[0].shape.wrap.wheels[1].at[2] + 1.2) - 0.35580711366) < 1e-6`)
+	r.ok(p.Wait(`document.querySelector('[data-testid=chain]').textContent.includes('84.000 pitches') && document.querySelector('[data-gauge=seam]')?.dataset.state === 'inside'`))
+	r.ok(p.Wait(`document.querySelectorAll('[data-testid=contact]').length === 2`))
+	// As a chain: links on both their pins, the length kept, the lower run hanging.
+	r.ok(p.ClickText("links × pitch"))
+	r.storedIs(`s.doc.rigs[0].seat === 'ends' && s.doc.paths[0].shape.wrap.keep.links === 84 && s.doc.paths[0].shape.wrap.keep.pins === true`)
+	// Pins on arcs are nearer to one another than the arcs are long: the chain that closes on
+	// its pitch circles has a little to spare on its pins, and a press moves the wheel.
+	r.ok(p.Wait(`document.querySelector('[data-gauge=tension]')?.textContent.includes('too long')`))
+	r.ok(p.Click(`[data-gauge=tension]`))
+	r.ok(p.ClickText("Move Idler by"))
+	r.ok(p.Key("\x1b"))
+	r.ok(p.Wait(`['tension', 'teeth', 'spacing', 'seam'].every((g) => document.querySelector('[data-gauge=' + g + ']')?.dataset.state === 'inside')`))
+	// The driven sprocket is pulled away in the view: too short at once, and a press uses
+	// more links.
+	r.ok(p.ClickText("Side"))
+	r.ok(p.Still())
+	r.ok(p.Click(`[aria-label="Wheels in the belt's order"] button:nth-child(2)`))
+	before := eval[float64](r, stored+`.then((s) => s.doc.paths[0].shape.wrap.wheels[1].at[2])`)
+	x, y := r.wheelMark()
+	r.ok(p.Drag(x, y, x+60, y))
+	r.storedIs(fmt.Sprintf(`Math.abs(s.doc.paths[0].shape.wrap.wheels[1].at[2] - %g) > 0.01`, before))
+	r.ok(p.Wait(`document.querySelector('[data-gauge=tension]')?.dataset.state === 'outside'`))
+	r.ok(p.Click(`[data-gauge=tension]`))
+	r.ok(p.ClickText("Use "))
+	r.storedIs(`s.doc.paths[0].shape.wrap.keep.links !== 84 && s.doc.rigs[0].spacing.count === s.doc.paths[0].shape.wrap.keep.links`)
+	r.ok(p.ClickText(" hang"))
+	r.ok(p.Wait(`document.querySelector('[data-gauge=tension]')?.dataset.state === 'inside'`))
+	r.ok(p.Key("\x1b"))
+	// Onto the other: refused by name, and put back.
+	r.ok(p.Type(`input[aria-label="Centre z"]`, "-1200"))
+	r.ok(p.Wait(`document.querySelector('[role=alert]')?.textContent.includes('no way for the belt from Sprocket to Idler')`))
+	r.ok(p.ClickText("Put back what was there"))
+	r.ok(p.Wait(`!document.querySelector('[role=alert]')`))
+	r.noErrors()
+}
+
+// wheelMark is where the chosen wheel's mark is seen: the middle of the plain orange spot
+// in the view.
+func (r *rigged) wheelMark() (x, y float64) {
+	r.t.Helper()
+	r.ok(r.page.Still())
+	v := eval[[]float64](r, `(() => {
+	  const c = document.querySelector('[data-testid=view] canvas'), k = document.createElement('canvas')
+	  k.width = c.width; k.height = c.height
+	  const g = k.getContext('2d'); g.drawImage(c, 0, 0)
+	  const d = g.getImageData(0, 0, k.width, k.height).data
+	  const near = (i) => Math.abs(d[i] - 217) + Math.abs(d[i + 1] - 87) + Math.abs(d[i + 2] - 43) < 30
+	  // The pixel with most of its kind about it: a spot, not a line.
+	  let best = [0, 0, 0]
+	  const R = 3
+	  for (let y = 12; y < k.height - 12; y++) for (let x = 12; x < k.width - 12; x++) {
+	    if (!near(4 * (y * k.width + x))) continue
+	    let n = 0
+	    for (let j = -R; j <= R; j++) for (let i = -R; i <= R; i++) if (near(4 * ((y + j) * k.width + x + i))) n++
+	    // Not within a larger field of it: a piece that is tinted.
+	    for (let a = 0; a < 16; a++) if (near(4 * (Math.round(y + 11 * Math.sin(a * Math.PI / 8)) * k.width + Math.round(x + 11 * Math.cos(a * Math.PI / 8))))) n -= 8
+	    if (n > best[0]) best = [n, x, y]
+	  }
+	  const b = c.getBoundingClientRect()
+	  return [best[0], b.left + best[1] * b.width / k.width, b.top + best[2] * b.height / k.height]
+	})()`)
+	if v[0] < 30 {
+		r.t.Fatalf("no mark of the chosen wheel in the view: %v", v)
+	}
+	return v[1], v[2]
+}
+
+// A tread begins with three answers and works: on a hump, its chassis rides, nothing slips;
+// the ground is changed in its panel, and undone.
+func TestTreadBegins(t *testing.T) {
+	r := setup(t)
+	p := r.page
+	r.ok(p.ClickText("Tread"))
+	r.ok(p.ClickText("hump"))
+	r.ok(p.Type(r.labelled("How long is it?"), "0")) // and Enter begins
+	r.ok(p.Wait(`document.querySelector('[role=dialog] [role=alert]')?.textContent.includes('from 0.05')`))
+	r.ok(p.Type(r.labelled("How long is it?"), "2.7"))
+	r.ok(p.BenchReady())
+	r.storedIs(`s.doc.rigs[0].seat === 'ends' && s.doc.carriers[0].ground.soften === 5 && s.doc.ground.humps.length === 1`)
+	r.ok(p.Wait(`['tension', 'teeth', 'slip', 'floor', 'loop'].every((g) => document.querySelector('[data-gauge=' + g + ']')?.dataset.state === 'inside')`))
+	r.ok(p.Click("[data-step=path]"))
+	r.ok(p.Wait(`document.querySelector('[data-testid=belt]')?.textContent.includes('hangs')`))
+	r.ok(p.ClickText("a hump"))
+	r.ok(p.ClickText("Add a hump"))
+	r.storedIs(`s.doc.ground.humps.length === 2`)
+	r.ok(p.Wait(`document.querySelectorAll('[aria-label^="Hump "]').length === 2`))
+	r.ok(p.Click(`button[aria-label="Take out hump 2"]`))
+	r.storedIs(`s.doc.ground.humps.length === 1`)
+	r.ok(p.ClickText("Make it rough"))
+	r.storedIs(`s.doc.ground.rough.seed === 1`)
+	r.ok(p.ClickText("Take it away"))
+	r.storedIs(`!s.doc.ground.rough`)
+	r.ok(p.Key("\x1b"))
+	// A road wheel on a slide; the sprocket takes its turn in another order and is found again.
+	r.ok(p.ClickText("9 Road wheel 5"))
+	r.ok(p.ClickText("on slide"))
+	r.storedIs(`s.doc.paths[0].shape.wrap.wheels[8].spring.up > 0 && !s.doc.paths[0].shape.wrap.wheels[8].spring.arm`)
+	r.ok(p.ClickText("1 Sprocket, 15 teeth"))
+	r.ok(p.ClickText("Later"))
+	// In that order it would go round twice: it says so, and which order would do.
+	r.ok(p.Wait(`document.querySelector('[role=alert]')?.textContent.includes('round the outside: ')`))
+	r.ok(p.ClickText("Order them round the outside"))
+	r.storedIs(`s.doc.paths[0].shape.wrap.wheels.map((w) => w.name[0]).join('').match(/SRRIRRRRR|RRIRRRRRS|RIRRRRRSR|IRRRRRSRR|RRRRRSRRI|RRRRSRRIR|RRRSRRIRR|RRSRRIRRR|RSRRIRRRR/) && s.doc.paths[0].shape.wrap.wheels[s.doc.paths[0].shape.wrap.anchor - 1].name === 'Road wheel 1'`)
+	r.ok(p.Wait(`!document.querySelector('[role=alert]')`))
+}

@@ -1,0 +1,316 @@
+// Package mech is the geometry of belts, treads and chains round wheels. Places are
+// metres in the belt's plane, x forward and y up; angles are radians, counted from x
+// towards y.
+package mech
+
+import (
+	"errors"
+	"fmt"
+	"math"
+)
+
+// Wheel is a circle at the line on which the belt is as long as it is (the pitch line).
+type Wheel struct {
+	X, Y, R float64
+	// Back wheels touch the back of the belt: they turn the other way.
+	Back bool
+}
+
+// sense is 1 for a wheel inside the loop, which the belt goes round clockwise (forward
+// on top), -1 for one that it passes with its back.
+func (w *Wheel) sense() float64 {
+	if w.Back {
+		return -1
+	}
+	return 1
+}
+
+// Contact is the arc on which the belt lies on a wheel.
+type Contact struct {
+	Wheel int
+	// Touches is false for a wheel that the belt passes without touching it.
+	Touches bool
+	// Heading is the belt's direction where it arrives, Angle how far it goes round, at
+	// most a whole turn.
+	Heading, Angle float64
+	// From and To are distances on the belt.
+	From, To float64
+}
+
+// Run is the way from one wheel to the next that the belt touches: straight, or, where
+// A is not 0, a catenary of that parameter.
+type Run struct {
+	X0, Y0, X1, Y1 float64
+	Length         float64
+	A              float64
+	U0, U1         float64 // of a catenary: asinh of the slope at either end
+	Back           bool    // of a catenary: it runs backward
+}
+
+// Belt is a closed belt round wheels in their order.
+type Belt struct {
+	Wheels   []Wheel
+	Contacts []Contact // as the wheels
+	Runs     []Run     // Runs[k] leaves the k-th touching wheel
+	Touching []int     // in the belt's order
+	Length   float64
+	// Begin is the way from where the belt leaves the first wheel that it touches to
+	// where its distances begin.
+	Begin  float64
+	sliver float64
+}
+
+// WheelError is a fault of one wheel or, where Other is not -1, of two.
+type WheelError struct {
+	Wheel, Other int
+	Text         string
+}
+
+func (e *WheelError) Error() string { return e.Text }
+
+// lifted is the contact angle from which a wheel counts as one that the belt should
+// not touch: an angle a little below 0 comes out a little below a whole turn.
+const lifted = 1.5 * math.Pi
+
+// Wrap lays a belt round the wheels in their order, forward on top. Between two wheels
+// it runs along their common tangent (the construction with signed radii: the tangent
+// leans against the line of centres by asin of the difference of the signed radii over
+// the distance). A wheel that the belt would have to go round backwards is passed by.
+// Its distances begin where it leaves the first wheel that it touches.
+func Wrap(wheels []Wheel) (*Belt, error) {
+	if len(wheels) == 0 {
+		return nil, errors.New("a belt needs a wheel")
+	}
+	order := make([]int, 0, len(wheels))
+	for i := range wheels {
+		if !(wheels[i].R > 0) {
+			return nil, &WheelError{i, -1, fmt.Sprintf("a wheel of radius %g is not accepted: a radius above 0 is", wheels[i].R)}
+		}
+		order = append(order, i)
+	}
+	if len(wheels) == 1 {
+		return single(wheels)
+	}
+	return lay(wheels, order, 1e-12)
+}
+
+// lay lays a belt round some of the wheels in the order given. A wheel that it would have
+// to go round backwards by less than a sliver, radians, is just touched.
+func lay(wheels []Wheel, touching []int, sliver float64) (*Belt, error) {
+	for {
+		b, err := wrap(wheels, touching, sliver)
+		if err != nil {
+			return nil, err
+		}
+		worst, at := lifted, -1
+		for k, i := range touching {
+			if a := b.Contacts[i].Angle; a > worst && len(touching) > 2 {
+				worst, at = a, k
+			}
+		}
+		if at >= 0 {
+			touching = append(touching[:at:at], touching[at+1:]...)
+			// A point of the ground that was met on both sides of a wheel is one.
+			for k := len(touching) - 1; k > 0; k-- {
+				a, b := &wheels[touching[k-1]], &wheels[touching[k]]
+				if a.X == b.X && a.Y == b.Y && a.Back == b.Back {
+					touching = append(touching[:k:k], touching[k+1:]...)
+				}
+			}
+			continue
+		}
+		turn := 0.0
+		for _, i := range touching {
+			turn += wheels[i].sense() * b.Contacts[i].Angle
+		}
+		// A whole number; a crossed belt goes round one way as far as the other.
+		if rounds := math.Round(turn / (2 * math.Pi)); rounds != 1 && rounds != 0 {
+			return nil, fmt.Errorf("in this order the belt goes %.0f times round: an order in which it goes round once is accepted", rounds)
+		}
+		return b, nil
+	}
+}
+
+func single(wheels []Wheel) (*Belt, error) {
+	if wheels[0].Back {
+		return nil, &WheelError{0, -1, "a belt round one wheel lies on it with its inside"}
+	}
+	b := &Belt{Wheels: wheels, Contacts: make([]Contact, 1), Touching: []int{0}, Runs: []Run{{}}}
+	b.Contacts[0] = Contact{Touches: true, Angle: 2 * math.Pi, To: 2 * math.Pi * wheels[0].R}
+	b.Length = b.Contacts[0].To
+	return b, nil
+}
+
+// tangent is the run from one wheel to another and its direction.
+func tangent(a, b *Wheel) (r Run, heading float64, ok bool) {
+	dx, dy := b.X-a.X, b.Y-a.Y
+	d := math.Hypot(dx, dy)
+	lean := (a.sense()*a.R - b.sense()*b.R) / d
+	if !(d > 0) || math.Abs(lean) >= 1 {
+		return Run{}, 0, false
+	}
+	heading = math.Atan2(dy, dx) - math.Asin(lean)
+	sin, cos := math.Sincos(heading)
+	// To the left of its direction the belt has the outside of the loop.
+	p, q := a.sense()*a.R, b.sense()*b.R
+	return Run{X0: a.X - p*sin, Y0: a.Y + p*cos, X1: b.X - q*sin, Y1: b.Y + q*cos, Length: d * math.Sqrt(1-lean*lean)}, heading, true
+}
+
+func wrap(wheels []Wheel, touching []int, sliver float64) (*Belt, error) {
+	b := &Belt{sliver: sliver, Wheels: wheels, Touching: append([]int(nil), touching...), Contacts: make([]Contact, len(wheels))}
+	for i := range b.Contacts {
+		b.Contacts[i].Wheel = i
+	}
+	n := len(touching)
+	headings := make([]float64, n)
+	for k, i := range touching {
+		j := touching[(k+1)%n]
+		r, h, ok := tangent(&wheels[i], &wheels[j])
+		if !ok {
+			what := "one lies within the other"
+			if wheels[i].Back != wheels[j].Back {
+				what = "they overlap"
+			}
+			return nil, &WheelError{i, j, fmt.Sprintf("there is no way for the belt from wheel %d to wheel %d: %s", i+1, j+1, what)}
+		}
+		b.Runs, headings[k] = append(b.Runs, r), h
+	}
+	b.contact(headings, headings, nil)
+	return b, nil
+}
+
+// contact finds how far the belt goes round each wheel that it touches, from the
+// headings with which each run leaves and arrives, and measures it. Angles are those
+// next to the ones before where these are given, which may lead below 0.
+func (b *Belt) contact(leaves, arrives []float64, before []Contact) {
+	at := 0.0
+	n := len(b.Touching)
+	for k := range b.Touching {
+		at += b.Runs[k].Length
+		next := (k + 1) % n
+		w := &b.Wheels[b.Touching[next]]
+		c := &b.Contacts[b.Touching[next]]
+		angle := math.Mod(w.sense()*(arrives[k]-leaves[next]), 2*math.Pi)
+		if angle < 0 {
+			angle += 2 * math.Pi
+		}
+		if 2*math.Pi-angle < b.sliver {
+			angle = 0
+		}
+		if before != nil {
+			was := before[b.Touching[next]].Angle
+			angle = was + math.Remainder(angle-was, 2*math.Pi)
+		}
+		c.Touches, c.Heading, c.Angle = true, arrives[k], angle
+		c.From = at
+		at += angle * w.R
+		c.To = at
+	}
+	b.Length = at
+}
+
+// BeginAt makes the belt's distances begin at an angle round the contact of a wheel, or
+// as near to it as the belt lies on the wheel. A contact goes on beyond the belt's length
+// where it holds the beginning. Of a wheel that does not touch nothing is changed.
+func (b *Belt) BeginAt(wheel int, angle float64) {
+	c := &b.Contacts[wheel]
+	if !c.Touches {
+		return
+	}
+	b.Begin = c.From + min(max(angle, 0), c.Angle)*b.Wheels[wheel].R
+	for i := range b.Contacts {
+		c := &b.Contacts[i]
+		way := c.To - c.From
+		c.From = math.Mod(c.From-b.Begin+2*b.Length, b.Length)
+		if i == wheel && angle > 0 && c.From < b.Length/2 { // rounding at the very start
+			c.From += b.Length
+		}
+		c.To = c.From + way
+	}
+}
+
+// Outline returns the wheels, in order, that a belt round the outside of all of them
+// touches, forward on top: a walk round them from the one that reaches highest, always
+// to the one that the belt comes to first. A large wheel between small ones may come more
+// than once. The others lie inside.
+func Outline(wheels []Wheel) []int {
+	n := len(wheels)
+	if n == 0 {
+		return nil
+	}
+	top := 0
+	for i := range wheels {
+		if wheels[i].Y+wheels[i].R > wheels[top].Y+wheels[top].R {
+			top = i
+		}
+	}
+	var out []int
+	heading := 0.0
+	for at := top; len(out) <= 4*n; {
+		out = append(out, at)
+		best, least, far := -1, math.Inf(1), 0.0
+		for j := range wheels {
+			a, b := wheels[at], wheels[j]
+			a.Back, b.Back = false, false
+			r, h, ok := tangent(&a, &b)
+			if j == at || !ok {
+				continue
+			}
+			turn := math.Mod(heading-h+4*math.Pi, 2*math.Pi)
+			if turn > 2*math.Pi-1e-9 {
+				turn = 0
+			}
+			// Of wheels on one straight the nearest comes first.
+			if turn < least-1e-9 || turn < least+1e-9 && r.Length < far {
+				best, least, far = j, turn, r.Length
+			}
+		}
+		if best < 0 || heading-least <= -2*math.Pi+1e-9 {
+			break // round once: the first wheel's top is passed before the next is reached
+		}
+		heading -= least
+		at = best
+	}
+	if len(out) > 1 && out[len(out)-1] == top {
+		out = out[:len(out)-1]
+	}
+	return out
+}
+
+// Order is the order of a belt round the outside of all wheels: its outline, in which each
+// comes once, with those that lie inside put where the belt passes nearest to them.
+func Order(wheels []Wheel) []int {
+	var order []int
+	in := make([]bool, len(wheels))
+	for _, i := range Outline(wheels) {
+		if !in[i] {
+			in[i] = true
+			order = append(order, i)
+		}
+	}
+	for i := range wheels {
+		if in[i] || len(order) < 2 {
+			continue
+		}
+		w := &wheels[i]
+		best, at := math.Inf(1), 0
+		for k := range order {
+			a, b := wheels[order[k]], wheels[order[(k+1)%len(order)]]
+			a.Back, b.Back = false, false
+			r, _, ok := tangent(&a, &b)
+			if !ok {
+				continue
+			}
+			u := 0.0
+			if r.Length > 0 {
+				u = min(max(((w.X-r.X0)*(r.X1-r.X0)+(w.Y-r.Y0)*(r.Y1-r.Y0))/(r.Length*r.Length), 0), 1)
+			}
+			if d := math.Hypot(w.X-r.X0-u*(r.X1-r.X0), w.Y-r.Y0-u*(r.Y1-r.Y0)) - w.R; d < best-1e-12 {
+				best, at = d, k+1
+			}
+		}
+		order = append(order[:at], append([]int{i}, order[at:]...)...)
+		in[i] = true
+	}
+	return order
+}

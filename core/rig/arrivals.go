@@ -1,0 +1,133 @@
+package rig
+
+import (
+	"encoding/binary"
+	"hash/fnv"
+	"math"
+	"sort"
+
+	"bead/core/place"
+	"bead/core/scene"
+)
+
+// arrivals is when each piece of a train sets out.
+type arrivals struct {
+	doc    *scene.Arrivals
+	setOut []float64 // frame of each piece
+}
+
+// newArrivals orders the pieces; nil stays nil.
+func newArrivals(a *scene.Arrivals, l place.Layout, length float64) *arrivals {
+	if a == nil {
+		return nil
+	}
+	out := &arrivals{a, make([]float64, l.Count)}
+	turn := make([]int, l.Count)
+	for i := range turn {
+		turn[i] = i
+	}
+	if a.Order == scene.Scattered {
+		// In the order of a hash of the seed and the piece.
+		sort.Slice(turn, func(i, j int) bool { return scatter(a.Seed, turn[i]) < scatter(a.Seed, turn[j]) })
+	}
+	for i := range out.setOut {
+		k := float64(turn[i])
+		switch a.Order {
+		case scene.LastFirst:
+			k = float64(l.Count - 1 - i)
+		case scene.ByDistance:
+			// Those with the longest way first, and a delay a pitch of difference.
+			way := float64(i) * l.Pitch
+			if a.End == scene.FromEnd {
+				way = length - way
+			}
+			k = (length - way) / l.Pitch
+		}
+		out.setOut[i] = a.First + k*a.Delay
+	}
+	return out
+}
+
+func scatter(seed, piece int) uint64 {
+	h := fnv.New64a()
+	var b [16]byte
+	binary.LittleEndian.PutUint64(b[:8], uint64(seed))
+	binary.LittleEndian.PutUint64(b[8:], uint64(piece))
+	h.Write(b[:])
+	return h.Sum64()
+}
+
+// share is how much of its way a piece has gone at a frame, and whether it has set
+// out.
+func (a *arrivals) share(i int, frame float64) (share float64, out bool) {
+	u := (frame - a.setOut[i]) / a.doc.Takes
+	if u < 0 {
+		return 0, false
+	}
+	u = min(u, 1)
+	if a.doc.Ease == scene.Eased {
+		u *= u * (3 - 2*u)
+	}
+	return u, true
+}
+
+func (a *arrivals) end(length float64) float64 {
+	if a.doc.End == scene.FromEnd {
+		return length
+	}
+	return 0
+}
+
+// underWay is where piece i, whose place is at distance d, is at a frame, and whether
+// it is shown.
+func (t *Train) underWay(i int, d, frame float64) (at float64, shown bool) {
+	length := t.At(frame).Curve.Length()
+	if t.ComesRound && d >= length {
+		d -= length
+	}
+	at, shown = d, true
+	if a := t.coming; a != nil {
+		share, out := a.share(i, frame)
+		shown = out || a.doc.Shown
+		from := a.end(length)
+		at = from + (d-from)*share
+	}
+	if a := t.going; a != nil {
+		if share, _ := a.share(i, frame); share > 0 {
+			to := a.end(length)
+			at += (to - at) * share
+			shown = shown && (share < 1 || a.doc.Shown)
+		}
+	}
+	return at, shown
+}
+
+// Settled reports whether every piece stands in its place at a frame: all have
+// arrived and none has set out to leave.
+func (t *Train) Settled(frame float64) bool {
+	for i := range t.Layout.Count {
+		if t.coming != nil && frame < t.coming.setOut[i]+t.coming.doc.Takes {
+			return false
+		}
+		if t.going != nil && frame > t.going.setOut[i] {
+			return false
+		}
+	}
+	return true
+}
+
+// SettledFrame is a frame of the range in which every piece stands in its place, or
+// the first where there is none.
+func (t *Train) SettledFrame() int {
+	r := t.scene.Doc.Range
+	at := float64(r.First)
+	if t.coming != nil {
+		for _, s := range t.coming.setOut {
+			at = max(at, s+t.coming.doc.Takes)
+		}
+	}
+	if f := math.Ceil(at); f <= float64(r.Last) && t.Settled(f) {
+		return int(f)
+	}
+	return r.First
+}

@@ -1,0 +1,484 @@
+package rig
+
+import (
+	"errors"
+	"fmt"
+	"math"
+
+	"bead/core/geom"
+	"bead/core/mech"
+	"bead/core/path"
+	"bead/core/place"
+	"bead/core/scene"
+)
+
+// belt is a compiled wrapped path.
+type belt struct {
+	shape  *scene.WrapShape
+	wheels []mech.Wheel // as they stand, without those that are free
+	of     []int        // their numbers in the shape
+	index  []int        // of each of the shape's wheels among them, or -1
+	on     []int        // the carrier of each, or -1
+	rest   *mech.Solved // in the first frame
+	anchor float64      // heading of the belt where distances begin on the anchor's wheel
+	pins   float64      // what pins need of length beyond the estimate of it, metres
+	moves  bool
+	train  *Train // the first train on it
+}
+
+// belt makes the belt of path i; nil when it has a fault.
+func (c *compiler) belt(i int, note func(string)) *belt {
+	shape := c.Doc.Paths[i].Shape.Wrap
+	b := &belt{shape: shape, index: make([]int, len(shape.Wheels)), anchor: math.NaN()}
+	b.wheels, b.of = shape.Circles()
+	say := func(err error) *belt {
+		address := fmt.Sprintf("paths[%d].shape.wrap", i)
+		err = shape.Explain(err, b.wheels, b.of)
+		var we *mech.WheelError
+		if errors.As(err, &we) {
+			address += fmt.Sprintf(".wheels[%d]", we.Wheel)
+		}
+		c.say(err, "%s", address)
+		return nil
+	}
+	if len(b.of) == 0 {
+		return say(nil)
+	}
+	for k := range b.index {
+		b.index[k] = -1
+	}
+	b.on = make([]int, len(b.of))
+	for k, n := range b.of {
+		b.index[n] = k
+		if b.on[k] = c.carrierIndex(shape.Wheels[n].Carrier); b.on[k] >= 0 {
+			if !c.carrier(b.on[k]) {
+				return nil
+			}
+			b.moves = true
+		}
+	}
+	b.moves = b.moves || shape.OnGround()
+	c.belts[i] = b
+	var err error
+	if b.rest, _, err = c.lay(i, c.Clock.First); err != nil {
+		return say(err)
+	}
+	if a := shape.Anchor - 1; a >= 0 && b.index[a] >= 0 {
+		if k := b.rest.Contacts[b.index[a]]; k.Touches && !shape.Wheels[a].Ground {
+			b.anchor = k.Heading - sense(b.wheels[b.index[a]].Back)*k.Angle/2
+			if b.rest, _, err = c.lay(i, c.Clock.First); err != nil {
+				return say(err)
+			}
+		}
+	}
+	if k := shape.Keep; k != nil && k.Pins {
+		// By marching the pins themselves, on average over the ways to begin.
+		for range 3 {
+			covered, ok := b.pinsCover(k)
+			if !ok {
+				break
+			}
+			estimate, err := pinEstimate(k, c.gear(i, c.Clock.First))
+			if err != nil {
+				return say(err)
+			}
+			b.pins = covered - estimate
+			if b.rest, _, err = c.lay(i, c.Clock.First); err != nil {
+				return say(err)
+			}
+		}
+	}
+	for k, n := range b.of {
+		if !b.rest.Contacts[k].Touches {
+			note(shape.Wheels[n].Name + " does not touch the belt: it would have to go round it backwards.")
+		}
+	}
+	return b
+}
+
+// pinsCover is how much of the belt's length its pins cover when they are marched along
+// it; false where they cannot be.
+func (b *belt) pinsCover(k *scene.KeptLength) (covered float64, ok bool) {
+	curve, err := path.New(b.shape.SpansOf(b.rest.Belt), true)
+	if err != nil {
+		return 0, false
+	}
+	step, err := place.NextPin(curve, 0, k.Pitch)
+	if err != nil {
+		return 0, false
+	}
+	const ways = 8
+	pins := make([]float64, k.Links+1)
+	for j := range ways {
+		march(pins, curve, step*float64(j)/ways, k.Pitch)
+		covered += (pins[k.Links] - pins[0]) / ways
+	}
+	return covered, true
+}
+
+func sense(back bool) float64 {
+	if back {
+		return -1
+	}
+	return 1
+}
+
+// hubs are the wheels of path i where they are at a frame: moved by their carriers, and
+// settled on the ground, which is returned as it lies in the belt's plane.
+func (s *Scene) hubs(i int, frame float64) ([]mech.Wheel, mech.Ground) {
+	b := s.belts[i]
+	wheels := append([]mech.Wheel(nil), b.wheels...)
+	ahead, up, _ := b.shape.Axes()
+	for k, on := range b.on {
+		if on >= 0 {
+			at := s.ridden(i, on, frame).Apply(geom.FromArray(b.shape.Wheels[b.of[k]].At))
+			wheels[k].X, wheels[k].Y = at.Dot(ahead), at.Dot(up)
+		}
+	}
+	if !b.shape.OnGround() {
+		return wheels, nil
+	}
+	lo, hi := math.Inf(1), math.Inf(-1)
+	for k := range wheels {
+		lo, hi = min(lo, wheels[k].X-wheels[k].R), max(hi, wheels[k].X+wheels[k].R)
+	}
+	ground := s.section(s.pathPose(i, frame), b.shape, lo, hi)
+	for k := range wheels {
+		if h := b.hanger(k, &wheels[k]); h != nil {
+			_, hub := h.Settle(ground, mech.Point{X: wheels[k].X, Y: wheels[k].Y}, wheels[k].R+b.shape.Depth)
+			wheels[k].X, wheels[k].Y = hub.X, hub.Y
+		}
+	}
+	return wheels, ground
+}
+
+// hanger is how wheel k is sprung, nil when it is not.
+func (b *belt) hanger(k int, at *mech.Wheel) *mech.Hanger {
+	w := &b.shape.Wheels[b.of[k]]
+	if !w.Ground || w.Spring == nil {
+		return nil
+	}
+	h := &mech.Hanger{Up: w.Spring.Up, Down: w.Spring.Down}
+	if w.Spring.Arm == nil {
+		h.DX, h.DY = math.Sincos(w.Spring.Tilt * math.Pi / 180)
+		return h
+	}
+	ahead, up, _ := b.shape.Axes()
+	// The arm's pivot moves with what the wheel rides on.
+	from := geom.FromArray(*w.Spring.Arm).Sub(geom.FromArray(w.At))
+	h.Arm, h.PX, h.PY = true, at.X+from.Dot(ahead), at.Y+from.Dot(up)
+	return h
+}
+
+// ridden is how carrier on has moved since the first frame, seen from path i's space.
+func (s *Scene) ridden(i, on int, frame float64) geom.Rigid {
+	now := s.pathPose(i, frame).Inverse().Mul(s.pose(on, frame))
+	then := s.pathPose(i, s.Clock.First).Inverse().Mul(s.pose(on, s.Clock.First))
+	return now.Mul(then.Inverse())
+}
+
+// gear is what the belt of path i has to keep to at a frame, without its length.
+func (s *Scene) gear(i int, frame float64) *mech.Gear {
+	b := s.belts[i]
+	wheels, ground := s.hubs(i, frame)
+	g := &mech.Gear{Wheels: wheels, Ground: ground, Depth: b.shape.Depth, Down: make([]bool, len(wheels)), Slack: make([]bool, len(wheels))}
+	for k, n := range b.of {
+		w := &b.shape.Wheels[n]
+		if w.Ground {
+			y, _ := ground.Rest(wheels[k].X, wheels[k].R+b.shape.Depth)
+			g.Down[k] = math.Abs(y-wheels[k].Y) < downTol
+		}
+		g.Slack[k] = w.Slack
+		if t := w.TakeUp; t != nil {
+			sin, cos := math.Sincos(t.Angle * math.Pi / 180)
+			g.TakeUp = &mech.TakeUp{Wheel: k, X: cos, Y: sin, Least: -t.In, Most: t.Out}
+		}
+	}
+	return g
+}
+
+// pinEstimate is the length that the pins of a belt need, by the arcs of the taut belt.
+func pinEstimate(keep *scene.KeptLength, g *mech.Gear) (float64, error) {
+	free := *g
+	free.Length = 0
+	taut, err := mech.Solve(&free)
+	if err != nil {
+		return 0, err
+	}
+	// Pins on an arc lie nearer to one another than the arc is long.
+	return float64(keep.Links)*keep.Pitch + mech.PinExcess(taut.Belt, keep.Pitch), nil
+}
+
+// lay lays the belt of path i as it is at a frame, and says what it kept to.
+func (s *Scene) lay(i int, frame float64) (*mech.Solved, *mech.Gear, error) {
+	b := s.belts[i]
+	g := s.gear(i, frame)
+	if keep := b.shape.Keep; keep != nil {
+		g.Length = float64(keep.Links) * keep.Pitch
+		if keep.Pins {
+			length, err := pinEstimate(keep, g)
+			if err != nil {
+				return nil, nil, err
+			}
+			g.Length = length + b.pins
+		}
+	}
+	out, err := mech.Solve(g)
+	if err != nil {
+		return nil, nil, err
+	}
+	b.anchored(out, g)
+	return out, g, nil
+}
+
+// anchored makes the belt's distances begin at its anchor, where it has one.
+func (b *belt) anchored(out *mech.Solved, g *mech.Gear) {
+	if a := b.shape.Anchor - 1; a >= 0 && b.index[a] >= 0 {
+		b.begin(out, b.index[a], g.Ground)
+	}
+}
+
+// begin makes distances begin on the anchor's wheel: where that touches the ground, else
+// where the belt has one and the same heading.
+func (b *belt) begin(out *mech.Solved, k int, ground mech.Ground) {
+	heading := b.anchor
+	w, c := &out.Wheels[k], &out.Contacts[k]
+	if b.shape.Wheels[b.of[k]].Ground {
+		_, touch := ground.Rest(w.X, w.R+b.shape.Depth)
+		heading = math.Atan2(w.X-touch.X, touch.Y-w.Y)
+	}
+	if math.IsNaN(heading) {
+		heading = c.Heading - sense(w.Back)*c.Angle/2
+	}
+	middle := c.Angle / 2
+	angle := middle + math.Remainder(sense(w.Back)*(c.Heading-heading)-middle, 2*math.Pi)
+	out.BeginAt(k, angle)
+}
+
+// Belt is the belt of a wrapped path as it is at a frame, nil for other paths. Its wheels
+// are those that are not free, in the shape's order, then points of the ground that it
+// lies over.
+func (s *Scene) Belt(i int, frame float64) *mech.Solved {
+	b := s.belts[i]
+	if b == nil {
+		return nil
+	}
+	if !b.moves {
+		return b.rest
+	}
+	if k := b.shape.Keep; k == nil || !k.Pins || b.train == nil || !b.train.Pinned || b.train.Layout.Count != k.Links {
+		return s.evenly(i, frame)
+	}
+	return s.laid.get(i, frame, func() *mech.Solved { return s.linked(i, frame) })
+}
+
+// plainBelt is a belt as it is whatever stands on it, with what it keeps to.
+type plainBelt struct {
+	*mech.Solved
+	gear *mech.Gear
+}
+
+// evenly is the belt of path i at a frame for pins wherever they stand: as long as they
+// need on average.
+func (s *Scene) evenly(i int, frame float64) *mech.Solved {
+	if b := s.belts[i]; !b.moves {
+		return b.rest
+	}
+	return s.plainly(i, frame).Solved
+}
+
+func (s *Scene) plainly(i int, frame float64) plainBelt {
+	b := s.belts[i]
+	return s.plain.get(i, frame, func() plainBelt {
+		out, g, err := s.lay(i, frame)
+		if err != nil { // wheels that came into one another: as it was at first, and said
+			first := *b.rest
+			first.Trouble = b.shape.Explain(err, b.wheels, b.of).Error()
+			return plainBelt{&first, nil}
+		}
+		return plainBelt{out, g}
+	})
+}
+
+// EvenCurve is the path of a belt as it would be whatever stood on it: without the breath
+// that rigid links draw at every pitch, first frame and last alike. nil for other paths.
+func (s *Scene) EvenCurve(i int, frame float64) *path.Curve {
+	b := s.belts[i]
+	if b == nil {
+		return nil
+	}
+	c, err := path.New(b.shape.SpansOf(s.evenly(i, frame).Belt), true)
+	if err != nil {
+		return nil
+	}
+	return c
+}
+
+// linked is the belt of path i at a frame with its links where they stand then: what the
+// polygon that they make lacks or has too much of is taken from what hangs or is taken up,
+// so that rigid links close.
+func (s *Scene) linked(i int, frame float64) *mech.Solved {
+	b := s.belts[i]
+	plain := s.plainly(i, frame)
+	if !plain.Hanging && plain.TakenUp == 0 || plain.gear == nil {
+		return plain.Solved
+	}
+	curve, err := path.New(b.shape.SpansOf(plain.Belt), true)
+	if err != nil {
+		return plain.Solved
+	}
+	pitch := b.shape.Keep.Pitch
+	root, _ := pinRoot(curve, b.train.base(frame), pitch)
+	pins := make([]float64, b.shape.Keep.Links+1)
+	march(pins, curve, root, pitch)
+	exact, err := plain.Longer(plain.gear, pins[len(pins)-1]-root-curve.Length())
+	if err != nil {
+		return plain.Solved
+	}
+	b.anchored(exact, plain.gear)
+	return exact
+}
+
+// WheelIndex is the number of a wrapped shape's wheel among a belt's, -1 for free ones.
+func (s *Scene) WheelIndex(path, wheel int) int { return s.belts[path].index[wheel] }
+
+// Turning is a wheel as it is in a frame.
+type Turning struct {
+	Place   Place // in the path's space; x is its axis
+	Touches bool
+	// From and To are the distances on the belt between which it lies on the wheel.
+	From, To float64
+}
+
+// turning fills in the wheels of belt i, which turn without slipping on it.
+func (s *Scene) turning(dst []Turning, i int, frame float64, pics []Pieces) []Turning {
+	b := s.belts[i]
+	now := s.Belt(i, frame)
+	ahead, up, off := b.shape.Axes()
+	dst = dst[:0]
+	for n := range b.shape.Wheels {
+		w := &b.shape.Wheels[n]
+		at := geom.FromArray(w.At)
+		x, y, turn := at.Dot(ahead), at.Dot(up), 0.0
+		var c mech.Contact
+		if k := b.index[n]; k >= 0 {
+			x, y, c = now.Wheels[k].X, now.Wheels[k].Y, now.Contacts[k]
+			turn = s.turned(b, now, k, frame, pics)
+		}
+		sin, cos := math.Sincos(turn)
+		z, yy := ahead.Mul(cos).Mad(up, sin), ahead.Mul(-sin).Mad(up, cos)
+		dst = append(dst, Turning{PlaceOf(geom.Rigid{P: off.Mad(ahead, x).Mad(up, y), X: yy.Cross(z), Y: yy, Z: z}), c.Touches, c.From, c.To})
+	}
+	return dst
+}
+
+// turned is the angle of wheel k from ahead to up. A point of the belt keeps its place on
+// the rim while it lies there: with the belt's heading at a distance d round the wheel
+// as h - s (d - from)/R and the same point at d + travel later, the wheel has turned by
+// h + s (from - travel)/R. A sprocket keeps a gap at each pin instead.
+func (s *Scene) turned(b *belt, now *mech.Solved, k int, frame float64, pics []Pieces) float64 {
+	c, rest := &now.Contacts[k], &b.rest.Contacts[k]
+	if !c.Touches {
+		c = rest // it runs on as if it touched
+	}
+	w := &b.shape.Wheels[b.of[k]]
+	side, r := sense(w.Back), now.Wheels[k].R
+	t := b.train
+	travel := 0.0
+	if t != nil {
+		travel = t.baseAt(pics[t.index].Offset+pics[t.index].Travel, frame)
+	}
+	heading := rest.Heading + math.Remainder(c.Heading-rest.Heading, 2*math.Pi)
+	from := c.From + now.Length*math.Round((rest.From-c.From)/now.Length)
+	if w.Teeth > 0 && t != nil {
+		middle := (from + (c.To - c.From + from)) / 2
+		pins := t.pinNumber(middle, frame, &pics[t.index])
+		return heading - side*(middle-from)/r + side*2*math.Pi*pins/float64(w.Teeth)
+	}
+	return heading + side*(from-travel)/r
+}
+
+// beltSpans are the spans of path i's belt at a frame.
+func (s *Scene) beltSpans(i int, frame float64) []path.Span {
+	return s.belts[i].shape.SpansOf(s.Belt(i, frame).Belt)
+}
+
+// MoveToFit is how far a wheel of path i's shape has to move ahead, in the belt's plane,
+// for the taut belt to have the length that is kept at a frame.
+func (s *Scene) MoveToFit(i, wheel int, frame float64) (way float64, ok bool) {
+	b := s.belts[i]
+	now := s.Belt(i, frame)
+	k := b.index[wheel]
+	if b.shape.Keep == nil || k < 0 || !now.Contacts[k].Touches {
+		return 0, false
+	}
+	wheels, ground := s.hubs(i, frame)
+	kept := now.Length + now.Spare
+	if now.Hanging {
+		kept = now.Length
+	}
+	reach := kept / 4
+	got, err := mech.Solve(&mech.Gear{Wheels: wheels, Ground: ground, Depth: b.shape.Depth, Length: kept,
+		TakeUp: &mech.TakeUp{Wheel: k, X: 1, Least: -reach, Most: reach}})
+	if err != nil || math.Abs(got.Spare) > 1e-6 {
+		return 0, false
+	}
+	return got.TakenUp, true
+}
+
+// Engagement is a pin on a sprocket and how far it stands beside its gap, metres round
+// the pitch circle.
+type Engagement struct {
+	Wheel    int // of the shape
+	Off      float64
+	Distance float64 // of the pin on the belt
+}
+
+// Engaged are the pins that lie on the sprockets of path i's belt in a picture of a frame.
+func (s *Scene) Engaged(i int, frame float64, pic *Picture) []Engagement {
+	b := s.belts[i]
+	t := b.train
+	if t == nil {
+		return nil
+	}
+	now := s.Belt(i, frame)
+	p := &pic.Rigs[t.index]
+	var out []Engagement
+	for n := range b.shape.Wheels {
+		k := b.index[n]
+		w := &b.shape.Wheels[n]
+		if k < 0 || w.Teeth == 0 || !now.Contacts[k].Touches {
+			continue
+		}
+		c := &now.Contacts[k]
+		side, r := sense(w.Back), now.Wheels[k].R
+		turned := s.turned(b, now, k, frame, pic.Rigs)
+		// The first pin at or behind the arc's beginning; numbers rise along the belt.
+		number := math.Ceil(t.pinNumber(c.From, frame, p) - 1e-9)
+		for {
+			d := t.pinPlace(number, c.From, frame, p)
+			if d > c.To+1e-9 || d < c.From-1e-6 || len(out) > 100_000 {
+				break
+			}
+			// The gap of that number, as the sprocket has turned.
+			gap := turned - side*2*math.Pi*number/float64(w.Teeth)
+			at := c.Heading - side*(d-c.From)/r
+			out = append(out, Engagement{n, math.Remainder(at-gap, 2*math.Pi/float64(w.Teeth)) * r, now.Length * math.Mod(d/now.Length+1, 1)})
+			number++
+		}
+	}
+	return out
+}
+
+// hubPlace is where the hub of a wheel of path i's shape is in the world at a frame.
+func (s *Scene) hubPlace(i, wheel int, frame float64) geom.Vec {
+	b := s.belts[i]
+	ahead, up, off := b.shape.Axes()
+	at := geom.FromArray(b.shape.Wheels[wheel].At)
+	x, y := at.Dot(ahead), at.Dot(up)
+	if k := b.index[wheel]; k >= 0 {
+		now := s.Belt(i, frame)
+		x, y = now.Wheels[k].X, now.Wheels[k].Y
+	}
+	return s.pathPose(i, frame).Apply(off.Mad(ahead, x).Mad(up, y))
+}

@@ -1,0 +1,528 @@
+package rig_test
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+	"sync"
+	"testing"
+
+	"bead/core/geom"
+	"bead/core/rig"
+	"bead/core/scene"
+)
+
+// bending compiles a scene of one path and one body on it. path is its shape and what else it
+// has, part its shape, more what the rig has besides.
+func bending(t testing.TB, path, part, more string) *rig.Scene {
+	t.Helper()
+	return whole(t, fmt.Sprintf(`{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":48},
+"paths":[{"id":"way","name":"way",%s}],"parts":[{"id":"body","name":"body",%s}],
+"rigs":[{"id":"eel","name":"eel","kind":"bend","path":"way","part":"body",%s}]}`, path, part, more))
+}
+
+func whole(t testing.TB, doc string) *rig.Scene {
+	t.Helper()
+	d, err := scene.Decode([]byte(doc))
+	if err != nil {
+		t.Fatal(err)
+	}
+	s, err := rig.Compile(d)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return s
+}
+
+const (
+	along  = `"shape":{"line":{"from":[0,0,0],"to":[0,0,3]}}`
+	bowl   = `"shape":{"spline":{"points":[{"at":[0,0.2,0]},{"at":[0.9,0.5,0.8]},{"at":[-0.4,0.3,1.7]},{"at":[0.2,1.1,2.4]}]}}`
+	rod    = `"segments":60,"shape":{"tube":{"length":1.2,"radius":0.05}}`
+	dense  = `"segments":400,"shape":{"tube":{"length":1.2,"radius":0.05}}`
+	steady = `"facing":{"mode":"steady"}`
+)
+
+func vertex(list []float32, i int) geom.Vec {
+	return geom.V(float64(list[3*i]), float64(list[3*i+1]), float64(list[3*i+2]))
+}
+
+func shot(s *rig.Scene, frame int) *rig.Picture {
+	var p rig.Picture
+	s.Frame(&p, frame)
+	return &p
+}
+
+// On a straight path a body is its part, moved (MATH 7): here its tail stands at the travel.
+func TestBendStraight(t *testing.T) {
+	s := bending(t, along, rod, steady+`,"travel":0.5`)
+	p := shot(s, 1).Rigs[0]
+	mesh := s.Parts[0].Mesh
+	for i := range len(mesh.Positions) / 3 {
+		want := vertex(mesh.Positions, i).Add(geom.V(0, 0, 0.5+0.6))
+		if d := vertex(p.Positions, i).Sub(want).Norm(); d > 2.5e-7 { // single precision
+			t.Fatalf("vertex %d is off by %g", i, d)
+		}
+		if d := vertex(p.Normals, i).Sub(vertex(mesh.Normals, i)).Norm(); d > 3e-7 {
+			t.Fatalf("normal %d is off by %g", i, d)
+		}
+	}
+}
+
+// A circle turns a box into an annular sector of exact radii, facing out of the loop: up is away
+// from the centre.
+func TestBendOnACircle(t *testing.T) {
+	s := bending(t, `"shape":{"circle":{"centre":[0,0,0],"radius":1,"plane":"side"}}`, `"segments":90,"shape":{"box":{"side":0.2,"height":0.1,"length":2}}`,
+		`"facing":{"mode":"loopside"},"travel":0.3`)
+	p := shot(s, 1).Rigs[0]
+	mesh := s.Parts[0].Mesh
+	for i := range len(mesh.Positions) / 3 {
+		own, got := vertex(mesh.Positions, i), vertex(p.Positions, i)
+		if r := math.Hypot(got.Y, got.Z); math.Abs(r-(1+own.Y)) > 2e-7 || math.Abs(math.Abs(got.X)-math.Abs(own.X)) > 1e-7 {
+			t.Fatalf("vertex %d: radius %.9f, not %.9f; side %g", i, r, 1+own.Y, got.X)
+		}
+	}
+	if r := p.Reach[0]; math.Abs(r.Head-r.Tail-2) > 1e-12 || r.Tail != 0.3 {
+		t.Errorf("it reaches from %g to %g", r.Tail, r.Head)
+	}
+}
+
+// The path may be cut into more spans or be made of its own points anew: the body stays.
+func TestBendKnowsNothingOfSpans(t *testing.T) {
+	plain := shot(bending(t, bowl, rod, `"facing":{"mode":"least-twist"},"travel":0.4`), 1).Rigs[0]
+	cut := shot(bending(t, bowl+`,"steps":[{"subdivide":{"parts":7}}]`, rod, `"facing":{"mode":"least-twist"},"travel":0.4`), 1).Rigs[0]
+	for i := range plain.Positions {
+		if d := math.Abs(float64(plain.Positions[i] - cut.Positions[i])); d > 5e-7 {
+			t.Fatalf("float %d is off by %g", i, d)
+		}
+	}
+}
+
+// Nothing is torn for any travel from minus two to plus three lengths, on open and closed paths:
+// no edge is longer than its part's is, drawn out by the tightest bend.
+func TestBendIsNeverTorn(t *testing.T) {
+	for name, c := range map[string]struct{ path, facing, past string }{
+		"open":              {bowl, `"facing":{"mode":"least-twist"}`, "straight on"},
+		"open, steady":      {bowl, steady, "straight on"},
+		"stops":             {bowl, steady, "stop"},
+		"closed":            {`"shape":{"slot":{"centre":[0,1,0],"length":1,"radius":0.5}}`, `"facing":{"mode":"loopside"}`, "straight on"},
+		"closed in space":   {`"shape":{"spline":{"closed":true,"points":[{"at":[1,0,0]},{"at":[0,0.7,1]},{"at":[-1,0,0]},{"at":[0,0.4,-1]}]}}`, `"facing":{"mode":"least-twist","symmetry":4}`, "straight on"},
+		"closed, two turns": {`"shape":{"circle":{"centre":[0,0,0],"radius":0.6}}`, `"facing":{"mode":"least-twist","turns":2}`, "straight on"},
+	} {
+		s := bending(t, c.path, rod, fmt.Sprintf(`%s,"pastEnd":%q,"travel":{"keys":[{"frame":1,"value":%g},{"frame":48,"value":%g}]}`,
+			c.facing, c.past, -2*1.2-2*4.0, 3*4.0))
+		mesh := s.Parts[0].Mesh
+		for f := 1; f <= 48; f++ {
+			p := shot(s, f).Rigs[0]
+			for i := 0; i < len(mesh.Indices); i += 3 {
+				a, b := int(mesh.Indices[i]), int(mesh.Indices[i+1])
+				was, is := vertex(mesh.Positions, a).Sub(vertex(mesh.Positions, b)).Norm(), vertex(p.Positions, a).Sub(vertex(p.Positions, b)).Norm()
+				if !(is <= was*1.8+1e-6) {
+					t.Fatalf("%s, frame %d: an edge of %g is %g long", name, f, was, is)
+				}
+			}
+			r := p.Reach[0]
+			if c.past == "stop" && (r.Tail < -1e-12 || r.Head > s.Paths[0].Length()+1e-12) {
+				t.Fatalf("%s, frame %d: from %g to %g on a path of %g", name, f, r.Tail, r.Head, s.Paths[0].Length())
+			}
+		}
+	}
+}
+
+// The skin's normals are those of the bent skin itself, by the triangles round each vertex.
+func TestBentNormals(t *testing.T) {
+	s := bending(t, bowl, `"segments":400,"shape":{"tube":{"length":1.8,"radius":0.05}}`,
+		`"facing":{"mode":"steady","rollAt":[{"at":0,"roll":0},{"at":2.5,"roll":500,"ease":"eased"}]},"bend":{"fit":"reach","tail":0.1,"head":2.4,"keepVolume":true,"twist":90,"taper":[{"at":0,"scale":0.3},{"at":1,"scale":1.6}]},"travel":0`)
+	p := shot(s, 1).Rigs[0]
+	mesh := s.Parts[0].Mesh
+	sum := make([]geom.Vec, len(mesh.Positions)/3)
+	caps := make([]bool, len(sum))
+	for i := 0; i < len(mesh.Indices); i += 3 {
+		v := [3]int{int(mesh.Indices[i]), int(mesh.Indices[i+1]), int(mesh.Indices[i+2])}
+		face := vertex(p.Positions, v[1]).Sub(vertex(p.Positions, v[0])).Cross(vertex(p.Positions, v[2]).Sub(vertex(p.Positions, v[0])))
+		for _, k := range v {
+			sum[k] = sum[k].Add(face)
+			caps[k] = caps[k] || math.Abs(float64(mesh.Positions[3*k+2])) > 0.88
+		}
+	}
+	for i := range sum {
+		if n := vertex(mesh.Normals, i); caps[i] || n.X < -0.98 || n.X > 0.98 || n.Y > 0.98 { // ends, and where the skin's texture begins
+			continue
+		}
+		if a := geom.Angle(sum[i], vertex(p.Normals, i)); a > math.Pi/35 { // half the angle between two of its sides
+			t.Fatalf("vertex %d: its normal is %.3f rad off its faces'", i, a)
+		}
+	}
+}
+
+// Fill covers the path whatever its length; reach what its two ends say; anchors stand at the
+// travel; a body that keeps its volume is thinner by the root of its stretch.
+func TestFits(t *testing.T) {
+	for name, c := range map[string]struct {
+		more       string
+		tail, head float64
+	}{
+		"keep by the tail":   {`"travel":0.5`, 0.5, 1.7},
+		"keep by the middle": {`"bend":{"anchor":"middle"},"travel":0.5`, -0.1, 1.1},
+		"keep by the head":   {`"bend":{"anchor":"head"},"travel":0.5`, -0.7, 0.5},
+		"fill":               {`"bend":{"fit":"fill path"},"travel":0`, 0, 3},
+		"reach":              {`"bend":{"fit":"reach","tail":0.25,"head":{"keys":[{"frame":1,"value":2}]}},"travel":0.5`, 0.75, 2.5},
+		"turned inside out":  {`"bend":{"fit":"reach","tail":0.25,"head":{"keys":[{"frame":1,"value":-2}]}},"travel":0`, 0.25, 0.25 + 1.2e-4},
+		"stops at the end":   {`"pastEnd":"stop","travel":2.9`, 1.8, 3},
+		"stops at the start": {`"pastEnd":"stop","travel":-1`, 0, 1.2},
+	} {
+		r := shot(bending(t, along, rod, steady+","+c.more), 1).Rigs[0].Reach[0]
+		if math.Abs(r.Tail-c.tail) > 1e-7 || math.Abs(r.Head-c.head) > 1e-7 {
+			t.Errorf("%s: from %g to %g, not %g to %g", name, r.Tail, r.Head, c.tail, c.head)
+		}
+	}
+	p := shot(bending(t, along, rod, steady+`,"bend":{"fit":"fill path","keepVolume":true},"travel":0`), 1).Rigs[0]
+	want := 0.05 / math.Sqrt(2.5)
+	thick := 0.0
+	for i := range len(p.Positions) / 3 {
+		v := vertex(p.Positions, i)
+		thick = max(thick, math.Hypot(v.X, v.Y))
+	}
+	if math.Abs(thick-want) > 1e-6 {
+		t.Errorf("a rod drawn out two and a half times is %g thick, not %g", thick, want)
+	}
+}
+
+const swimming = `,"steps":[{"wave":{"side":0.12,"up":0.03,"wavelength":0.8,"phase":{"speed":-1},"amount":[{"at":0,"share":0.4},{"at":3,"share":1}]}},
+{"lag":{"from":1,"frequency":2,"damping":0.4}},{"jitter":{"seed":3,"amount":0.01,"grain":0.5,"beats":2}}]`
+
+// A wave, a lag and a jitter leave frames pure: any order, backwards, eight at once (MATH 0).
+func TestLivelyFramesArePure(t *testing.T) {
+	s := bending(t, along+swimming, rod, steady+`,"travel":{"speed":0.4}`)
+	var want []rig.Picture
+	for f := 1; f <= 48; f++ {
+		want = append(want, *shot(s, f))
+	}
+	again := bending(t, along+swimming, rod, steady+`,"travel":{"speed":0.4}`)
+	var wait sync.WaitGroup
+	for w := range 8 {
+		wait.Go(func() {
+			var p rig.Picture
+			for k := range 48 {
+				f := (k*29+w*5)%48 + 1
+				if again.Frame(&p, f); !slices.Equal(p.Rigs[0].Positions, want[f-1].Rigs[0].Positions) || !slices.Equal(p.Rigs[0].Normals, want[f-1].Rigs[0].Normals) {
+					t.Errorf("frame %d differs", f)
+				}
+			}
+		})
+	}
+	wait.Wait()
+}
+
+// Whole waves over the range: what swims on the spot is after the loop as it was before it, and
+// the body keeps its length in every frame.
+func TestWaveLoops(t *testing.T) {
+	s := bending(t, along+`,"steps":[{"wave":{"side":0.12,"up":0.05,"wavelength":0.8,"phase":{"speed":-1.5}}}]`, rod, steady+`,"travel":0.7`)
+	a, b, c := shot(s, 1), shot(s, 49), shot(s, 20)
+	far := 0.0
+	for i := range a.Rigs[0].Positions {
+		if d := math.Abs(float64(a.Rigs[0].Positions[i] - b.Rigs[0].Positions[i])); d > 2e-6 {
+			t.Fatalf("float %d jumps by %g", i, d)
+		}
+		far = max(far, math.Abs(float64(a.Rigs[0].Positions[i]-c.Rigs[0].Positions[i])))
+	}
+	if far < 0.05 {
+		t.Errorf("the wave moves nothing by more than %g", far)
+	}
+	for f := 1; f <= 48; f++ {
+		curve := shot(s, f).Curves[0]
+		// A wave does not change which way it goes on the whole, only how long it is.
+		if l := curve.Between(0, curve.Length()); math.Abs(l-curve.Length()) > 1e-9*l {
+			t.Fatalf("frame %d: %g measured as %g", f, l, curve.Length())
+		}
+		if r := shot(s, f).Rigs[0].Reach[0]; math.Abs(r.Head-r.Tail-1.2) > 1e-7 {
+			t.Fatalf("frame %d: the body is %g long", f, r.Head-r.Tail)
+		}
+	}
+}
+
+// One turn of a sine of amplitude 1 is 4 sqrt(2) E(1/2) = 7.640395578 long (DLMF 19; from
+// memory), and a wave on a straight line is that.
+func TestWaveIsASine(t *testing.T) {
+	s := bending(t, fmt.Sprintf(`"shape":{"line":{"from":[0,0,0],"to":[0,0,%v]}},"steps":[{"wave":{"side":1,"wavelength":%v}}]`, 2*math.Pi, 2*math.Pi), rod, steady+`,"travel":0`)
+	if got := s.Paths[0].Length(); math.Abs(got-7.640395578) > 1e-4*7.64 { // within the chord error of a wave
+		t.Errorf("%.9f long, not 7.640395578", got)
+	}
+	p, _ := s.Paths[0].At(s.Paths[0].Length() / 4)
+	if math.Abs(p.X-1) > 3e-4 {
+		t.Errorf("a quarter along it stands %g to the side", p.X)
+	}
+}
+
+// What lags comes to rest where it is drawn to, and overshoots on the way as a second-order
+// follow does: 37.23 % at a damping of 0.3 (MATH 10).
+func TestLagOvershoots(t *testing.T) {
+	s := whole(t, `{"bead":1,"name":"t","fps":240,"range":{"first":1,"last":900},
+"carriers":[{"id":"c","name":"c","at":[{"keys":[{"frame":1,"value":0,"shape":"stepped"},{"frame":60,"value":1}]},0,0]}],
+"paths":[{"id":"way","name":"way","carrier":"c","shape":{"line":{"from":[0,1,0],"to":[0,1,2]}},"steps":[{"lag":{"from":0.5,"to":1.5,"frequency":2,"damping":0.3}}]}],
+"parts":[{"id":"b","name":"b","shape":{"tube":{"length":1,"radius":0.02}}}],
+"rigs":[{"id":"r","name":"r","kind":"bend","path":"way","part":"b","facing":{"mode":"steady"},"travel":0}]}`)
+	most, last, root := 0.0, 0.0, 0.0
+	for f := 1; f <= 900; f += 2 {
+		p := shot(s, f)
+		curve := p.Curves[0]
+		x := float64(p.Paths[0][0])
+		end, _ := curve.At(curve.Length())
+		begin, _ := curve.At(0)
+		most, last = max(most, x+end.X-1), x+end.X
+		root = max(root, math.Abs(begin.X))
+	}
+	if math.Abs(most-0.3723) > 2e-3 {
+		t.Errorf("overshoots by %.4f, not 0.3723", most)
+	}
+	if math.Abs(last-1) > 1e-3 || root > 1e-12 {
+		t.Errorf("comes to rest at %g, and its held end strays by %g", last, root)
+	}
+}
+
+// The ends of a cable go with what holds them, and its length is kept.
+func TestHeldCable(t *testing.T) {
+	s := whole(t, `{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":48},
+"carriers":[{"id":"c","name":"c","at":[0,{"keys":[{"frame":1,"value":0},{"frame":48,"value":-1}]},{"keys":[{"frame":1,"value":0},{"frame":48,"value":1.2}]}],"turn":{"heading":{"keys":[{"frame":1,"value":0},{"frame":48,"value":40}]}}}],
+"paths":[{"id":"way","name":"way","shape":{"hang":{"from":[0,4,0],"to":[0,2,3],"length":5.2,"toCarrier":"c"}}}],
+"parts":[{"id":"b","name":"b","segments":100,"shape":{"strands":{"length":5.2,"count":3,"radius":0.04,"lay":0.6}}},{"id":"k","name":"k","shape":{"box":{"side":0.1,"height":0.1,"length":0.05}}}],
+"rigs":[{"id":"r","name":"r","kind":"bend","path":"way","part":"b","facing":{"mode":"least-twist"},"travel":0},
+{"id":"k","name":"k","kind":"train","path":"way","part":"k","spacing":{"mode":"set count","count":5},"facing":{"mode":"least-twist"},"travel":0}]}`)
+	first := shot(s, 1).Rigs[1]
+	for f := 1; f <= 48; f += 6 {
+		p := shot(s, f)
+		if l := p.Curves[0].Length(); math.Abs(l-5.2) > 1e-8 {
+			t.Fatalf("frame %d: %g m of cable", f, l)
+		}
+		at := s.CarrierPlace(0, float64(f)).Apply(geom.V(0, 2, 3))
+		if end, _ := p.Curves[0].At(5.2); end.Sub(at).Norm() > 1e-7 {
+			t.Fatalf("frame %d: the end stands at %v, its carrier holds it at %v", f, end, at)
+		}
+		for i, d := range p.Rigs[1].Distances {
+			if math.Abs(d-first.Distances[i]) > 1e-8 {
+				t.Fatalf("frame %d: clamp %d swims from %g to %g", f, i, first.Distances[i], d)
+			}
+		}
+	}
+}
+
+// 60 km/h on a radius of 150 m leans by 10.69 degrees (MATH 10), into the bend on either side.
+func TestBank(t *testing.T) {
+	for _, way := range []string{"", `,"steps":[{"reverse":{}}]`} {
+		s := whole(t, fmt.Sprintf(`{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":48},
+"paths":[{"id":"way","name":"way","shape":{"circle":{"centre":[0,0,0],"radius":150,"plane":"above"}}%s}],
+"parts":[{"id":"b","name":"b","shape":{"box":{"side":1,"height":1,"length":1}}}],
+"rigs":[{"id":"r","name":"r","kind":"rider","path":"way","part":"b","facing":{"mode":"steady","bank":{"share":1,"over":4}},"travel":{"speed":16.666666666666668}}]}`, way))
+		x := shot(s, 7).Rigs[0].Transforms
+		up := geom.Quat{X: float64(x[3]), Y: float64(x[4]), Z: float64(x[5]), W: float64(x[6])}.Apply(geom.V(0, 1, 0))
+		centre := geom.V(-float64(x[0]), 0, -float64(x[2])).Unit()
+		if lean := math.Atan2(up.Dot(centre), up.Y) * 180 / math.Pi; math.Abs(lean-10.69) > 0.01 {
+			t.Errorf("leans by %.3f degrees towards the centre, not 10.69", lean)
+		}
+	}
+}
+
+// Copies each start a round later and a stride further on, and show only in their own round.
+func TestRounds(t *testing.T) {
+	s := bending(t, along, rod, steady+`,"bend":{"fit":"reach","tail":{"keys":[{"frame":1,"value":0},{"frame":13,"value":0.5}]},"head":{"keys":[{"frame":1,"value":1},{"frame":13,"value":1.5}]},"rounds":{"count":4,"frames":12,"stride":0.5}},"travel":0`)
+	for f := 1; f <= 48; f++ {
+		p := shot(s, f).Rigs[0]
+		shown := 0
+		for i, r := range p.Reach {
+			if !r.Shown {
+				continue
+			}
+			shown++
+			if want := 0.5 * float64(f-1) / 12; math.Abs(r.Tail-want) > 1e-12 || i != (f-1)/12 {
+				t.Fatalf("frame %d: copy %d stands at %g, not %g", f, i+1, r.Tail, want)
+			}
+		}
+		if !slices.Equal(p.Positions, shot(s, f+48).Rigs[0].Positions) { // after the last round the first
+			t.Fatalf("frame %d is not shown again 48 frames later", f)
+		}
+		if shown != 1 {
+			t.Fatalf("frame %d: %d copies are shown", f, shown)
+		}
+	}
+}
+
+// A train's pieces bend about their own places: those of a line are rigid, and a rider that goes
+// along with a body stands at its head.
+func TestBentTrainAndLead(t *testing.T) {
+	doc := `{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":48},
+"paths":[{"id":"way","name":"way",%s}],
+"parts":[{"id":"b","name":"b","segments":20,"shape":{"plank":{"length":0.4,"width":0.1,"thickness":0.02}}}],
+"rigs":[{"id":"r","name":"r","kind":"train","seat":%q,"path":"way","part":"b","spacing":{"mode":"set count","count":5},"facing":{"mode":"steady"},"travel":0.1},
+{"id":"eel","name":"eel","kind":"bend","path":"way","part":"b","facing":{"mode":"steady"},"travel":{"speed":0.5}},
+{"id":"lamp","name":"lamp","kind":"rider","path":"way","part":"b","lead":{"rig":"eel","at":"head"},"facing":{"mode":"steady"},"travel":0.05}]}`
+	bent := whole(t, fmt.Sprintf(doc, along, "bent"))
+	p := shot(bent, 13)
+	mesh := bent.Parts[0].Mesh
+	n := len(mesh.Positions) / 3
+	for i, d := range p.Rigs[0].Distances {
+		for k := range n {
+			want := vertex(mesh.Positions, k).Add(geom.V(0, 0, d))
+			if off := vertex(p.Rigs[0].Positions, i*n+k).Sub(want).Norm(); off > 1e-6 {
+				t.Fatalf("piece %d, vertex %d: off by %g", i+1, k, off)
+			}
+		}
+	}
+	if got := p.Rigs[2].Distances[0]; math.Abs(got-(0.25+0.4+0.05)) > 1e-7 {
+		t.Errorf("the lamp stands at %g", got)
+	}
+}
+
+// Blends go by their names: a piece of another part that has none of that name is as it is.
+func TestBlendsOfOtherParts(t *testing.T) {
+	doc := `{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":4},"paths":[{"id":"w","name":"w",%s}],
+"parts":[{"id":"e","name":"e","shape":{"eel":{"length":0.5,"girth":0.06}}},{"id":"b","name":"b","segments":8,"shape":{"box":{"side":0.1,"height":0.1,"length":0.5}}}],
+"rigs":[{"id":"r","name":"r","kind":"train","seat":"bent","path":"w","part":"e","others":[{"part":"b","pieces":[2]}],"spacing":{"mode":"set count","count":3},"facing":{"mode":"steady"},"travel":0,"blends":[{"name":"jaw","amount":%g}]}]}`
+	shut, open := shot(whole(t, fmt.Sprintf(doc, along, 0.0)), 1).Rigs[0].Positions, shot(whole(t, fmt.Sprintf(doc, along, 1.0)), 1).Rigs[0].Positions
+	s := whole(t, fmt.Sprintf(doc, along, 0.0))
+	from := 3 * s.Trains[0].Body(0).Vertices()
+	to := from + 3*s.Trains[0].Body(1).Vertices()
+	if !slices.Equal(shut[from:to], open[from:to]) {
+		t.Error("the box opens a jaw")
+	}
+	if slices.Equal(shut[:from], open[:from]) || slices.Equal(shut[to:], open[to:]) {
+		t.Error("an eel keeps its jaw shut")
+	}
+}
+
+func TestBendAllocatesNothing(t *testing.T) {
+	s := bending(t, bowl, `"segments":60,"shape":{"eel":{"length":1.2,"girth":0.14}}`, steady+`,"blends":[{"name":"jaw","amount":0.4}],"travel":{"speed":0.4}`)
+	var p rig.Picture
+	s.Frame(&p, 1)
+	f := 1
+	if n := testing.AllocsPerRun(40, func() { f = f%48 + 1; s.Frame(&p, f) }); n > 0 {
+		t.Errorf("%g allocations a frame", n)
+	}
+}
+
+func TestBendFaults(t *testing.T) {
+	try := func(path, more string) error {
+		rod := rod
+		if strings.Contains(more, "rounds") {
+			rod = dense
+		}
+		d, err := scene.Decode(fmt.Appendf(nil, `{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":48},
+"paths":[{"id":"way","name":"way",%s}],"parts":[{"id":"body","name":"body",%s}],
+"rigs":[{"id":"eel","name":"eel","kind":"bend","path":"way","part":"body",%s}]}`, path, rod, more))
+		if err == nil {
+			_, err = rig.Compile(d)
+		}
+		return err
+	}
+	for name, c := range map[string]struct{ path, more, want string }{
+		"a blend that is not there": {along, steady + `,"travel":0,"blends":[{"name":"jaw","amount":1}]`, `rigs[0].blends[0].name: "jaw" is no blend of this part`},
+		"torn":                      {along, steady + `,"travel":0,"pastEnd":"come round"`, "rigs[0].pastEnd: a body that comes round"},
+		"no fit":                    {along, steady + `,"travel":0,"bend":{"fit":"somehow"}`, "rigs[0].bend.fit"},
+		"head behind tail":          {along, steady + `,"travel":0,"bend":{"fit":"reach","tail":2,"head":1}`, "rigs[0].bend.head: the head lies at or behind"},
+		"waves too short":           {along + `,"steps":[{"wave":{"side":0.1,"wavelength":0.0001}}]`, steady + `,"travel":0`, "paths[0].steps[0].wave: a wavelength"},
+		"a ring of waves":           {along + `,"steps":[{"wave":{"side":0.1,"wavelength":1,"with":"eel"}}]`, steady + `,"travel":{"turns":1}`, "ring"},
+		"falling taper":             {along, steady + `,"travel":0,"bend":{"taper":[{"at":0.5,"scale":1},{"at":0.2,"scale":1}]}`, "rigs[0].bend.taper[1].at"},
+		"too many vertices":         {along, steady + `,"travel":0,"bend":{"rounds":{"count":1000,"frames":4,"stride":1}}`, "rigs[0].part: its pieces have more than"},
+		"a lag of a loop":           {`"shape":{"circle":{"centre":[0,0,0],"radius":1}},"steps":[{"lag":{"frequency":1,"damping":1}}]`, steady + `,"travel":0`, "paths[0].steps[0].lag: the path is closed"},
+		"a lag without swing":       {along + `,"steps":[{"lag":{"frequency":0,"damping":1}}]`, steady + `,"travel":0`, "paths[0].steps[0].lag.frequency"},
+	} {
+		err := try(c.path, c.more)
+		if err == nil || !strings.Contains(err.Error(), c.want) {
+			t.Errorf("%s: %v; want %q", name, err, c.want)
+		}
+	}
+}
+
+// On a circle of radius r a rigid plank of length l strays at its ends, where the bent one goes on: by
+// the distance of the tangent's end from the arc's (closed form), for a flat part without width.
+func TestDeviation(t *testing.T) {
+	s := whole(t, `{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":4},"paths":[{"id":"w","name":"w","shape":{"circle":{"centre":[0,0,0],"radius":1,"plane":"side"}}}],
+"parts":[{"id":"b","name":"b","shape":{"box":{"side":0.000001,"height":0.000001,"length":0.4}}}],
+"rigs":[{"id":"r","name":"r","kind":"train","path":"w","part":"b","spacing":{"mode":"set count","count":9},"facing":{"mode":"loopside"},"travel":0.3}]}`)
+	got, _ := s.Trains[0].Deviation()
+	if want := math.Hypot(0.2-math.Sin(0.2), 1-math.Cos(0.2)); math.Abs(got-want) > 2e-6 {
+		t.Errorf("%.9f, not %.9f", got, want)
+	}
+}
+
+// Waves run with the path as their phase grows: a quarter of a wave on, the crest stands half a wave from
+// the start and no longer a quarter.
+func TestWavesRunAhead(t *testing.T) {
+	s := bending(t, along+`,"steps":[{"wave":{"side":0.1,"wavelength":1,"phase":0.25}}]`, rod, steady+`,"travel":0`)
+	best, at := 0.0, 0.0
+	for d := 0.0; d < 0.9; d += 0.002 {
+		if p, _ := s.Paths[0].At(d); p.X > best {
+			best, at = p.X, p.Z
+		}
+	}
+	if math.Abs(best-0.1) > 1e-4 || math.Abs(at-0.5) > 0.01 {
+		t.Errorf("a crest of %g stands at %g", best, at)
+	}
+}
+
+// On a closed path the waves are a whole number, whatever their wish: it goes on over the seam.
+func TestWavesCloseOnALoop(t *testing.T) {
+	// An upright one, too: where it runs straight up the wave does not change sides.
+	upright := bending(t, `"shape":{"circle":{"centre":[0,0,0],"radius":1}},"steps":[{"wave":{"side":0.2,"wavelength":0.95}}]`, rod, `"facing":{"mode":"least-twist"},"travel":0`)
+	for k := range 7 {
+		c := upright.Paths[0]
+		if p, _ := c.At(c.Length() * float64(k) / 7); math.Abs(p.X) > 1e-3 {
+			t.Errorf("upright, wave %d begins %g beside the circle", k+1, p.X)
+		}
+	}
+	s := bending(t, `"shape":{"circle":{"centre":[0,0,0],"radius":1,"plane":"above"}},"steps":[{"wave":{"side":0.2,"wavelength":0.95}}]`, rod, `"facing":{"mode":"least-twist"},"travel":0`)
+	c := s.Paths[0]
+	p, u := c.At(1e-6)
+	q, v := c.At(c.Length() - 1e-6)
+	if p.Sub(q).Norm() > 1e-5 || u.Sub(v).Norm() > 1e-3 {
+		t.Errorf("the seam opens by %g and turns by %g", p.Sub(q).Norm(), u.Sub(v).Norm())
+	}
+	for k := range 7 { // each wave is a seventh of the loop, and begins on the circle
+		if p, _ := c.At(c.Length() * float64(k) / 7); math.Abs(p.Norm()-1) > 1e-3 {
+			t.Errorf("wave %d begins at radius %g", k+1, p.Norm())
+		}
+	}
+}
+
+// The sections turn as they say: their turn a metre against the difference of their ups, with roll by
+// distance, twist and a facing that turns by itself, drawn out.
+func TestSectionsTurnAsTheySay(t *testing.T) {
+	s := bending(t, bowl, rod, `"facing":{"mode":"least-twist","turns":0.5,"rollAt":[{"at":0,"roll":0},{"at":3,"roll":200,"ease":"eased"}]},"bend":{"fit":"reach","tail":0.2,"head":2.1,"twist":120},"travel":0`)
+	train := &s.Trains[0]
+	p := shot(s, 1).Rigs[0]
+	const h = 1e-4
+	for _, z := range []float64{-0.4, 0.05, 0.33} {
+		x := train.Sections(&p, 0, 1, []float64{z - h, z, z + h})
+		want := -x[2].U.Sub(x[0].U).Dot(x[1].S) / (2 * h)
+		if got := x[1].Tau * x[1].K; math.Abs(got-want) > 1e-4*(1+math.Abs(want)) {
+			t.Errorf("at %g: %g a metre of body, differences say %g", z, got, want)
+		}
+	}
+}
+
+// A jitter with beats moves and comes back with the range.
+func TestJitterComesRound(t *testing.T) {
+	s := bending(t, along+`,"steps":[{"jitter":{"seed":3,"amount":0.05,"grain":0.6,"beats":2}}]`, rod, steady+`,"travel":0.5`)
+	first, half, again := shot(s, 1).Rigs[0].Positions, shot(s, 10).Rigs[0].Positions, shot(s, 49).Rigs[0].Positions
+	moved, back := 0.0, 0.0
+	for i := range first {
+		moved, back = max(moved, math.Abs(float64(first[i]-half[i]))), max(back, math.Abs(float64(first[i]-again[i])))
+	}
+	if moved < 0.01 || back > 1e-6 {
+		t.Errorf("it moves by %g and is off by %g after the range", moved, back)
+	}
+}
+
+// Beyond its last frame a lag comes to rest within one swing, and before its first nothing gives way.
+func TestLagWithinFrames(t *testing.T) {
+	s := whole(t, `{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":96},
+"carriers":[{"id":"c","name":"c","at":[{"keys":[{"frame":1,"value":0,"shape":"eased"},{"frame":12,"value":1,"shape":"eased"},{"frame":24,"value":0}],"after":"repeat","before":"repeat"},0,0]}],
+"paths":[{"id":"way","name":"way","carrier":"c","shape":{"line":{"from":[0,1,0],"to":[0,1,2]}},"steps":[{"lag":{"frequency":2,"damping":0.2,"first":30,"last":50}}]}],
+"parts":[{"id":"b","name":"b","shape":{"tube":{"length":1,"radius":0.02}}}],
+"rigs":[{"id":"r","name":"r","kind":"bend","path":"way","part":"b","facing":{"mode":"steady"},"travel":0}]}`)
+	for f, lags := range map[int]bool{29: false, 45: true, 56: true, 63: false, 90: false} {
+		c := shot(s, f).Curves[0]
+		if end, _ := c.At(c.Length()); (math.Abs(end.X) > 1e-4) != lags {
+			t.Errorf("frame %d: its end stands %g beside where it is drawn to", f, end.X)
+		}
+	}
+}

@@ -1,0 +1,108 @@
+package rig
+
+import (
+	"math"
+
+	"bead/core/geom"
+	"bead/core/mech"
+)
+
+// stepper returns the way that a point at the side of carrier i rolls from one frame to
+// another. Where the carrier rides on the ground and the way is that of a belt round its
+// wheels this is the belt that is laid down and taken up, so that what lies on the ground
+// stands still there, uphill and down.
+func (c *compiler) stepper(i int, onPath string, side float64) func(a, b float64) float64 {
+	s := c.Scene
+	if c.carriers[i].riding == nil {
+		return func(a, b float64) float64 { return rolled(s.pose(i, a), s.pose(i, b), side) }
+	}
+	// The ground's own length below a place of the carrier, from its places ahead.
+	flat := func(a, b, x, y float64) float64 {
+		from, to := s.level(i, a), s.level(i, b)
+		at := func(m geom.Rigid, ahead float64) float64 { return m.Apply(geom.V(side, 0, ahead)).Z }
+		return (rolled(from, to, side) + y - x) * s.ground.Stretch(at(from, x), at(to, y), from.Z.Add(to.Z).Unit().Z)
+	}
+	j, known := c.pathAt[onPath]
+	if !known || s.belts[j] == nil || !s.belts[j].shape.OnGround() {
+		return func(a, b float64) float64 { return flat(a, b, 0, 0) }
+	}
+	shape := s.belts[j].shape
+	anchor := shape.Anchor - 1
+	if anchor >= 0 && (!shape.Wheels[anchor].Ground || shape.Wheels[anchor].Free) {
+		anchor = -1
+	}
+	return func(a, b float64) float64 {
+		// The wheel at which distances begin, or else one that stands on the ground from
+		// one frame to the other with the belt round it.
+		k := anchor
+		var x, y foot
+		if k >= 0 {
+			x, y = s.foot(i, j, k, a), s.foot(i, j, k, b)
+		}
+		if k < 0 || !x.down || !y.down {
+			then, now := s.evenly(j, a), s.evenly(j, b)
+			for n := range shape.Wheels {
+				w := s.belts[j].index[n]
+				if n == anchor || w < 0 || !shape.Wheels[n].Ground || !then.Contacts[w].Touches || !now.Contacts[w].Touches {
+					continue
+				}
+				if p, q := s.foot(i, j, n, a), s.foot(i, j, n, b); p.down && q.down {
+					k, x, y = n, p, q
+					break
+				}
+			}
+		}
+		if k < 0 {
+			return flat(a, b, 0, 0)
+		}
+		// The pitch line lies above the ground: over a crest it is longer by the depth times
+		// the turn, through a hollow shorter.
+		way := flat(a, b, x.ahead, y.ahead) - shape.Depth*(y.slope-x.slope)
+		if k == anchor {
+			return way // its contact is at distance 0 in either frame
+		}
+		now, then := s.evenly(j, b), s.evenly(j, a)
+		return way + math.Remainder(s.footDistance(j, k, now, &y)-s.footDistance(j, k, then, &x), now.Length)
+	}
+}
+
+// foot is where a wheel touches the ground, or would.
+type foot struct {
+	ahead, slope float64 // of the carrier, metres; the ground's angle there, radians
+	heading      float64 // of the belt there, in its plane
+	down         bool
+}
+
+// foot is that of a wheel on the ground of path j's shape, seen from carrier i.
+func (s *Scene) foot(i, j, wheel int, frame float64) foot {
+	b := s.belts[j]
+	level, pose := s.level(i, frame), s.pathPose(j, frame)
+	k := b.index[wheel]
+	w := b.wheels[k]
+	ahead, up, off := b.shape.Axes()
+	if b.on[k] >= 0 {
+		at := s.ridden(j, b.on[k], frame).Apply(geom.FromArray(b.shape.Wheels[wheel].At))
+		w.X, w.Y = at.Dot(ahead), at.Dot(up)
+	}
+	ground := s.section(pose, b.shape, w.X-2*w.R-b.shape.Depth, w.X+2*w.R+b.shape.Depth)
+	if h := b.hanger(k, &w); h != nil {
+		_, hub := h.Settle(ground, mech.Point{X: w.X, Y: w.Y}, w.R+b.shape.Depth)
+		w.X, w.Y = hub.X, hub.Y
+	}
+	y, p := ground.Rest(w.X, w.R+b.shape.Depth)
+	at := pose.Apply(off.Mad(ahead, p.X).Mad(up, p.Y))
+	normal := pose.Turn(ahead.Mul(w.X-p.X).Mad(up, w.Y-p.Y))
+	return foot{at.Sub(level.P).Dot(level.Z), math.Atan2(-normal.Dot(level.Z), normal.Y),
+		math.Atan2(w.X-p.X, p.Y-w.Y), math.Abs(y-w.Y) < downTol}
+}
+
+// downTol is how near to rest a wheel is that stands on the ground, metres.
+const downTol = 1e-6
+
+// footDistance is the distance on the belt at which wheel k touches the ground.
+func (s *Scene) footDistance(j, k int, now *mech.Solved, f *foot) float64 {
+	n := s.belts[j].index[k]
+	c := &now.Contacts[n]
+	middle := c.Angle / 2
+	return c.From + now.Wheels[n].R*(middle+math.Remainder(c.Heading-f.heading-middle, 2*math.Pi))
+}

@@ -1,0 +1,284 @@
+package rig
+
+import (
+	"fmt"
+	"math"
+	"sync"
+
+	"bead/core/facing"
+	"bead/core/geom"
+	"bead/core/path"
+	"bead/core/scene"
+	"bead/core/sim"
+)
+
+// wave is a compiled wave step.
+type wave struct{ side, up, phase, with *signal }
+
+// liveSteps makes what the steps of path i need that differ from frame to frame, and takes over
+// that they deform it; false when something has a fault.
+func (c *compiler) liveSteps(i int) bool {
+	p := &c.Doc.Paths[i]
+	waves := 0
+	for k := range p.Steps {
+		s := &p.Steps[k]
+		switch {
+		case s.Wave != nil:
+			waves++
+			ref := fmt.Sprintf("paths/%s/wave%d-", p.ID, waves)
+			w := &wave{side: c.value(ref + "side"), up: c.value(ref + "up"), phase: c.value(ref + "phase")}
+			if w.side == nil || w.up == nil || w.phase == nil {
+				return false
+			}
+			moves := s.Wave.Side.Moves() || s.Wave.Up.Moves() || s.Wave.Phase.Moves()
+			if s.Wave.With != "" {
+				if w.with = c.value("rigs/" + s.Wave.With + "/travel"); w.with == nil {
+					return false
+				}
+				moves = moves || w.with.v.Moves()
+			}
+			c.waves[s.Wave] = w
+			c.deforms[i] = c.deforms[i] || moves && !s.Off
+		case s.Lag != nil:
+			c.lags[s.Lag] = &lag{}
+			c.deforms[i] = c.deforms[i] || !s.Off
+		case s.Jitter != nil:
+			c.deforms[i] = c.deforms[i] || s.Jitter.Beats > 0 && !s.Off
+		}
+	}
+	if h := p.Shape.Hang; h != nil {
+		for _, id := range []string{h.FromOn, h.ToOn} {
+			if id == "" {
+				continue
+			}
+			if !c.carrier(c.carrierAt[id]) {
+				return false
+			}
+			c.deforms[i] = true
+		}
+	}
+	return true
+}
+
+// heldHang is a hanging cable with its ends where the carriers that hold them have brought them,
+// in the path's space.
+func (s *Scene) heldHang(i int, h *scene.HangShape, frame float64) *scene.HangShape {
+	out := *h
+	for _, end := range []struct {
+		on string
+		at *scene.Vec3
+	}{{h.FromOn, &out.From}, {h.ToOn, &out.To}} {
+		if end.on == "" {
+			continue
+		}
+		k := s.carrierOf(end.on)
+		now := s.pathPose(i, frame).Inverse().Mul(s.pose(k, frame))
+		then := s.pathPose(i, s.Clock.First).Inverse().Mul(s.pose(k, s.Clock.First))
+		*end.at = now.Mul(then.Inverse()).Apply(geom.FromArray(*end.at)).Array()
+	}
+	return &out
+}
+
+func (s *Scene) carrierOf(id string) int {
+	for i := range s.Doc.Carriers {
+		if s.Doc.Carriers[i].ID == id {
+			return i
+		}
+	}
+	return -1
+}
+
+// Held is the distance of the ends of a hanging cable whose ends are held, at a frame, metres.
+func (s *Scene) Held(i int, frame float64) (apart float64, held bool) {
+	h := s.Doc.Paths[i].Shape.Hang
+	if h == nil || h.FromOn == "" && h.ToOn == "" {
+		return 0, false
+	}
+	now := s.heldHang(i, h, frame)
+	return geom.FromArray(now.To).Sub(geom.FromArray(now.From)).Norm(), true
+}
+
+// beat is the phase of what comes back so often over the range.
+func (b *builder) beat(beats int) float64 {
+	return 2 * math.Pi * float64(beats) * (b.frame - b.scene.Clock.First) / float64(b.scene.Doc.Range.Count())
+}
+
+// wave swings the curve.
+func (b *builder) wave(w *scene.WaveStep, in *path.Curve) ([]path.Span, string, error) {
+	v, clock := b.scene.waves[w], b.scene.Clock
+	if n := in.Length() / w.Wavelength; n > maxSpans/100 {
+		return nil, "", fmt.Errorf("a wavelength of %g m makes %.0f waves: at least %.3g m is accepted", w.Wavelength, n, in.Length()*100/maxSpans)
+	}
+	from := 0.0
+	if v.with != nil {
+		from = v.with.at(b.frame, clock)
+	}
+	note := ""
+	if n := math.Round(in.Length() / w.Wavelength); in.Closed() && math.Abs(n*w.Wavelength-in.Length()) > 1e-9*in.Length() {
+		note = fmt.Sprintf("%.0f waves of %.4g m close on the path.", max(n, 1), in.Length()/max(n, 1))
+	}
+	amount := w.Amounts(from)
+	if v.with != nil && in.Closed() { // counted the shorter way round from where the rig is
+		of := amount
+		amount = func(s float64) float64 {
+			return of(from + math.Remainder(s-from, in.Length()))
+		}
+	}
+	// Up as far as the path lets it; where it runs up or down, carried over the whole of it, so that the
+	// wave never changes sides.
+	field, err := facing.New(in, facing.Spec{Mode: facing.Steady})
+	if err == nil && len(field.Report().Along) > 0 {
+		field, err = facing.New(in, facing.Spec{Mode: facing.LeastTwist})
+	}
+	if err != nil {
+		return nil, "", err
+	}
+	return in.Wave(path.Waving{
+		Side: v.side.at(b.frame, clock), Up: v.up.at(b.frame, clock), Wavelength: w.Wavelength,
+		Phase: v.phase.at(b.frame, clock), Amount: amount, Above: func(s float64) geom.Vec { return field.Frame(s).U },
+	}), note, nil
+}
+
+// lag is a compiled lag step: what of the path comes after it, integrated from before the first
+// frame of the range on, one step a frame.
+type lag struct {
+	mu     sync.Mutex
+	begun  bool
+	first  float64    // frame of the first entry
+	places [][]state3 // of each frame, of each station
+	goals  [][]geom.Vec
+}
+
+type state3 struct{ x, v geom.Vec }
+
+// lagStations is the number of places on the path that swing.
+const lagStations = 48
+
+// settled is the decay, in powers of e, after which what repeats is taken to have settled.
+const settled = 12
+
+// lagBefore is the most frames before the range from which on it is integrated, so that what
+// repeats has settled.
+const lagBefore = 400
+
+// lag moves the stretch that gives way to where it has swung.
+func (b *builder) lag(k int, doc *scene.LagStep, in *path.Curve) []path.Span {
+	s, l := b.scene, b.scene.lags[doc]
+	offsets := l.offsets(s, b.path, k, doc, b.frame)
+	length := in.Length()
+	n := float64(lagStations - 1)
+	from, to := doc.From, doc.To
+	if to == 0 {
+		to = length
+	}
+	fade := 1.0
+	if doc.Last != nil && b.frame > float64(*doc.Last) { // it comes to rest within one swing
+		fade = 1 - (b.frame-float64(*doc.Last))/(s.Clock.FPS/doc.Frequency)
+		fade = max(fade, 0)
+		fade *= fade * (3 - 2*fade)
+	}
+	off := func(d float64) geom.Vec {
+		u := min(max((d-from)/(to-from), 0), 1)
+		if to == from {
+			u = 0
+		}
+		u *= u * (3 - 2*u) * fade
+		if u == 0 {
+			return geom.Vec{}
+		}
+		// A smooth curve through the stations (Catmull-Rom, cubic Hermite with mean slopes).
+		x := min(max(d/length, 0), 1) * n
+		i := min(int(x), lagStations-2)
+		v := x - float64(i)
+		at := func(i int) geom.Vec { return offsets[min(max(i, 0), lagStations-1)] }
+		p0, p1, p2, p3 := at(i-1), at(i), at(i+1), at(i+2)
+		m1, m2 := p2.Sub(p0).Mul(0.5), p3.Sub(p1).Mul(0.5)
+		v2, v3 := v*v, v*v*v
+		return p1.Mul(2*v3 - 3*v2 + 1).Add(m1.Mul(v3 - 2*v2 + v)).Add(p2.Mul(3*v2 - 2*v3)).Add(m2.Mul(v3 - v2)).Mul(u)
+	}
+	return in.Displaced(4*lagStations, func(d float64, p, _ geom.Vec) geom.Vec { return p.Add(off(d)) })
+}
+
+// offsets are, in the path's space, how far each station is from where it is drawn to.
+func (l *lag) offsets(s *Scene, i, k int, doc *scene.LagStep, frame float64) []geom.Vec {
+	out := make([]geom.Vec, lagStations)
+	whole := math.Floor(frame)
+	follow := sim.Follow{Frequency: doc.Frequency, Damping: doc.Damping}
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	if !l.begun {
+		settle := s.Clock.FPS * settled / (2 * math.Pi * doc.Frequency * max(doc.Damping, 0.02))
+		l.first, l.begun = s.Clock.First-math.Ceil(min(settle, lagBefore)), true
+		if doc.First != nil {
+			l.first = float64(*doc.First)
+		}
+	}
+	if frame <= l.first || whole > float64(s.Doc.Range.Last)+lagBefore {
+		return out
+	}
+	step := follow.Over(1 / s.Clock.FPS)
+	for n := float64(len(l.places)); l.first+n <= whole; n++ {
+		goal := s.goals(i, k, l.first+n)
+		now := make([]state3, lagStations)
+		for j := range now {
+			if n == 0 {
+				now[j].x = goal[j]
+				continue
+			}
+			now[j] = next(&step, l.places[int(n)-1][j], l.goals[int(n)-1][j], goal[j])
+		}
+		l.places, l.goals = append(l.places, now), append(l.goals, goal)
+	}
+	at := int(whole - l.first)
+	now, goal := l.places[at], l.goals[at]
+	if frame > whole {
+		part := follow.Over((frame - whole) / s.Clock.FPS)
+		then := s.goals(i, k, frame)
+		moved := make([]state3, lagStations)
+		for j := range moved {
+			moved[j] = next(&part, now[j], goal[j], then[j])
+		}
+		now, goal = moved, then
+	}
+	back := s.pathPose(i, frame).Inverse()
+	for j := range out {
+		out[j] = back.Turn(now[j].x.Sub(goal[j]))
+	}
+	return out
+}
+
+func next(s *sim.Step, p state3, from, to geom.Vec) state3 {
+	var q state3
+	q.x.X, q.v.X = s.Next(p.x.X, p.v.X, from.X, to.X)
+	q.x.Y, q.v.Y = s.Next(p.x.Y, p.v.Y, from.Y, to.Y)
+	q.x.Z, q.v.Z = s.Next(p.x.Z, p.v.Z, from.Z, to.Z)
+	return q
+}
+
+// goals are where the stations of path i stand in the world before step k.
+func (s *Scene) goals(i, k int, frame float64) []geom.Vec {
+	curve, err := s.shapedTo(i, k, frame)
+	if err != nil {
+		curve = s.Paths[i]
+	}
+	pose := s.pathPose(i, frame)
+	out := make([]geom.Vec, lagStations)
+	for j := range out {
+		d := curve.Length() * float64(j) / (lagStations - 1)
+		if j == lagStations-1 && curve.Closed() {
+			d = 0
+		}
+		p, _ := curve.At(d)
+		out[j] = pose.Apply(p)
+	}
+	return out
+}
+
+func errNoBlend(name string, there []string) error {
+	if len(there) == 0 {
+		return fmt.Errorf("%q is no blend of this part, which has none", name)
+	}
+	return fmt.Errorf("%q is no blend of this part: %q are", name, there)
+}
+
+func blendRef(rig string, k int) string { return fmt.Sprintf("rigs/%s/blend%d", rig, k+1) }

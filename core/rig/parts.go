@@ -1,0 +1,82 @@
+package rig
+
+import (
+	"crypto/sha256"
+	"encoding/json"
+	"errors"
+	"fmt"
+
+	"bead/core/geom"
+	"bead/core/part"
+	"bead/core/scene"
+)
+
+func (c *compiler) part(i int) {
+	p := &c.Doc.Parts[i]
+	made, err := c.makePart(p)
+	if err != nil {
+		field := ""
+		var size *part.SizeError
+		if errors.As(err, &size) {
+			field = "." + size.Field
+		}
+		c.say(err, "parts[%d].shape.%s%s", i, p.Shape.Kind(), field)
+		c.faultyPart[i] = true
+	}
+	c.Parts[i] = made
+}
+
+func (c *compiler) makePart(p *scene.Part) (Part, error) {
+	var out Part
+	var err error
+	if f := p.Shape.File; f != nil {
+		if c.meshes == nil {
+			return Part{}, errNoAsset
+		}
+		solid, err := c.meshes(f.Asset)
+		if err != nil {
+			return Part{}, err
+		}
+		if out.solid, err = solid.Scaled(f.Scale); err != nil {
+			return Part{}, err
+		}
+		out.Mesh = out.solid.Drawn()
+	} else if out.Mesh, err = p.Shape.Mesh(); err != nil {
+		return Part{}, err
+	}
+	if out.Axes, err = part.NewAxes(p.Forward, p.Up, geom.FromArray(p.Pivot)); err != nil {
+		return Part{}, err
+	}
+	if n := len(out.Mesh.Positions)/3 + part.Cuts(out.Mesh, out.Axes.Forward, p.Segments); n > maxVertices {
+		return Part{}, fmt.Errorf("cut into %d segments the part has about %d vertices: up to %d are accepted", p.Segments, n, maxVertices)
+	}
+	out.Mesh = part.Slice(out.Mesh, out.Axes.Forward, p.Segments)
+	shape, err := json.Marshal(struct {
+		Shape    scene.PartShape
+		Segments int
+		Forward  part.Axis
+	}{p.Shape, p.Segments, p.Forward})
+	if err != nil {
+		return Part{}, err
+	}
+	out.Hash, out.Bounds = sha256.Sum256(shape), out.Mesh.Bounds()
+	out.Length = out.Axes.Extent(out.Bounds)
+	if p.Shape.Shoe != nil && out.Axes.Forward.Z != 0 {
+		out.Length = p.Shape.Shoe.Length // pin to pin; the barrels reach past the pins
+	}
+	if c := p.Shape.Coil; c != nil && out.Axes.Forward.Z != 0 {
+		out.Length = c.Length() // between the middles of its wire's ends
+	}
+	if p.Shape.Link != nil && out.Axes.Forward.Z != 0 {
+		out.Length = p.Shape.Link.Pitch
+	}
+	return out, nil
+}
+
+// maxVertices bounds a part that is cut.
+const maxVertices = 1_000_000
+
+// maxBodies bounds the vertices of all pieces of a rig that bend.
+const maxBodies = 4_000_000
+
+var errNoAsset = errors.New("the mesh's file is not here: bring it in again, or use a document that holds its assets")

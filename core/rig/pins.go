@@ -1,0 +1,327 @@
+package rig
+
+import (
+	"fmt"
+	"math"
+
+	"bead/core/geom"
+	"bead/core/path"
+	"bead/core/place"
+)
+
+// layOut solves the spacing of a train on its path.
+func (t *Train) layOut(curve *path.Curve, partLength float64) (place.Layout, error) {
+	sp := &t.rig.Spacing
+	spec := place.Spec{Mode: sp.Mode, Count: sp.Count, Pitch: sp.Pitch, Gap: sp.Gap, Rest: sp.Rest}
+	layout, err := place.Solve(curve.Length(), t.ComesRound, spec, partLength)
+	if err != nil || !t.Pinned {
+		return layout, err
+	}
+	kept := sp.Mode == place.SetPitch || sp.Mode == place.CloseUp && sp.Rest == place.RestSlack
+	if !t.ComesRound || !curve.Closed() {
+		if !kept {
+			if sp.Mode == place.CloseUp {
+				layout.Count = max(layout.Count-1, 1) // pieces lie between pins
+			}
+			_, layout.Pitch, err = place.EvenPins(curve, layout.Count+1)
+			return layout, pinFault(err)
+		}
+		n, s := 0, 0.0
+		for n < place.MaxPieces {
+			next, err := place.NextPin(curve, s, layout.Pitch)
+			if err != nil {
+				break
+			}
+			s, n = next, n+1
+		}
+		if n == 0 {
+			return layout, &place.FieldError{Field: "pitch", Text: fmt.Sprintf("no two pins %g m apart lie on the path: a shorter pitch is accepted", layout.Pitch)}
+		}
+		layout.Count, layout.Seam = n, curve.Length()-s
+		return layout, nil
+	}
+	if b := t.scene.belts[t.Path]; b != nil && b.shape.Keep != nil && b.shape.Keep.Pins && b.shape.Keep.Links == layout.Count {
+		layout.Pitch = b.shape.Keep.Pitch // the belt sees to it
+		return layout, nil
+	}
+	if !kept {
+		_, layout.Pitch, err = place.EvenPins(curve, layout.Count)
+		return layout, pinFault(err)
+	}
+	pins, err := place.MarchPins(nil, curve, 0, layout.Pitch, layout.Count+2)
+	if err != nil {
+		return layout, pinFault(err)
+	}
+	if pins[layout.Count+1] <= curve.Length() { // chords are shorter than arcs: one more may fit
+		layout.Count++
+	}
+	layout.Seam = curve.Length() - pins[layout.Count]
+	if math.Abs(layout.Seam) < 1e-9*curve.Length() {
+		layout.Seam = 0
+	}
+	return layout, nil
+}
+
+func pinFault(err error) error {
+	if err == nil {
+		return nil
+	}
+	return &place.FieldError{Field: "pitch", Text: err.Error()}
+}
+
+// kinds finds the part of each piece; false when one has a fault.
+func (c *compiler) kinds(i int, t *Train, count int) bool {
+	sit := func(k int) seat {
+		p := &c.Parts[k]
+		s := seat{axes: p.Axes, house: p.Axes == houseAxes}
+		s.middle = p.Bounds.Min.Add(p.Bounds.Max).Mul(0.5).Sub(p.Axes.Pivot).Dot(p.Axes.Forward)
+		return s
+	}
+	t.seat = sit(t.Part)
+	if len(t.rig.Others) == 0 {
+		return true
+	}
+	t.Kinds, t.seats = make([]int, count), make([]seat, len(c.Parts))
+	for k := range t.seats {
+		t.seats[k] = sit(k)
+	}
+	for k := range t.Kinds {
+		t.Kinds[k] = t.Part
+	}
+	for n := range t.rig.Others {
+		o := &t.rig.Others[n]
+		p := c.partAt[o.Part]
+		if c.faultyPart[p] {
+			return false
+		}
+		for _, piece := range o.Pieces {
+			if piece < 1 || piece > count {
+				c.say(fmt.Errorf("piece %d is not there: 1 to %d are", piece, count), "rigs[%d].others[%d].pieces", i, n)
+				return false
+			}
+		}
+		for k := range t.Kinds {
+			if o.Of(k) {
+				t.Kinds[k] = p
+			}
+		}
+	}
+	return true
+}
+
+// PartOf is the part of a piece, an index into the scene.
+func (t *Train) PartOf(piece int) int {
+	if t.Kinds == nil {
+		return t.Part
+	}
+	return t.Kinds[piece]
+}
+
+// Pattern is the number of pieces after which their parts repeat, round and round where
+// the train comes round; 1 where all are alike.
+func (t *Train) Pattern() int {
+	n := len(t.Kinds)
+	if n == 0 {
+		return 1
+	}
+next:
+	for m := 1; m < n; m++ {
+		if t.ComesRound && n%m != 0 {
+			continue
+		}
+		for i := range n {
+			j := (i + m) % n
+			if !t.ComesRound && j < i {
+				break
+			}
+			if t.Kinds[i] != t.Kinds[j] {
+				continue next
+			}
+		}
+		return m
+	}
+	return n
+}
+
+// Turn is the travel that brings every piece once round.
+func (t *Train) Turn() float64 {
+	if t.Pinned && t.ComesRound && t.Layout.Seam == 0 {
+		return t.Layout.Pitch * float64(t.Layout.Count)
+	}
+	return t.Curve.Length()
+}
+
+// pinned seats pieces on their pins. The first pin, the root, stands within a pitch of
+// where the train begins and is carried evenly through that pitch (on a path whose
+// distances begin on a driving sprocket this is the sprocket's own turning); the others
+// are marched from it in straight lines of one pitch. After a pitch of travel each pin
+// stands where the next one stood.
+func (t *Train) pinned(dst *Pieces, now *Posed, base float64, pose geom.Rigid, roll float64) {
+	n := now.Layout.Count
+	chord := now.Layout.Pitch
+	curve := now.Curve
+	round := t.ComesRound && curve.Closed()
+	root, whole := base, 0.0
+	if t.ComesRound {
+		root, whole = pinRoot(curve, root, chord)
+	}
+	dst.Pins = resized(dst.Pins, n+1)
+	dst.Distances, dst.Transforms = resized(dst.Distances, n), resized(dst.Transforms, n*Stride)
+	if round && now.Layout.Seam == 0 {
+		closeUp(dst.Pins, curve, root, chord)
+	} else {
+		march(dst.Pins, curve, root, chord)
+	}
+	dst.FirstPin = -int(whole)
+	moved := pose != geom.Still
+	k := 0
+	if t.ComesRound {
+		k = int(math.Mod(whole, float64(n)))
+		k = (k + n) % n
+	}
+	for j := range n {
+		// Between pin j and the next lies the piece of that number.
+		i := ((j-k)%n + n) % n
+		a, b := dst.Pins[j], dst.Pins[j+1]
+		p, _ := curve.At(a)
+		q, _ := curve.At(b)
+		f := now.Field.Frame((a + b) / 2)
+		if turn := roll + t.rollAt(curve, (a+b)/2); turn != 0 {
+			f.U = geom.RotateAbout(f.U, f.T, turn)
+		}
+		f.P, f.T = p.Lerp(q, 0.5), q.Sub(p).Unit()
+		f.U = f.U.Sub(f.T.Mul(f.U.Dot(f.T))).Unit()
+		if moved {
+			f = pose.Frame(f)
+		}
+		sit := t.seatOf(i)
+		f.P = f.P.Mad(f.T, -sit.middle*t.scale)
+		at, turn := sit.on(f, t.scale)
+		d := (a + b) / 2
+		if round {
+			d = curve.Wrap(d)
+		}
+		dst.Distances[i] = d
+		put(dst.Transforms[i*Stride:], at, turn, float32(t.scale))
+	}
+}
+
+// pinRoot is where the first pin of a train that comes round stands that has travelled to a
+// distance, and the whole pitches that it has gone.
+func pinRoot(c *path.Curve, travelled, chord float64) (root, whole float64) {
+	pitches := travelled / chord
+	whole = math.Floor(pitches)
+	if step, err := place.NextPin(c, 0, chord); err == nil {
+		root = step * (pitches - whole)
+	}
+	return root, whole
+}
+
+// march fills in pins a chord apart, straight on past what has no such point.
+func march(pins []float64, c *path.Curve, start, chord float64) {
+	pins[0] = start
+	at, _ := c.At(start)
+	for i := 1; i < len(pins); i++ {
+		next, p, err := place.PinAfter(onward{c}, pins[i-1], at, chord)
+		if err != nil {
+			next = pins[i-1] + chord
+			p, _ = c.At(next)
+		}
+		pins[i], at = next, p
+	}
+}
+
+// onward lets pins march on and on: round a closed path, straight on past open ends.
+type onward struct{ *path.Curve }
+
+func (o onward) Closed() bool { return true }
+
+// closeUp marches pins from a root once round to itself. The polygons that rigid links make
+// round sprockets leave a little, which changes as they turn; the links far from the root
+// take it, so that those next to it, on the driver or on the ground, are carried as they
+// are. Which link takes how much is a matter of its place alone, so that a pitch of travel
+// brings each pin to where the next one stood. By the secant method.
+func closeUp(pins []float64, c *path.Curve, root, chord float64) {
+	n, length := len(pins)-1, c.Length()
+	first, _ := c.At(root)
+	weight := 0.0 // of all shares: what a metre more to share out makes at the end
+	over := func(more float64) float64 {
+		pins[0], weight = root, 0
+		at := first
+		for i := range n {
+			w := share(c.Wrap(pins[i]) / length)
+			weight += w
+			next, p, err := place.PinAfter(c, pins[i], at, chord+more*w)
+			if err != nil {
+				return math.NaN()
+			}
+			pins[i+1], at = next, p
+		}
+		return pins[n] - root - length
+	}
+	a, fa := 0.0, over(0)
+	b := a - fa/max(weight, 1)
+	for range 20 {
+		if math.Abs(fa) <= 1e-10*length || math.IsNaN(fa) || a == b {
+			break
+		}
+		fb := over(b)
+		if fb == fa {
+			break
+		}
+		a, fa, b = b, fb, b-fb*(b-a)/(fb-fa)
+	}
+	if math.IsNaN(fa) {
+		march(pins, c, root, chord)
+	}
+}
+
+// share is how much of what is left a link takes at a share of the way round.
+func share(u float64) float64 {
+	ramp := func(x float64) float64 { x = min(max(x, 0), 1); return x * x * (3 - 2*x) }
+	return ramp((u-0.27)/0.05) * ramp((0.995-u)/0.03)
+}
+
+// pinNumber is the number of the pin at a distance, counted on and on along the belt and
+// with fractions between two: the same for one point of the belt in every frame.
+func (t *Train) pinNumber(d, frame float64, p *Pieces) float64 {
+	if !t.Pinned {
+		return (d-t.baseAt(p.Offset+p.Travel, frame))/t.At(frame).Layout.Pitch + 0.5
+	}
+	n := len(p.Pins) - 1
+	length := t.At(frame).Curve.Length()
+	rounds := 0.0
+	if t.ComesRound {
+		rounds = math.Floor((d - p.Pins[0]) / length)
+		d -= rounds * length
+	}
+	k := 0
+	for k < n-1 && p.Pins[k+1] <= d {
+		k++
+	}
+	return rounds*float64(n) + float64(k+p.FirstPin) + (d-p.Pins[k])/(p.Pins[k+1]-p.Pins[k])
+}
+
+// pinPlace is the distance of a pin of a whole number, on the round on which it lies at or
+// behind from.
+func (t *Train) pinPlace(number, from, frame float64, p *Pieces) float64 {
+	if !t.Pinned {
+		return (number-0.5)*t.At(frame).Layout.Pitch + t.baseAt(p.Offset+p.Travel, frame)
+	}
+	n := len(p.Pins) - 1
+	k := int(math.Mod(number-float64(p.FirstPin), float64(n)))
+	d := p.Pins[(k+n)%n]
+	length := t.At(frame).Curve.Length()
+	if !t.ComesRound {
+		return d
+	}
+	return d + length*math.Ceil((from-d)/length-1e-12)
+}
+
+// put writes a piece's transform.
+func put(o []float32, p geom.Vec, q geom.Quat, scale float32) {
+	o = o[:Stride:Stride]
+	o[0], o[1], o[2] = float32(p.X), float32(p.Y), float32(p.Z)
+	o[3], o[4], o[5], o[6] = float32(q.X), float32(q.Y), float32(q.Z), float32(q.W)
+	o[7], o[8], o[9] = scale, scale, scale
+}

@@ -1,0 +1,278 @@
+package rig
+
+import (
+	"math"
+
+	"bead/core/facing"
+	"bead/core/geom"
+	"bead/core/part"
+	"bead/core/path"
+	"bead/core/place"
+	"bead/core/scene"
+)
+
+// At returns the train as it is at a frame; as in the first one where its path does
+// not change.
+func (t *Train) At(frame float64) *Posed {
+	if !t.deforms {
+		return &t.Posed
+	}
+	return t.scene.posed.get(t.index, frame, func() *Posed { return t.pose(frame) })
+}
+
+func (t *Train) pose(frame float64) *Posed {
+	curve := t.scene.curveAt(t.Path, frame)
+	spec := t.spec
+	if t.guide >= 0 {
+		spec.Guide = t.scene.curveAt(t.guide, frame)
+	}
+	if curve.Closed() && spec.Mode == facing.LeastTwist {
+		r := t.scene.Doc.Range
+		all := t.spreads()
+		spec.Near = &all[min(max(int(frame)-r.First, 0), len(all)-1)]
+	}
+	field, err := facing.New(curve, spec)
+	if err != nil {
+		return &t.Posed // what was right at rest is right: only the curve has changed
+	}
+	l := t.Layout
+	if t.Pinned || t.rig.Bend != nil {
+		return &Posed{curve, field, l}
+	}
+	switch n := float64(l.Count); {
+	case l.Asked != 0 && t.rig.Spacing.Mode == place.SetPitch || t.rig.Spacing.Rest == place.RestSlack:
+		l.Seam += curve.Length() - t.Curve.Length()
+	case t.ComesRound:
+		l.Pitch = curve.Length() / n
+	case l.Count > 1:
+		l.Pitch = curve.Length() / (n - 1)
+	default:
+		l.Pitch, l.Seam = curve.Length(), curve.Length()
+	}
+	return &Posed{curve, field, l}
+}
+
+// findSpreads follows the correction at the seam of a closed deforming path through
+// the range, each frame's next to the one before, so that it never jumps by a turn.
+func (t *Train) findSpreads() []float64 {
+	r := t.scene.Doc.Range
+	out := make([]float64, r.Count())
+	spec := t.spec
+	for i := range out {
+		f, err := facing.New(t.scene.curveAt(t.Path, float64(r.First+i)), spec)
+		if err != nil {
+			continue
+		}
+		out[i] = f.Report().Spread
+		spec.Near = &out[i]
+	}
+	return out
+}
+
+// Distance returns where piece i stands at a frame when all have arrived, before
+// wrapping, metres.
+func (t *Train) Distance(i int, frame float64) float64 {
+	if b := t.rig.Bend; b != nil {
+		r := t.ReachOf(i, frame)
+		return r.Tail + anchorShare[b.Anchor]*(r.Head-r.Tail)
+	}
+	return t.base(frame) + float64(i)*t.At(frame).Layout.Pitch
+}
+
+// base is where piece 0 stands.
+func (t *Train) base(frame float64) float64 {
+	return t.baseAt(t.Offset(frame)+t.Travel(frame), frame)
+}
+
+// baseAt is base for the offset and travel that the frame is known to have.
+func (t *Train) baseAt(d, frame float64) float64 {
+	if t.lead == nil {
+		return d
+	}
+	tail, head := t.lead.ends(frame)
+	switch t.rig.Lead.At {
+	case scene.AtTail:
+		return d + tail
+	case scene.AtMiddle:
+		return d + (tail+head)/2
+	case scene.AtPiece:
+		return d + t.lead.Distance(t.rig.Lead.Piece-1, frame)
+	}
+	return d + head
+}
+
+// ends are the distances of the rig's tail and head: its first and last piece, or its body's.
+func (t *Train) ends(frame float64) (tail, head float64) {
+	if t.rig.Bend != nil {
+		r := t.ReachOf(0, frame)
+		return r.Tail, r.Head
+	}
+	return t.Distance(0, frame), t.Distance(t.Layout.Count-1, frame)
+}
+
+// Rig returns the document's rig.
+func (t *Train) Rig() *scene.Rig { return t.rig }
+
+// Mode returns how the train faces.
+func (t *Train) Mode() facing.Mode { return t.rig.Facing.Mode }
+
+// Travel returns the rig's travel at a frame, metres.
+func (t *Train) Travel(frame float64) float64 { return t.travel.at(frame, t.scene.Clock) }
+
+// Offset is how much further along the pieces stand at a frame, metres.
+func (t *Train) Offset(frame float64) float64 { return t.offset.at(frame, t.scene.Clock) }
+
+// Roll is the pieces' turn about the path at a frame, without that by distance,
+// degrees.
+func (t *Train) Roll(frame float64) float64 { return t.roll.at(frame, t.scene.Clock) }
+
+// Wrap brings a distance onto the path where the rig comes round.
+func (t *Train) Wrap(d float64) float64 { return t.wrap(t.Curve, d) }
+
+func (t *Train) wrap(c *path.Curve, d float64) float64 {
+	if !t.ComesRound {
+		return d
+	}
+	return path.Modulo(d, c.Length())
+}
+
+// placeOf is where a piece's place on the path is in the world.
+func (t *Train) placeOf(piece int, frame float64) geom.Vec {
+	now := t.At(frame)
+	if t.Pinned {
+		var p Pieces
+		t.frame(&p, frame)
+		x := p.Transforms[piece*Stride:]
+		return geom.V(float64(x[0]), float64(x[1]), float64(x[2]))
+	}
+	return t.scene.pathPose(t.Path, frame).Apply(now.Field.Frame(t.wrap(now.Curve, t.Distance(piece, frame))).P)
+}
+
+func (t *Train) frame(dst *Pieces, frame float64) {
+	now := t.At(frame)
+	n := now.Layout.Count
+	dst.Distances, dst.Transforms = resized(dst.Distances, n), resized(dst.Transforms, n*Stride)
+	dst.Travel, dst.Offset, dst.Roll = t.Travel(frame), t.Offset(frame), t.Roll(frame)
+	pose := t.scene.pathPose(t.Path, frame)
+	moved := pose != geom.Still
+	base := t.baseAt(dst.Offset+dst.Travel, frame)
+	start, length := t.wrap(now.Curve, base), now.Curve.Length()
+	roll := dst.Roll * math.Pi / 180
+	dst.Pins = dst.Pins[:0]
+	dst.Reach, dst.Positions, dst.Normals = dst.Reach[:0], dst.Positions[:0], dst.Normals[:0]
+	speed := t.speed(frame)
+	if t.rig.Bend != nil {
+		t.body(dst, now, base, frame, pose, roll)
+		return
+	}
+	if t.Pinned {
+		t.pinned(dst, now, base, pose, roll)
+		return
+	}
+	for i := range n {
+		d := start + float64(i)*now.Layout.Pitch
+		scale := float32(t.scale)
+		if t.coming != nil || t.going != nil {
+			there, shown := t.underWay(i, d, frame)
+			if d = t.wrap(now.Curve, there); !shown {
+				scale = 0
+			}
+		} else if t.ComesRound && d >= length {
+			d -= length // the train is at most one length long
+		}
+		f := t.faced(now, d, roll, speed)
+		if moved {
+			f = pose.Frame(f)
+		}
+		if t.rig.Rolling > 0 {
+			// It rolls on over its own side: what is up goes ahead.
+			turn, side := base/t.rig.Rolling, f.Side()
+			f.U, f.T = geom.RotateAbout(f.U, side, turn), geom.RotateAbout(f.T, side, turn)
+		}
+		p, q := t.seatOf(i).on(f, t.scale)
+		dst.Distances[i] = d
+		put(dst.Transforms[i*Stride:], p, q, scale)
+	}
+	if t.bodies != nil {
+		t.bend(dst, now, pose, base, frame)
+	}
+}
+
+// faced is the frame at a distance with the roll there and the lean that the speed asks for.
+func (t *Train) faced(now *Posed, d, roll, speed float64) geom.Frame {
+	f := now.Field.Frame(d)
+	if turn := roll + t.rollAt(now.Curve, d) + t.lean(now.Curve, d, speed); turn != 0 {
+		f.U = geom.RotateAbout(f.U, f.T, turn)
+	}
+	return f
+}
+
+// body fills dst with a rig of kind bend.
+func (t *Train) body(dst *Pieces, now *Posed, base, frame float64, pose geom.Rigid, roll float64) {
+	for i := range now.Layout.Count {
+		r := t.reachOf(i, base, frame)
+		d := t.wrap(now.Curve, r.Tail+anchorShare[t.rig.Bend.Anchor]*(r.Head-r.Tail))
+		f := t.faced(now, d, roll, t.speed(frame))
+		p, q := t.seatOf(i).on(pose.Frame(f), t.scale)
+		scale := float32(t.scale)
+		if !r.Shown {
+			scale = 0
+		}
+		dst.Distances[i] = d
+		put(dst.Transforms[i*Stride:], p, q, scale)
+	}
+	t.bend(dst, now, pose, base, frame)
+}
+
+// rollAt is the roll of the beads at a distance, radians.
+func (t *Train) rollAt(c *path.Curve, d float64) float64 {
+	if len(t.marks) == 0 {
+		return 0
+	}
+	if c.Closed() {
+		d = c.Wrap(d)
+	}
+	v, _ := place.ByDistance(t.marks, d, c.Length(), c.Closed())
+	return v
+}
+
+// houseAxes are the default: forward +Z, up +Y, the pivot at the origin.
+var houseAxes = part.Axes{Forward: geom.V(0, 0, 1), Up: geom.V(0, 1, 0), Side: geom.V(1, 0, 0)}
+
+// ownAxes returns a part's x, y and z in the world when its own forward and up are
+// put on the frame's.
+func ownAxes(a *part.Axes, f geom.Frame) (x, y, z geom.Vec) {
+	side := f.Side()
+	column := func(side0, up0, forward0 float64) geom.Vec {
+		return side.Mul(side0).Mad(f.U, up0).Mad(f.T, forward0)
+	}
+	return column(a.Side.X, a.Up.X, a.Forward.X), column(a.Side.Y, a.Up.Y, a.Forward.Y), column(a.Side.Z, a.Up.Z, a.Forward.Z)
+}
+
+// seat is how a part sits.
+type seat struct {
+	axes   part.Axes
+	house  bool    // the axes are the house's
+	middle float64 // of the part along its forward, from its pivot, metres
+}
+
+func (t *Train) seatOf(piece int) *seat {
+	if t.Kinds == nil {
+		return &t.seat
+	}
+	return &t.seats[t.Kinds[piece]]
+}
+
+// on puts the part's pivot on the frame's place and its own axes on the frame's.
+func (s *seat) on(f geom.Frame, scale float64) (geom.Vec, geom.Quat) {
+	a := &s.axes
+	if s.house {
+		return f.P, geom.FromBasis(f.Side(), f.U, f.T)
+	}
+	x, y, z := ownAxes(a, f)
+	p := f.P
+	if a.Pivot != (geom.Vec{}) {
+		p = p.Mad(x, -scale*a.Pivot.X).Mad(y, -scale*a.Pivot.Y).Mad(z, -scale*a.Pivot.Z)
+	}
+	return p, geom.FromBasis(x, y, z)
+}

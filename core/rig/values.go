@@ -1,0 +1,236 @@
+package rig
+
+import (
+	"fmt"
+	"math"
+
+	"bead/core/geom"
+	"bead/core/motion"
+	"bead/core/scene"
+)
+
+// signal is a value of the scene with what it follows found.
+type signal struct {
+	v             *motion.Value
+	speed         *motion.Speed // of values by rpm or turns
+	of            *signal
+	ratio, offset float64
+	odo           *odometer
+	sign, start   float64
+}
+
+// at returns the value at a frame: a pure function that allocates nothing.
+func (s *signal) at(frame float64, c motion.Clock) float64 {
+	switch {
+	case s.odo != nil:
+		return s.start + s.sign*s.odo.at(frame)
+	case s.of != nil:
+		return s.ratio*s.of.at(frame, c) + s.offset
+	case s.speed != nil:
+		return s.speed.Start + s.speed.PerSecond*(frame-c.First)/c.FPS
+	}
+	return s.v.At(frame, c)
+}
+
+// about is at for drawing: the way that something rolls is straight between the entries of
+// its table.
+func (s *signal) about(frame float64, c motion.Clock) float64 {
+	if s.odo != nil {
+		x := (frame - s.odo.from) * float64(s.odo.steps)
+		if k := int(math.Floor(x)); k >= 0 && k+1 < len(s.odo.table) {
+			a, b := s.odo.table[k], s.odo.table[k+1]
+			return s.start + s.sign*(a+(b-a)*(x-float64(k)))
+		}
+	}
+	return s.at(frame, c)
+}
+
+// value returns the signal of a slot by its reference. Where the slot is being made
+// by one that asks for it the ring is said and the signal is nil.
+func (c *compiler) value(ref string) *signal {
+	slot := c.slots[ref]
+	s := c.signals[ref]
+	if s == nil {
+		s = &signal{v: slot.Value}
+		c.signals[ref] = s
+	}
+	key := "value " + ref
+	c.once("value", ref, slot.Name, slot.Address, func() { c.resolve(s, slot) })
+	if c.state[key] == making {
+		return nil
+	}
+	return s
+}
+
+func (c *compiler) resolve(s *signal, slot *scene.Slot) {
+	v := slot.Value
+	switch {
+	case v.Of != nil:
+		s.of, s.ratio, s.offset = c.value(v.Of.Of), v.Of.Times(), v.Of.Offset
+	case v.RPM != nil:
+		s.speed = v.RPM.Speed()
+	case v.Turns != nil:
+		turn := 360.0
+		if slot.Unit == scene.Metres {
+			curve := c.path(c.pathAt[slot.Path])
+			if curve == nil {
+				return
+			}
+			turn = curve.Length()
+		}
+		s.speed = v.Turns.Speed(turn, c.Doc.Range.Count(), c.Clock)
+	case v.Rolls != nil:
+		c.rolls(s, slot)
+	}
+}
+
+// rolls makes a signal that counts the way a carrier rolls.
+func (c *compiler) rolls(s *signal, slot *scene.Slot) {
+	r := slot.Value.Rolls
+	i := c.carrierAt[r.Rolls]
+	if !c.carrier(i) {
+		return
+	}
+	side := 0.0
+	s.sign, s.start = 1, r.Start
+	if slot.Path != "" {
+		j := c.pathAt[slot.Path]
+		curve := c.path(j)
+		if curve == nil || !c.pathParent(j) {
+			return
+		}
+		// On its lower run the path goes against the carrier, so that what lies on the
+		// ground stands still.
+		m := c.pose(i, c.Clock.First).Inverse().Mul(c.pathPose(j, c.Clock.First))
+		const samples = 512
+		lowest := math.Inf(1)
+		for k := range samples {
+			p, t := curve.At(curve.Length() * float64(k) / samples)
+			if p, t = m.Apply(p), m.Turn(t); p.Y < lowest {
+				lowest, side = p.Y, p.X
+				s.sign = -math.Copysign(1, t.Z)
+			}
+		}
+	}
+	switch r.Side {
+	case motion.Left:
+		side = r.Gauge / 2
+	case motion.Right:
+		side = -r.Gauge / 2
+	case motion.Middle:
+		side = 0
+	}
+	if r.Flip {
+		s.sign = -s.sign
+	}
+	s.odo = newOdometer(c.stepper(i, slot.Path, side), c.Doc.Range)
+}
+
+// odometer adds up the signed way of something that rolls, from the first frame of the
+// range on.
+type odometer struct {
+	step  func(a, b float64) float64
+	from  float64   // frame of the table's first entry
+	table []float64 // one entry a step
+	steps int       // a frame
+}
+
+// Steps a frame, the range from which on one is enough, and the most frames beyond the
+// range over which the way is counted; farther out it stands.
+const (
+	odoSteps = 4
+	odoLong  = 2_000
+	odoMost  = 100_000
+)
+
+func newOdometer(step func(a, b float64) float64, r scene.Range) *odometer {
+	beyond := r.Count()/8 + 2
+	o := &odometer{step: step, from: float64(r.First - beyond), steps: odoSteps}
+	if r.Count() > odoLong {
+		o.steps = 1
+	}
+	n := (r.Count()+2*beyond)*o.steps + 1
+	o.table = make([]float64, n)
+	for k := 1; k < n; k++ {
+		o.table[k] = o.table[k-1] + step(o.frameOf(k-1), o.frameOf(k))
+	}
+	zero := o.table[beyond*o.steps]
+	for k := range o.table {
+		o.table[k] -= zero
+	}
+	return o
+}
+
+// frameOf is the frame of a step of the table.
+func (o *odometer) frameOf(k int) float64 { return o.from + float64(k)/float64(o.steps) }
+
+// rolled is the way from one pose to the next: along the forward half way between
+// them, on the arc that turns evenly (the odometry of wheeled machines, common
+// practice), plus what the turn about up makes at the side. The turn's share is
+// exact however long the step.
+func rolled(a, b geom.Rigid, side float64) float64 {
+	turn := geom.AngleAbout(a.Y, a.Z, b.Z.Sub(a.Y.Mul(b.Z.Dot(a.Y))))
+	ahead := a.Z.Add(b.Z).Unit()
+	way := b.P.Sub(a.P).Dot(ahead)
+	if h := turn / 2; math.Abs(h) > 1e-9 {
+		way *= h / math.Sin(h)
+	}
+	// Heading turns to the left, where the inner side is: it rolls less.
+	return way - turn*side
+}
+
+func (o *odometer) at(frame float64) float64 {
+	frame = min(max(frame, o.from-odoMost), o.from+float64(len(o.table)/o.steps)+odoMost)
+	x := (frame - o.from) * float64(o.steps)
+	k := int(math.Floor(x))
+	base := min(max(k, 0), len(o.table)-1)
+	sum := o.table[base]
+	if x == float64(base) {
+		return sum
+	}
+	for j := base; j > k; j-- { // before the table
+		sum += o.step(o.frameOf(j), o.frameOf(j-1))
+	}
+	for j := base; j < k; j++ { // behind it
+		sum += o.step(o.frameOf(j), o.frameOf(j+1))
+	}
+	if x != float64(k) {
+		sum += o.step(o.frameOf(k), frame)
+	}
+	return sum
+}
+
+// Rate is the constant speed of a value a second where it has one of its own.
+func (s *Scene) Rate(ref string) (perSecond float64, constant bool) {
+	switch v := s.signals[ref]; {
+	case v == nil:
+	case v.speed != nil:
+		return v.speed.PerSecond, true
+	case v.v.Speed != nil:
+		return v.v.Speed.PerSecond, true
+	}
+	return 0, false
+}
+
+// Follows reports whether a value follows another, over however many in between, and
+// its change for one unit of that.
+func (s *Scene) Follows(ref, of string) (share float64, ok bool) {
+	share = 1
+	target := s.signals[of]
+	for v := s.signals[ref]; v != nil && v.of != nil; v = v.of {
+		share *= v.ratio
+		if v.of == target {
+			return share, true
+		}
+	}
+	return 0, false
+}
+
+// Value returns the value named by a drive's reference at a frame.
+func (s *Scene) Value(ref string, frame float64) (float64, error) {
+	v := s.signals[ref]
+	if v == nil {
+		return 0, fmt.Errorf("%q is no value of this scene", ref)
+	}
+	return v.at(frame, s.Clock), nil
+}

@@ -1,0 +1,168 @@
+package rig
+
+import (
+	"crypto/sha256"
+	"fmt"
+	"math"
+
+	"bead/core/geom"
+	"bead/core/mech"
+	"bead/core/part"
+	"bead/core/scene"
+)
+
+// WheelReadout is a wheel of a wrapped path, in the path's own space.
+type WheelReadout struct {
+	At     scene.Vec3 `json:"at"`
+	Radius float64    `json:"radius"` // at the pitch line, metres
+	Width  float64    `json:"width"`  // as it is drawn
+	Teeth  int        `json:"teeth"`
+	Back   bool       `json:"back"`
+	// Touches tells whether the belt lies on it; From and To are then distances on the
+	// belt, AngleDeg how far it goes round.
+	Touches  bool    `json:"touches"`
+	From     float64 `json:"from"`
+	To       float64 `json:"to"`
+	AngleDeg float64 `json:"angleDeg"`
+}
+
+// BeltReadout is how long a belt is, in metres.
+type BeltReadout struct {
+	Length float64 `json:"length"`
+	Taut   float64 `json:"taut"` // drawn straight from wheel to wheel
+	// Kept is the length that it is to have, 0 where none is; Spare what that has more
+	// than the taut belt, below 0 what it lacks.
+	Kept    float64 `json:"kept"`
+	Spare   float64 `json:"spare"`
+	TakenUp float64 `json:"takenUp"` // the way of the wheel that takes up
+	Hanging bool    `json:"hanging"` // the spare length hangs in the runs chosen for it
+}
+
+// ChainReadout is what there is to know of a chain round two sprockets of one pitch.
+type ChainReadout struct {
+	Pitch    float64 `json:"pitch"`
+	Centres  float64 `json:"centres"`  // distance of the centres, metres
+	Exact    float64 `json:"exact"`    // its length in pitches, on the pitch circles
+	Handbook float64 `json:"handbook"` // by the handbooks' approximation
+	Ratio    float64 `json:"ratio"`    // turns of the first for one of the second
+	// Links are the whole numbers of links next to the length, with the distance of
+	// centres at which each closes exactly; the even ones need no offset link.
+	Links []LinksReadout `json:"links"`
+	// Chordal is the variation of speed over a tooth, as a share, of either sprocket.
+	Chordal [2]float64 `json:"chordal"`
+}
+
+// LinksReadout is a number of links and the distance of centres that closes with it.
+type LinksReadout struct {
+	Links   int     `json:"links"`
+	Centres float64 `json:"centres"`
+}
+
+// readWheels reads a wrapped path's wheels as they are in the first frame and, of two
+// sprockets, its chain.
+func (scn *Scene) readWheels(i int, r *PathReadout) {
+	b := scn.belts[i]
+	ahead, up, off := b.shape.Axes()
+	length := b.rest.Length
+	for n := range b.shape.Wheels {
+		w := &b.shape.Wheels[n]
+		at := geom.FromArray(w.At)
+		x, y := at.Dot(ahead), at.Dot(up)
+		var c mech.Contact
+		if k := b.index[n]; k >= 0 {
+			x, y, c = b.rest.Wheels[k].X, b.rest.Wheels[k].Y, b.rest.Contacts[k]
+		}
+		// Wheels are pulled where they stand before the ground and the slide move them.
+		stand := off.Mad(ahead, at.Dot(ahead)).Mad(up, at.Dot(up)).Array()
+		flat := off.Mad(ahead, x).Mad(up, y).Array()
+		r.Wheels = append(r.Wheels, WheelReadout{At: flat, Radius: w.PitchRadius(), Width: b.shape.WheelWidth(n), Teeth: w.Teeth, Back: w.Back,
+			Touches: c.Touches, From: c.From, To: c.To, AngleDeg: c.Angle * inDegrees})
+		r.Points = append(r.Points, PointReadout{stand, stand, stand})
+	}
+	k := &BeltReadout{Length: length, Taut: length, TakenUp: b.rest.TakenUp, Hanging: b.rest.Hanging}
+	if b.shape.Keep != nil {
+		k.Kept, k.Spare = length, b.rest.Spare
+		if !b.rest.Hanging {
+			k.Kept += b.rest.Spare
+		} else {
+			k.Taut -= b.rest.Spare
+		}
+	}
+	r.Belt = k
+	r.Chain = readChain(b.shape, r.Wheels)
+}
+
+func readChain(s *scene.WrapShape, wheels []WheelReadout) *ChainReadout {
+	var two []int
+	for i := range wheels {
+		if wheels[i].Touches {
+			two = append(two, i)
+		}
+	}
+	if len(two) != 2 {
+		return nil
+	}
+	a, b := &s.Wheels[two[0]], &s.Wheels[two[1]]
+	if a.Teeth == 0 || b.Teeth == 0 || a.Pitch != b.Pitch || a.Back || b.Back {
+		return nil
+	}
+	centres := geom.FromArray(wheels[two[0]].At).Sub(geom.FromArray(wheels[two[1]].At)).Norm()
+	exact, err := mech.ExactLength(a.Teeth, b.Teeth, centres/a.Pitch)
+	if err != nil {
+		return nil
+	}
+	c := &ChainReadout{Pitch: a.Pitch, Centres: centres, Exact: exact,
+		Handbook: mech.HandbookLength(a.Teeth, b.Teeth, centres/a.Pitch),
+		Ratio:    float64(b.Teeth) / float64(a.Teeth),
+		Chordal:  [2]float64{mech.ChordalVariation(a.Teeth), mech.ChordalVariation(b.Teeth)}}
+	near := int(math.Round(exact))
+	for n := near - 2; n <= near+2; n++ {
+		if at, err := mech.CentresFor(a.Teeth, b.Teeth, float64(n)); err == nil {
+			c.Links = append(c.Links, LinksReadout{n, at * a.Pitch})
+		}
+	}
+	return c
+}
+
+// WheelCount is the number of wheels of a path's shape, 0 of paths round none.
+func (s *Scene) WheelCount(path int) int {
+	if s.belts[path] == nil {
+		return 0
+	}
+	return len(s.belts[path].shape.Wheels)
+}
+
+// WheelsGo reports whether the wheels of path i go along with a delivery from which some rigs are
+// left out: those of the belts of rigs that stay, and of belts without a rig.
+func (s *Scene) WheelsGo(i int, left func(rig int) bool) bool {
+	used := false
+	for k := range s.Trains {
+		if s.Trains[k].Path == i {
+			if used = true; !left(k) {
+				return true
+			}
+		}
+	}
+	return !used
+}
+
+// WheelMesh is the geometry of a wheel about its own x axis, and what it is known by: the
+// same for wheels of the same sizes.
+func (s *Scene) WheelMesh(path, wheel int) (key [32]byte, mesh func() *geom.Mesh) {
+	b := s.belts[path].shape
+	w := &b.Wheels[wheel]
+	r, width := w.PitchRadius(), b.WheelWidth(wheel)
+	key = sha256.Sum256(fmt.Appendf(nil, "wheel %v %v %v %v", r, width, w.Teeth, w.Pitch))
+	return key, func() *geom.Mesh {
+		m, err := part.Wheel(r, width, w.Teeth, w.Pitch)
+		if err != nil { // too small or large to be drawn
+			return &geom.Mesh{}
+		}
+		return m
+	}
+}
+
+// WheelRadius is a wheel's radius at the pitch line, metres.
+func (s *Scene) WheelRadius(path, wheel int) float64 {
+	return s.belts[path].shape.Wheels[wheel].PitchRadius()
+}

@@ -1,0 +1,263 @@
+package scene
+
+import (
+	"fmt"
+	"math"
+
+	"bead/core/motion"
+	"bead/core/path"
+	"bead/core/place"
+)
+
+// Bend says how one body takes the form of its path.
+type Bend struct {
+	Fit    string       `json:"fit,omitempty" jsonschema:"enum=keep length,enum=fill path,enum=reach,description=How much of the path the body covers: as much as it is long or all of it or from tail to head."`
+	Anchor string       `json:"anchor,omitempty" jsonschema:"enum=tail,enum=middle,enum=head,description=The place of the body that stands at the travel."`
+	Tail   motion.Value `json:"tail,omitzero" jsonschema:"description=Of fit reach: metres along the path to the tail; the travel is added."`
+	Head   motion.Value `json:"head,omitzero" jsonschema:"description=Of fit reach: metres along the path to the head; the travel is added."`
+	Volume bool         `json:"keepVolume,omitempty" jsonschema:"description=Drawn out it gets thinner and pressed together thicker."`
+	Taper  []TaperBead  `json:"taper,omitempty" jsonschema:"description=Scale of the sections along the body."`
+	Twist  motion.Value `json:"twist,omitzero" jsonschema:"description=Degrees that the head is turned against the tail."`
+	Rounds *Rounds      `json:"rounds,omitempty"`
+}
+
+// TaperBead is the scale of the body's section at a share of its length.
+type TaperBead struct {
+	At    float64 `json:"at" jsonschema:"minimum=0,maximum=1,description=From 0 at the tail to 1 at the head."`
+	Scale float64 `json:"scale" jsonschema:"minimum=0,maximum=100"`
+}
+
+// Rounds are copies of a body, each a round later and a stride further on than the one before.
+type Rounds struct {
+	Count  int     `json:"count" jsonschema:"minimum=1,maximum=1000"`
+	Frames float64 `json:"frames" jsonschema:"exclusiveMinimum=0,description=Frames of a round."`
+	Stride float64 `json:"stride" jsonschema:"description=Metres along the path from round to round."`
+	All    bool    `json:"all,omitempty" jsonschema:"description=Every copy is shown at all times; left out: each only in its own round."`
+}
+
+// BlendAmount is how much of another shape of its part a rig shows.
+type BlendAmount struct {
+	Name   string       `json:"name" jsonschema:"description=Of the part's blend such as jaw."`
+	Amount motion.Value `json:"amount" jsonschema:"description=0: none of it; 1: all of it."`
+}
+
+// Bank leans what rides on the path into its bends as its speed asks.
+type Bank struct {
+	Share float64 `json:"share" jsonschema:"description=1: as much as the speed asks."`
+	Over  float64 `json:"over,omitempty" jsonschema:"minimum=0,description=Metres of path over which a bend is looked at; 0 or left out: a tenth of the path."`
+}
+
+// WaveStep lets waves run along the path. Its length is measured after them.
+type WaveStep struct {
+	Side       motion.Value `json:"side,omitzero" jsonschema:"description=Metres that the path swings to either side."`
+	Up         motion.Value `json:"up,omitzero" jsonschema:"description=Metres that it swings up and down; a quarter of a wave behind side."`
+	Wavelength float64      `json:"wavelength" jsonschema:"exclusiveMinimum=0,description=Metres along the path."`
+	Phase      motion.Value `json:"phase,omitzero" jsonschema:"description=Waves that have run by: a speed is waves a second; below 0 they run against the path."`
+	Amount     []AmountBead `json:"amount,omitempty" jsonschema:"description=Share of the swing by distance."`
+	With       string       `json:"with,omitempty" jsonschema:"description=Id of the rig whose travel the distances of amount are counted from."`
+}
+
+// AmountBead is a share at a distance along the path.
+type AmountBead struct {
+	At    float64 `json:"at" jsonschema:"description=Metres."`
+	Share float64 `json:"share"`
+}
+
+// LagStep lets a stretch of a path that moves come after it and swing past.
+type LagStep struct {
+	From      float64 `json:"from,omitempty" jsonschema:"description=Metres along the path where it begins to give way."`
+	To        float64 `json:"to,omitempty" jsonschema:"description=Metres along the path where it gives way wholly; 0 or left out: the end. Less than from: towards the start."`
+	Frequency float64 `json:"frequency" jsonschema:"exclusiveMinimum=0,description=Of its own swing in swings a second."`
+	Damping   float64 `json:"damping" jsonschema:"minimum=0,description=Damping ratio: below 1 it swings past; 1: just not."`
+	First     *int    `json:"first,omitempty" jsonschema:"description=Frame from which on it gives way."`
+	Last      *int    `json:"last,omitempty" jsonschema:"description=Frame up to which it gives way."`
+}
+
+// The words of a bend.
+const (
+	KindBend  = "bend"
+	SeatBent  = "bent"
+	Stop      = "stop"
+	FitKeep   = "keep length"
+	FitFill   = "fill path"
+	FitReach  = "reach"
+	maxRounds = 1000
+)
+
+// Bends reports whether the rig's pieces take the form of the path.
+func (r *Rig) Bends() bool { return r.Seat == SeatBent }
+
+func (r *Rig) fillBendDefaults() {
+	if r.Kind != KindBend {
+		return
+	}
+	if r.Bend == nil {
+		r.Bend = &Bend{}
+	}
+	if r.Bend.Fit == "" {
+		r.Bend.Fit = FitKeep
+	}
+	if r.Bend.Anchor == "" {
+		r.Bend.Anchor = AtTail
+	}
+	if r.Seat == "" {
+		r.Seat = SeatBent
+	}
+	if r.Spacing.Mode == "" {
+		r.Spacing.Mode = place.SetCount
+	}
+	if r.Spacing.Count == 0 {
+		r.Spacing.Count = 1
+	}
+}
+
+// bends checks what ties a body to its path.
+func (c *checker) bends(at string, r *Rig, paths []Path) {
+	for i := range r.Blends {
+		ba := fmt.Sprintf("%s.blends[%d]", at, i)
+		c.name(ba+".name", r.Blends[i].Name)
+		for k := range i {
+			if r.Blends[k].Name == r.Blends[i].Name {
+				c.say(ba+".name", "%q is given twice", r.Blends[i].Name)
+			}
+		}
+	}
+	if len(r.Blends) > 32 {
+		c.say(at+".blends", "%d are not accepted: up to 32 are", len(r.Blends))
+	}
+	if b := r.Facing.Bank; b != nil {
+		c.number(at+".facing.bank.share", b.Share, -10, 10)
+		c.number(at+".facing.bank.over", b.Over, 0, maxPosition)
+	}
+	if len(r.Blends) > 0 && r.Seat != SeatBent {
+		c.say(at+".blends", "only bodies that bend show blends: seat bent is accepted")
+	}
+	if r.Kind != KindBend {
+		if r.Bend != nil {
+			c.say(at+".bend", "only a rig of kind bend has it")
+		}
+		if r.PastEnd == Stop {
+			c.say(at+".pastEnd", "stop is for rigs of kind bend: straight on and come round are accepted")
+		}
+		return
+	}
+	if r.Seat != SeatBent {
+		c.say(at+".seat", "a rig of kind bend has seat bent")
+	}
+	if r.PastEnd == ComeRound {
+		for i := range paths {
+			if paths[i].ID == r.Path && paths[i].Shape.Standalone() && len(paths[i].Steps) == 0 && !paths[i].Shape.closed() {
+				c.say(at+".pastEnd", "a body that comes round on an open path would be torn: straight on and stop are accepted")
+			}
+		}
+	}
+	b := r.Bend
+	c.oneOf(at+".bend.fit", b.Fit, FitKeep, FitFill, FitReach)
+	c.oneOf(at+".bend.anchor", b.Anchor, AtTail, AtMiddle, AtHead)
+	if b.Fit == FitReach && !b.Tail.Moves() && !b.Head.Moves() && !(b.Head.At(0, motion.Clock{FPS: 1}) > b.Tail.At(0, motion.Clock{FPS: 1})) {
+		c.say(at+".bend.head", "the head lies at or behind the tail: a head beyond it is accepted")
+	}
+	for i, x := range b.Taper {
+		ta := fmt.Sprintf("%s.bend.taper[%d]", at, i)
+		c.number(ta+".at", x.At, 0, 1)
+		c.number(ta+".scale", x.Scale, 0, 100)
+		if i > 0 && x.At <= b.Taper[i-1].At {
+			c.say(ta+".at", "%g is not beyond the one before, at %g: rising shares are accepted", x.At, b.Taper[i-1].At)
+		}
+	}
+	if len(b.Taper) > 200 {
+		c.say(at+".bend.taper", "%d are not accepted: up to 200 are", len(b.Taper))
+	}
+	if k := b.Rounds; k != nil {
+		c.number(at+".bend.rounds.count", float64(k.Count), 1, maxRounds)
+		c.number(at+".bend.rounds.frames", k.Frames, 1e-3, 1e7)
+		c.number(at+".bend.rounds.stride", k.Stride, -maxPosition, maxPosition)
+	}
+}
+
+// closed reports whether a standalone shape is closed.
+func (s *PathShape) closed() bool {
+	_, closed := s.Spans(nil)
+	return closed
+}
+
+func (c *checker) wave(at string, w *WaveStep, known names) {
+	c.number(at+".wavelength", w.Wavelength, 1e-6, maxPosition)
+	for i, x := range w.Amount {
+		aa := fmt.Sprintf("%s.amount[%d]", at, i)
+		c.number(aa+".at", x.At, -maxPosition, maxPosition)
+		c.number(aa+".share", x.Share, -100, 100)
+		if i > 0 && x.At <= w.Amount[i-1].At {
+			c.say(aa+".at", "%g is not beyond the one before, at %g: rising distances are accepted", x.At, w.Amount[i-1].At)
+		}
+	}
+	if len(w.Amount) > 200 {
+		c.say(at+".amount", "%d are not accepted: up to 200 are", len(w.Amount))
+	}
+	if w.With != "" && !known.rigs[w.With] {
+		c.say(at+".with", "%q is no rig of this scene", w.With)
+	}
+}
+
+func (c *checker) lag(at string, l *LagStep) {
+	c.number(at+".from", l.From, -maxPosition, maxPosition)
+	c.number(at+".to", l.To, -maxPosition, maxPosition)
+	c.number(at+".frequency", l.Frequency, 1e-3, 1e3)
+	c.number(at+".damping", l.Damping, 0, 100)
+	if l.First != nil && l.Last != nil && *l.Last < *l.First {
+		c.say(at+".last", "frame %d comes before the first, %d", *l.Last, *l.First)
+	}
+}
+
+// bendSlots adds the values of bodies and of waves.
+func (d *Document) bendSlots(add func(list string, i int, id, name, field, address, word string, u Unit, path string, v *motion.Value)) {
+	for i := range d.Rigs {
+		r := &d.Rigs[i]
+		if b := r.Bend; b != nil {
+			if b.Fit == FitReach {
+				add("rigs", i, r.ID, r.Name, "tail", "bend.tail", "tail", Metres, r.Path, &b.Tail)
+				add("rigs", i, r.ID, r.Name, "head", "bend.head", "head", Metres, r.Path, &b.Head)
+			}
+			add("rigs", i, r.ID, r.Name, "twist", "bend.twist", "twist", Degrees, "", &b.Twist)
+		}
+		for k := range r.Blends {
+			b := &r.Blends[k]
+			add("rigs", i, r.ID, r.Name, fmt.Sprintf("blend%d", k+1), fmt.Sprintf("blends[%d].amount", k), b.Name, Share, "", &b.Amount)
+		}
+	}
+	for i := range d.Paths {
+		p := &d.Paths[i]
+		waves := 0
+		for k := range p.Steps {
+			w := p.Steps[k].Wave
+			if w == nil {
+				continue
+			}
+			waves++
+			field, at := fmt.Sprintf("wave%d-", waves), fmt.Sprintf("steps[%d].wave.", k)
+			word := "wave "
+			if waves > 1 {
+				word = fmt.Sprintf("wave %d ", waves)
+			}
+			add("paths", i, p.ID, p.Name, field+"side", at+"side", word+"side", Metres, "", &w.Side)
+			add("paths", i, p.ID, p.Name, field+"up", at+"up", word+"up", Metres, "", &w.Up)
+			add("paths", i, p.ID, p.Name, field+"phase", at+"phase", word+"phase", Waves, "", &w.Phase)
+		}
+	}
+}
+
+// Amounts are the beads as a wave takes them; those of none are 1 everywhere.
+func (w *WaveStep) Amounts(from float64) func(s float64) float64 {
+	return func(s float64) float64 {
+		share, _ := path.Beads(len(w.Amount), func(i int) (at, v float64) { return w.Amount[i].At + from, w.Amount[i].Share }, s, 1)
+		return share
+	}
+}
+
+// TaperAt is the scale of the section at a share of the body, and its slope.
+func (b *Bend) TaperAt(u float64) (scale, slope float64) {
+	return path.Beads(len(b.Taper), func(i int) (at, v float64) { return b.Taper[i].At, b.Taper[i].Scale }, u, 1)
+}
+
+// VolumeScale is the scale of the section of a body drawn out k times that keeps its volume.
+func VolumeScale(k float64) float64 { return 1 / math.Sqrt(max(k, 1e-6)) }

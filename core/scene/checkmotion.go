@@ -1,0 +1,242 @@
+package scene
+
+import (
+	"fmt"
+	"slices"
+
+	"bead/core/motion"
+)
+
+// motion checks what moves things: carriers, tugs, leads, arrivals and drives.
+func (c *checker) motion(d *Document, paths, rigs map[string]bool) {
+	carriers := c.ids("carriers", len(d.Carriers), func(i int) (string, string) { return d.Carriers[i].ID, d.Carriers[i].Name })
+	c.ids("tugs", len(d.Tugs), func(i int) (string, string) { return d.Tugs[i].ID, d.Tugs[i].Name })
+	carrier := func(at, id string) {
+		if id != "" && !carriers[id] {
+			c.say(at, "%q is no carrier of this scene", id)
+		}
+	}
+	carrier("master", d.Master)
+	for i := range d.Carriers {
+		x, at := &d.Carriers[i], fmt.Sprintf("carriers[%d]", i)
+		carrier(at+".parent", x.Parent)
+		if r := x.Ride; r != nil {
+			if !paths[r.Path] {
+				c.say(at+".ride.path", "%q is no path of this scene", r.Path)
+			}
+			if x.Parent != "" {
+				c.say(at+".parent", "a carrier that rides on a path has that path's carrier as its parent: leave parent or ride out")
+			}
+			c.oneOf(at+".ride.turning", r.Turning, TurnWithPath, TurnLevel, TurnNone)
+		}
+		if g := x.Ground; g != nil {
+			c.number(at+".ground.soften", g.Soften, 0, 1000)
+			if x.Ride != nil {
+				c.say(at+".ground", "a carrier that rides on a path does not ride on the ground: leave one of the two out")
+			}
+			if !slices.ContainsFunc(d.Paths, func(p Path) bool { return d.PathCarrier(&p) == x.ID && p.Shape.Wrap != nil && p.Shape.Wrap.OnGround() }) {
+				c.say(at+".ground", "%q has no wheel on the ground: a belt that rides on it with wheels marked ground is needed", x.Name)
+			}
+		}
+	}
+	c.carrierRings(d)
+	for i := range d.Paths {
+		p, at := &d.Paths[i], fmt.Sprintf("paths[%d]", i)
+		carrier(at+".carrier", p.Carrier)
+		c.rest(at+".rest", p.Rest)
+		if w := p.Shape.Wrap; w != nil {
+			for k := range w.Wheels {
+				carrier(fmt.Sprintf("%s.shape.wrap.wheels[%d].carrier", at, k), w.Wheels[k].Carrier)
+			}
+		}
+		if h := p.Shape.Hang; h != nil {
+			carrier(at+".shape.hang.fromCarrier", h.FromOn)
+			carrier(at+".shape.hang.toCarrier", h.ToOn)
+		}
+		if p.Shape.Track != nil && (p.Carrier != "" || p.Rest != nil) {
+			c.say(at+".carrier", "the track of a thing lies in the world: it rides on no carrier and has no rest")
+		}
+	}
+	for i := range d.Fixtures {
+		carrier(fmt.Sprintf("fixtures[%d].carrier", i), d.Fixtures[i].Carrier)
+	}
+	for i := range d.Tugs {
+		c.tug(fmt.Sprintf("tugs[%d]", i), d, &d.Tugs[i])
+		carrier(fmt.Sprintf("tugs[%d].carrier", i), d.Tugs[i].On)
+	}
+	for i := range d.Rigs {
+		c.riding(fmt.Sprintf("rigs[%d]", i), &d.Rigs[i], rigs)
+	}
+	c.drives(d, carriers)
+}
+
+// carrierRings finds carriers that ride on themselves by their parents alone; rings
+// over paths and drives are found when the scene is compiled.
+func (c *checker) carrierRings(d *Document) {
+	parent := map[string]string{}
+	for i := range d.Carriers {
+		if d.Carriers[i].Ride == nil {
+			parent[d.Carriers[i].ID] = d.ParentOf(&d.Carriers[i])
+		}
+	}
+	for i := range d.Carriers {
+		id := d.Carriers[i].ID
+		for p, n := parent[id], 0; p != "" && n <= len(parent); p, n = parent[p], n+1 {
+			if p == id {
+				c.say(fmt.Sprintf("carriers[%d].parent", i), "%q rides on itself: another parent is accepted", d.Carriers[i].Name)
+				break
+			}
+		}
+	}
+}
+
+func (c *checker) rest(at string, r *Stand) {
+	if r == nil {
+		return
+	}
+	c.vec(at+".at", r.At)
+	c.number(at+".heading", r.Heading, -1e6, 1e6)
+	c.number(at+".pitch", r.Pitch, -1e6, 1e6)
+	c.number(at+".bank", r.Bank, -1e6, 1e6)
+}
+
+func (c *checker) tug(at string, d *Document, t *Tug) {
+	c.oneOf(at+".handle", t.Handle, HandleBoth, "in", "out")
+	c.number(at+".reach", t.Reach, 0, maxPosition)
+	if w := t.Wheel; w != nil {
+		k := slices.IndexFunc(d.Paths, func(p Path) bool { return p.ID == w.Path && p.Shape.Wrap != nil })
+		switch {
+		case t.On != "":
+			c.say(at+".wheel", "a tug rides on a carrier or on a wheel: leave one of the two out")
+		case k < 0:
+			c.say(at+".wheel.path", "%q is no belt round wheels of this scene", w.Path)
+		case w.Wheel < 1 || w.Wheel > len(d.Paths[k].Shape.Wrap.Wheels):
+			c.say(at+".wheel.wheel", "wheel %d is not there: 1 to %d are accepted", w.Wheel, len(d.Paths[k].Shape.Wrap.Wheels))
+		}
+	}
+	i := slices.IndexFunc(d.Paths, func(p Path) bool { return p.ID == t.Path })
+	if i < 0 {
+		c.say(at+".path", "%q is no path of this scene", t.Path)
+		return
+	}
+	shape := &d.Paths[i].Shape
+	n := shape.PointCount()
+	if n == 0 {
+		c.say(at+".path", "%q is a %s: a path with points of its own is accepted, a spline, bspline or polyline", d.Paths[i].Name, shape.Kind())
+		return
+	}
+	if t.Handle != HandleBoth && shape.Spline == nil {
+		c.say(at+".handle", "only the points of a spline have handles: both is accepted here")
+	}
+	if len(t.Points) == 0 {
+		c.say(at+".points", "is empty: at least one point is accepted")
+	}
+	for k, p := range t.Points {
+		if p < 1 || p > n {
+			c.say(fmt.Sprintf("%s.points[%d]", at, k), "point %d is not there: 1 to %d are accepted", p, n)
+		}
+	}
+}
+
+// PointCount is the number of points that tugs can hold.
+func (s *PathShape) PointCount() int {
+	switch {
+	case s.Spline != nil:
+		return len(s.Spline.Points)
+	case s.BSpline != nil:
+		return len(s.BSpline.Points)
+	case s.Polyline != nil:
+		return len(s.Polyline.Points)
+	}
+	return 0
+}
+
+// riding checks what ties a rig to other rigs and lets its pieces come and go.
+func (c *checker) riding(at string, r *Rig, rigs map[string]bool) {
+	if l := r.Lead; l != nil {
+		if r.Kind == KindTrain {
+			c.say(at+".lead", "only a rider or a body goes along with another rig")
+		}
+		if !rigs[l.Rig] {
+			c.say(at+".lead.rig", "%q is no rig of this scene", l.Rig)
+		}
+		c.oneOf(at+".lead.at", l.At, AtHead, AtMiddle, AtTail, AtPiece)
+		c.number(at+".lead.piece", float64(l.Piece), 1, 1e6)
+	}
+	if r.Rolling != 0 {
+		if r.Kind != KindRider {
+			c.say(at+".rolling", "only a rider turns as it rolls")
+		}
+		c.number(at+".rolling", r.Rolling, minRadius, maxPosition)
+	}
+	if r.InStep != "" && (!rigs[r.InStep] || r.InStep == r.ID) {
+		c.say(at+".inStep", "%q is no other rig of this scene", r.InStep)
+	}
+	for _, a := range []struct {
+		field string
+		v     *Arrivals
+	}{{".arrive", r.Arrive}, {".leave", r.Leave}} {
+		if a.v == nil {
+			continue
+		}
+		if r.Kind != KindTrain {
+			c.say(at+a.field, "only the pieces of a train come and go one after another")
+		}
+		c.number(at+a.field+".first", a.v.First, -1e7, 1e7)
+		c.number(at+a.field+".delay", a.v.Delay, 0, 1e6)
+		c.number(at+a.field+".takes", a.v.Takes, 1e-3, 1e7)
+		c.oneOf(at+a.field+".order", a.v.Order, LastFirst, FirstFirst, ByDistance, Scattered)
+		c.oneOf(at+a.field+".end", a.v.End, FromStart, FromEnd)
+		c.oneOf(at+a.field+".ease", a.v.Ease, Straight, Eased)
+	}
+}
+
+// unitWords name the units in sentences.
+var unitWords = map[Unit]string{Metres: "metres", Degrees: "degrees", Waves: "waves", Share: "shares"}
+
+// drives checks every value that may move, and what drives name.
+func (c *checker) drives(d *Document, carriers map[string]bool) {
+	slots := d.Slots()
+	of := make(map[string]*Slot, len(slots))
+	for i := range slots {
+		of[slots[i].Ref] = &slots[i]
+	}
+	for i := range slots {
+		s := &slots[i]
+		c.value(s.Address, s.Value)
+		v := s.Value
+		if v.Of != nil {
+			c.follows(s, v.Of, of)
+		}
+		if v.RPM != nil && s.Unit != Metres {
+			c.say(s.Address, "is in %s: the rim of a wheel drives values in metres only", unitWords[s.Unit])
+		}
+		if v.Turns != nil && s.Unit != Degrees && s.Path == "" {
+			c.say(s.Address, "is no distance on a path: turns of a path drive distances and angles only")
+		}
+		if v.Rolls != nil {
+			if !carriers[v.Rolls.Rolls] {
+				c.say(s.Address+".rolls", "%q is no carrier of this scene", v.Rolls.Rolls)
+			}
+			if s.Unit != Metres {
+				c.say(s.Address, "is in %s: the way that a carrier rolls is in metres", unitWords[s.Unit])
+			}
+			if s.Path == "" && v.Rolls.Side == "" {
+				c.say(s.Address+".side", "is missing: left, right and middle are accepted where there is no path that lies at a side")
+			}
+			if (v.Rolls.Side == motion.Left || v.Rolls.Side == motion.Right) && v.Rolls.Gauge == 0 {
+				c.say(s.Address+".gauge", "is missing: a side of a carrier needs the metres from the left track to the right one")
+			}
+		}
+	}
+}
+
+func (c *checker) follows(s *Slot, f *motion.Driven, of map[string]*Slot) {
+	t, known := of[f.Of]
+	switch {
+	case !known:
+		c.say(s.Address+".of", "%q is no value of this scene: rigs/ID/travel, carriers/ID/heading and the like are", f.Of)
+	case t.Unit != s.Unit && f.Ratio == nil:
+		c.say(s.Address+".ratio", "is missing: %s is in %s, %s in %s, so a ratio in %s/%s is needed", s.Name, s.Unit, t.Name, t.Unit, s.Unit, t.Unit)
+	}
+}

@@ -1,0 +1,194 @@
+package scene
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"bead/core/geom"
+	"bead/core/mech"
+)
+
+// Ground is what lies below: a profile of heights along z, the same from side to side.
+// Its points, humps and roughness add up; left out it is level at height 0.
+type Ground struct {
+	Points []GroundPoint `json:"points,omitempty" jsonschema:"description=In rising z; level before the first and behind the last."`
+	Smooth bool          `json:"smooth,omitempty" jsonschema:"description=A smooth curve goes through the points."`
+	Humps  []Hump        `json:"humps,omitempty"`
+	Rough  *Rough        `json:"rough,omitempty"`
+}
+
+// GroundPoint is a height at a place along z.
+type GroundPoint struct {
+	Z      float64 `json:"z"`
+	Height float64 `json:"height"`
+}
+
+// Hump is a rounded rise, half a wave of a cosine each way.
+type Hump struct {
+	Z      float64 `json:"z" jsonschema:"description=Where its top is."`
+	Length float64 `json:"length" jsonschema:"exclusiveMinimum=0"`
+	Height float64 `json:"height" jsonschema:"description=Below 0: a hollow."`
+}
+
+// Rough is a stretch of seeded unevenness.
+type Rough struct {
+	Seed   int64   `json:"seed"`
+	Amount float64 `json:"amount" jsonschema:"minimum=0,description=Greatest height in metres."`
+	Grain  float64 `json:"grain" jsonschema:"exclusiveMinimum=0,description=About the length of one bump in metres."`
+	From   float64 `json:"from"`
+	To     float64 `json:"to"`
+}
+
+// MaxGround bounds the points of a compiled profile.
+const MaxGround = 20_000
+
+const humpParts = 64
+
+// Profile is the ground as straights: points as they are or smooth, humps cut into 64,
+// roughness into eight a grain. nil is level.
+func (g *Ground) Profile() mech.Ground {
+	if g == nil {
+		return nil
+	}
+	var at []float64
+	for _, p := range g.Points {
+		at = append(at, p.Z)
+	}
+	if g.Smooth {
+		for k := 1; k < len(g.Points); k++ {
+			a, b := g.Points[k-1].Z, g.Points[k].Z
+			for j := range 15 {
+				at = append(at, a+(b-a)*float64(j+1)/16)
+			}
+		}
+	}
+	for _, h := range g.Humps {
+		for j := range humpParts + 1 {
+			at = append(at, h.Z+h.Length*(float64(j)/humpParts-0.5))
+		}
+	}
+	if r := g.Rough; r != nil {
+		n := r.parts()
+		for j := range n + 1 {
+			at = append(at, r.From+(r.To-r.From)*float64(j)/float64(n))
+		}
+	}
+	slices.Sort(at)
+	var out mech.Ground
+	slopes := g.slopes()
+	for _, z := range at {
+		if n := len(out); n > 0 && z-out[n-1].X < 1e-9 {
+			continue
+		}
+		y := g.base(z, slopes)
+		for _, h := range g.Humps {
+			if u := (z - h.Z) / h.Length; math.Abs(u) < 0.5 {
+				y += h.Height * (1 + math.Cos(2*math.Pi*u)) / 2
+			}
+		}
+		if g.Rough != nil {
+			y += g.Rough.at(z)
+		}
+		out = append(out, mech.Point{X: z, Y: y})
+	}
+	return out
+}
+
+// base is the height of the points at z: straight, or a cubic through them whose slope
+// at each is that of its neighbours (Catmull and Rom, 1974), level at the ends.
+func (g *Ground) base(z float64, slopes []float64) float64 {
+	p := g.Points
+	n := len(p)
+	k, _ := slices.BinarySearchFunc(p, z, func(p GroundPoint, z float64) int {
+		if p.Z <= z {
+			return -1
+		}
+		return 1
+	})
+	switch {
+	case n == 0:
+		return 0
+	case k == 0:
+		return p[0].Height
+	case k == n:
+		return p[n-1].Height
+	}
+	a, b := p[k-1], p[k]
+	h := b.Z - a.Z
+	u := (z - a.Z) / h
+	if slopes == nil {
+		return a.Height + u*(b.Height-a.Height)
+	}
+	u2, u3 := u*u, u*u*u
+	return (2*u3-3*u2+1)*a.Height + (u3-2*u2+u)*h*slopes[k-1] + (3*u2-2*u3)*b.Height + (u3-u2)*h*slopes[k]
+}
+
+func (g *Ground) slopes() []float64 {
+	if !g.Smooth {
+		return nil
+	}
+	out := make([]float64, len(g.Points))
+	for k := 1; k+1 < len(out); k++ {
+		a, b := g.Points[k-1], g.Points[k+1]
+		out[k] = (b.Height - a.Height) / (b.Z - a.Z)
+	}
+	return out
+}
+
+func (r *Rough) parts() int { return max(int(8*(r.To-r.From)/r.Grain), 1) }
+
+// at is the roughness at z: random heights a grain apart with a smooth curve between
+// (value noise), fading in over a grain at either end.
+func (r *Rough) at(z float64) float64 {
+	if z <= r.From || z >= r.To {
+		return 0
+	}
+	x := (z - r.From) / r.Grain
+	k := math.Floor(x)
+	u := x - k
+	u *= u * (3 - 2*u)
+	value := func(k float64) float64 {
+		c := geom.Chance(r.Seed*0x9E3779B9 + int64(k)*0x85EBCA6B)
+		return c.Next()
+	}
+	fade := min((z-r.From)/r.Grain, (r.To-z)/r.Grain, 1)
+	return r.Amount * fade * fade * (3 - 2*fade) * (value(k)*(1-u) + value(k+1)*u)
+}
+
+func (c *checker) ground(g *Ground) {
+	if g == nil {
+		return
+	}
+	if n := len(g.Points); n > MaxGround/32 {
+		c.say("ground.points", "%d points are not accepted: up to %d are", n, MaxGround/32)
+		return
+	}
+	for i, p := range g.Points {
+		at := fmt.Sprintf("ground.points[%d]", i)
+		c.number(at+".z", p.Z, -maxPosition, maxPosition)
+		c.number(at+".height", p.Height, -maxPosition, maxPosition)
+		if i > 0 && !(p.Z-g.Points[i-1].Z >= 1e-6) {
+			c.say(at+".z", "%g is not beyond the point before, at %g: rising places are accepted", p.Z, g.Points[i-1].Z)
+		}
+	}
+	if n := len(g.Humps); n > 100 {
+		c.say("ground.humps", "%d humps are not accepted: up to 100 are", n)
+		return
+	}
+	for i, h := range g.Humps {
+		at := fmt.Sprintf("ground.humps[%d]", i)
+		c.number(at+".z", h.Z, -maxPosition, maxPosition)
+		c.number(at+".length", h.Length, 1e-3, maxPosition)
+		c.number(at+".height", h.Height, -maxPosition, maxPosition)
+	}
+	if r := g.Rough; r != nil {
+		c.number("ground.rough.amount", r.Amount, 0, maxPosition)
+		c.number("ground.rough.grain", r.Grain, 1e-3, maxPosition)
+		c.number("ground.rough.from", r.From, -maxPosition, maxPosition)
+		c.number("ground.rough.to", r.To, -maxPosition, maxPosition)
+		if n := 8 * (r.To - r.From) / r.Grain; !(r.To > r.From) || n > MaxGround/2 {
+			c.say("ground.rough", "from %g to %g with a grain of %g is not accepted: a stretch of up to %d grains is", r.From, r.To, r.Grain, MaxGround/16)
+		}
+	}
+}

@@ -1,0 +1,88 @@
+package server
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"slices"
+
+	"github.com/gin-gonic/gin"
+
+	"bead/core/check"
+	"bead/core/rig"
+	"bead/core/scene"
+)
+
+// Loops is the answer of the loop solver, the best offer first.
+type Loops struct {
+	Offers []check.LoopOffer `json:"offers"`
+}
+
+// compiledFrom compiles the document of a request; false when it has answered.
+func (s *Server) compiledFrom(c *gin.Context, doc json.RawMessage) (*rig.Scene, bool) {
+	d, err := scene.Decode(doc)
+	var compiled *rig.Scene
+	if err == nil {
+		compiled, err = s.compile(d)
+	}
+	if err != nil {
+		s.failWith(c, err)
+		return nil, false
+	}
+	return compiled, true
+}
+
+// loops solves for loops of a rig near a wish.
+func (s *Server) loops(c *gin.Context) {
+	var req struct {
+		Doc    json.RawMessage `json:"doc"`
+		Rig    string          `json:"rig"` // id
+		Frames int             `json:"frames"`
+		Speed  float64         `json:"speed"` // metres a second
+	}
+	if !body(c, &req) {
+		return
+	}
+	compiled, ok := s.compiledFrom(c, req.Doc)
+	if !ok {
+		return
+	}
+	i := slices.IndexFunc(compiled.Doc.Rigs, func(r scene.Rig) bool { return r.ID == req.Rig })
+	if i < 0 {
+		fail(c, http.StatusUnprocessableEntity, "rig", fmt.Sprintf("%q is no rig of this scene.", req.Rig), nil)
+		return
+	}
+	offers, err := check.Loops(compiled, i, req.Frames, req.Speed)
+	if err != nil {
+		fail(c, http.StatusUnprocessableEntity, "loop", err.Error(), nil)
+		return
+	}
+	c.JSON(http.StatusOK, Loops{offers})
+}
+
+// reparent puts a thing on another carrier and keeps its place in the world.
+func (s *Server) reparent(c *gin.Context) {
+	var req struct {
+		Doc     json.RawMessage `json:"doc"`
+		Kind    string          `json:"kind"` // carrier, path or fixture
+		ID      string          `json:"id"`
+		Carrier string          `json:"carrier"` // id, or "" for none
+		Frame   int             `json:"frame"`
+	}
+	if !body(c, &req) {
+		return
+	}
+	compiled, ok := s.compiledFrom(c, req.Doc)
+	if !ok {
+		return
+	}
+	doc, err := compiled.Reparent(req.Kind, req.ID, req.Carrier, float64(req.Frame))
+	if err == nil {
+		_, err = s.compile(doc) // what rings it makes is found here
+	}
+	if err != nil {
+		fail(c, http.StatusUnprocessableEntity, "carrier", err.Error(), nil)
+		return
+	}
+	c.JSON(http.StatusOK, doc)
+}

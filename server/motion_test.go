@@ -1,0 +1,126 @@
+package server_test
+
+import (
+	"encoding/binary"
+	"encoding/json"
+	"math"
+	"strings"
+	"testing"
+
+	"bead/core/rig"
+	"bead/demo"
+	"bead/server"
+)
+
+func demoDoc(t *testing.T, name string) (json.RawMessage, *rig.Scene) {
+	t.Helper()
+	d, err := demo.Scene(name)
+	if err != nil {
+		t.Fatal(err)
+	}
+	text, err := d.Encode()
+	if err != nil {
+		t.Fatal(err)
+	}
+	s, err := rig.Compile(d)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return text, s
+}
+
+// Loops come with edits that close; what cannot be solved for is said.
+func TestLoops(t *testing.T) {
+	s := start(t, nil)
+	doc, _ := demoDoc(t, "crawler")
+	ask := func(rig string, frames int, speed float64, out any) int {
+		return s.call("POST", "/api/loops", map[string]any{"doc": doc, "rig": rig, "frames": frames, "speed": speed}, out)
+	}
+	var got server.Loops
+	if code := ask("port-tread", 100, 0.7, &got); code != 200 || len(got.Offers) == 0 || len(got.Offers[0].Edits) != 2 {
+		t.Fatalf("%d %+v", code, got)
+	}
+	o := got.Offers[0]
+	if pitches := o.Speed * float64(o.Frames) / 24 / 0.19; math.Abs(pitches-math.Round(pitches)) > 1e-9 {
+		t.Errorf("%+v goes %v pitches", o, pitches)
+	}
+	var p problem
+	if code := ask("port-thread", 100, 0.7, &p); code != 422 || !strings.Contains(p.Detail, "no rig") {
+		t.Errorf("%d %+v", code, p)
+	}
+	if code := ask("port-tread", 0, 0.7, &p); code != 422 || !strings.Contains(p.Detail, "from 1") {
+		t.Errorf("%d %+v", code, p)
+	}
+}
+
+// A thing is put on another carrier; a ring is refused by name.
+func TestMoveToCarrier(t *testing.T) {
+	s := start(t, nil)
+	doc, was := demoDoc(t, "skid-steer")
+	move := func(kind, id, to string, out any) int {
+		return s.call("POST", "/api/carriers/move", map[string]any{"doc": doc, "kind": kind, "id": id, "carrier": to, "frame": 60}, out)
+	}
+	var d struct {
+		Fixtures []struct {
+			Carrier string
+			At      [3]float64
+		}
+	}
+	if code := move("fixture", "cabin", "boom", &d); code != 200 || d.Fixtures[1].Carrier != "boom" || d.Fixtures[1].At == was.Doc.Fixtures[1].At {
+		t.Errorf("%d %+v", code, d)
+	}
+	var p problem
+	if code := move("carrier", "chassis", "boom", &p); code != 422 || !strings.Contains(p.Detail, "rides on itself") {
+		t.Errorf("%d %+v", code, p)
+	}
+	if code := move("part", "shoe", "boom", &p); code != 422 || !strings.Contains(p.Detail, "do") {
+		t.Errorf("%d %+v", code, p)
+	}
+}
+
+// Frames say where everything is, what moving values come to, and how deformed paths
+// lie; each equals the core's.
+func TestLiveTellsWhereThingsAre(t *testing.T) {
+	s := start(t, nil)
+	for _, name := range []string{"skid-steer", "sounding-dart"} {
+		doc, compiled := demoDoc(t, name)
+		ch := s.live(s.create("empty").ID)
+		ch.send(map[string]any{"seq": 1, "frame": 40, "doc": doc})
+		m := ch.next()
+		if m.kind != 1 {
+			t.Fatalf("%s: kind %d", name, m.kind)
+		}
+		var pic rig.Picture
+		compiled.Frame(&pic, 40)
+		le := binary.LittleEndian
+		b := m.sections["POSE"][0]
+		at := 16
+		for k, list := range [][]rig.Place{pic.Paths, pic.Fixtures, pic.Carriers} {
+			if n := le.Uint32(b[4*k:]); int(n) != len(list) {
+				t.Fatalf("%s: %d of list %d, want %d", name, n, k, len(list))
+			}
+			for _, place := range list {
+				for _, want := range place {
+					if got := math.Float32frombits(le.Uint32(b[at:])); got != want {
+						t.Fatalf("%s: list %d: %v, want %v", name, k, got, want)
+					}
+					at += 4
+				}
+			}
+		}
+		for i, want := range pic.Values {
+			if got := math.Float64frombits(le.Uint64(m.sections["VALV"][0][8*i:])); got != want {
+				t.Errorf("%s: value %d is %v, want %v", name, i, got, want)
+			}
+		}
+		if len(m.sections["PATH"]) != len(compiled.Paths) {
+			t.Errorf("%s: %d paths, want %d", name, len(m.sections["PATH"]), len(compiled.Paths))
+		}
+		if name == "sounding-dart" {
+			points, _ := rig.Polyline(pic.Curves[0], compiled.Doc.Paths[0].Chord(pic.Curves[0].Length()))
+			if got := math.Float32frombits(le.Uint32(m.sections["PATH"][0][8+4*4:])); got != points[4] {
+				t.Errorf("%s: the path lies at %v, want %v", name, got, points[4])
+			}
+		}
+	}
+}

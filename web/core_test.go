@@ -1,0 +1,200 @@
+package web_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"math"
+	"os"
+	"os/exec"
+	"strings"
+	"testing"
+
+	"bead/core/motion"
+	"bead/core/scene"
+	"bead/demo"
+)
+
+// call runs functions of the page's core in Node and returns what each gave and what
+// became of its first argument.
+func call(t *testing.T, calls [][]any) [][2]json.RawMessage {
+	t.Helper()
+	if _, err := os.Stat("node_modules/vite"); err != nil {
+		t.Skip("the front end's packages are not installed: make setup")
+	}
+	in, err := json.Marshal(calls)
+	if err != nil {
+		t.Fatal(err)
+	}
+	cmd := exec.Command("node", "tools/core.mjs")
+	cmd.Stdin, cmd.Stderr = bytes.NewReader(in), os.Stderr
+	out, err := cmd.Output()
+	if err != nil {
+		t.Fatal(err)
+	}
+	var got [][2]json.RawMessage
+	if err := json.Unmarshal(out, &got); err != nil || len(got) != len(calls) {
+		t.Fatalf("%v: %s", err, out)
+	}
+	return got
+}
+
+// Whatever is taken out of any demo scene, what is left is a document that the server
+// accepts: nothing names what has gone.
+func TestRemovingLeavesWholeDocuments(t *testing.T) {
+	var calls [][]any
+	var names []string
+	for _, name := range demo.Names() {
+		d, err := demo.Scene(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		d.Assets = nil
+		remove := func(kind, id string) {
+			calls = append(calls, []any{"remove", "remove", d, kind, id})
+			names = append(names, name+" without "+kind+" "+id)
+		}
+		for i := range d.Rigs {
+			remove("rig", d.Rigs[i].ID)
+		}
+		for i := range d.Paths {
+			remove("path", d.Paths[i].ID)
+		}
+		for i := range d.Parts {
+			remove("part", d.Parts[i].ID)
+		}
+		for i := range d.Fixtures {
+			remove("fixture", d.Fixtures[i].ID)
+		}
+		for i := range d.Carriers {
+			remove("carrier", d.Carriers[i].ID)
+		}
+		for i := range d.Tugs {
+			remove("tug", d.Tugs[i].ID)
+		}
+	}
+	for i, got := range call(t, calls) {
+		d, err := scene.Decode(got[1])
+		if err != nil {
+			t.Errorf("%s: %v", names[i], err)
+			continue
+		}
+		gone, kind := calls[i][4].(string), calls[i][3].(string)
+		if text, _ := json.Marshal(d); kind != "part" && strings.Contains(string(text), fmt.Sprintf("%q", gone)) && !strings.Contains(string(text), fmt.Sprintf(`"id":%q`, gone)) {
+			t.Errorf("%s: %q is still named: %s", names[i], gone, text)
+		}
+	}
+}
+
+// Keys that the page moves, pastes, takes out and sets are keys that the core accepts,
+// with the values that are meant.
+func TestKeysOfThePage(t *testing.T) {
+	type key = map[string]any
+	k := func(f, v float64) key { return key{"frame": f, "value": v} }
+	keyed := func(keys ...key) map[string]any { return map[string]any{"keys": keys, "after": "hold"} }
+	v := keyed(k(1, 0), k(11, 5), k(21, 3))
+	driven := map[string]any{"of": "rigs/a/travel", "ratio": 2}
+	got := call(t, [][]any{
+		{"keys", "pasted", v, []key{k(40, 9), k(50, 8)}, 11},
+		{"keys", "without", v, []float64{11}, 7},
+		{"keys", "without", v, []float64{1, 11, 21}, 7},
+		{"value", "withKey", v, 6, 2.5},
+		{"value", "withKey", 4, 6, 2.5},
+		{"value", "withoutKey", v, 21},
+		{"value", "shifted", v, 2, 11, 5},
+		{"value", "shifted", driven, 0.25, 11, 5},
+		{"value", "shifted", map[string]any{"rolls": "body"}, 0.25, 11, 5},
+		{"value", "shifted", 3, 0.25, 11, 5},
+		{"keys", "pasted", 3, []key{k(2, 9)}, 5},
+	})
+	for i, want := range []string{
+		"1:0 11:9 21:8", "1:0 21:3", "const 7", "1:0 6:2.5 11:5 21:3", "6:2.5", "1:0 11:5", "1:0 11:7 21:3",
+		"of rigs/a/travel 2 0.25", "rolls body 0.25", "const 3.25", "5:9",
+	} {
+		var m motion.Value
+		if err := json.Unmarshal(got[i][0], &m); err != nil {
+			t.Fatal(i, err)
+		}
+		if p := m.Check(); len(p) > 0 {
+			t.Errorf("%d: %v", i, p)
+		}
+		said := ""
+		switch {
+		case m.Of != nil:
+			said = fmt.Sprintf("of %s %g %g", m.Of.Of, m.Of.Times(), m.Of.Offset)
+		case m.Rolls != nil:
+			said = fmt.Sprintf("rolls %s %g", m.Rolls.Rolls, m.Rolls.Start)
+		case len(m.Keys) == 0:
+			said = fmt.Sprintf("const %g", m.Const)
+		}
+		for _, k := range m.Keys {
+			said += fmt.Sprintf("%g:%g ", k.Frame, k.Value)
+		}
+		if said = strings.TrimSpace(said); said != want {
+			t.Errorf("%d: %s, want %s", i, said, want)
+		}
+	}
+}
+
+// Every value that the page finds in a scene has the name by which the core knows it.
+func TestSlotsAreTheCores(t *testing.T) {
+	for _, name := range demo.Names() {
+		d, err := demo.Scene(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		d.Assets = nil
+		var got []struct{ Ref, Name, Quantity string }
+		if err := json.Unmarshal(call(t, [][]any{{"keys", "allSlots", d}})[0][0], &got); err != nil {
+			t.Fatal(err)
+		}
+		found := map[string]string{}
+		for _, s := range got {
+			found[s.Ref] = s.Quantity
+		}
+		slots := d.Slots()
+		if len(found) != len(slots) {
+			t.Errorf("%s: the page finds %d values, the core %d", name, len(found), len(slots))
+		}
+		for _, s := range slots {
+			if q, known := found[s.Ref]; !known || (q == "angle") != (s.Unit == scene.Degrees) {
+				t.Errorf("%s: %s is %q in the page, %s in the core", name, s.Ref, q, s.Unit)
+			}
+		}
+	}
+}
+
+// Numbers are read with units and arithmetic, as the rules of arithmetic say, and what
+// is shown reads back to what is shown.
+func TestNumbersAsTheyAreTyped(t *testing.T) {
+	type tc struct {
+		text, quantity, units string
+		want                  float64
+	}
+	cases := []tc{
+		{"62*190 mm", "length", "mm", 11.78}, {"1/4 in", "length", "mm", 0.00635}, {"(3+5) cm", "length", "mm", 0.08},
+		{"2 turns", "angle", "mm", 720}, {"-3", "length", "mm", -0.003}, {"1.5", "distance", "mm", 1.5}, {"12", "length", "in", 0.3048},
+		{"36 km/h", "speed", "mm", 10}, {"2+3*4", "plain", "mm", 14}, {"(2+3)*4", "plain", "mm", 20}, {"1e3", "plain", "mm", 1000},
+		{"7-2-1", "plain", "mm", 4}, {"8/4/2", "plain", "mm", 1}, {"-(2-5)", "plain", "mm", 3},
+	}
+	var calls [][]any
+	for _, c := range cases {
+		calls = append(calls, []any{"units", "readNumber", c.text, c.quantity, c.units})
+	}
+	bad := []string{"", "abc", "3 parsec", "1/0", "2+", "(1", "1 2", "NaN", "Infinity", "1e999"}
+	for _, text := range bad {
+		calls = append(calls, []any{"units", "readNumber", text, "length", "mm"})
+	}
+	got := call(t, calls)
+	for i, c := range cases {
+		var v float64
+		if err := json.Unmarshal(got[i][0], &v); err != nil || math.Abs(v-c.want) > 1e-12*max(1, math.Abs(c.want)) {
+			t.Errorf("%q: %s, want %g", c.text, got[i][0], c.want)
+		}
+	}
+	for i, text := range bad {
+		if s := string(got[len(cases)+i][0]); !strings.Contains(s, "thrown") {
+			t.Errorf("%q is read as %s", text, s)
+		}
+	}
+}

@@ -1,0 +1,223 @@
+import type { Document, Part, PartShape, Path, PathShape } from '../api/page.generated'
+import { freeId, freeName, isLoop } from './value'
+
+// What can be added to a scene, with the values it begins with.
+
+export const newPaths: [string, PathShape][] = [
+  ['Slot', { slot: { centre: [0, 0.5, 0], length: 2, radius: 0.4, plane: 'side' } }],
+  ['Circle', { circle: { centre: [0, 0.6, 0], radius: 0.6, plane: 'side' } }],
+  ['Ellipse', { ellipse: { centre: [0, 0.6, 0], along: 1.2, across: 0.6, plane: 'side' } }],
+  ['Rounded rectangle', { rectangle: { centre: [0, 0.6, 0], length: 2, height: 0.9, radius: 0.2, plane: 'side' } }],
+  ['Arch', { arch: { base: [0, 0, 0], width: 1, height: 0.8, open: 'below', plane: 'side' } }],
+  ['Helix', { helix: { base: [0, 0, 0], radius: 0.5, rise: 0.4, turns: 3, hand: 'right', axis: 'up' } }],
+  [
+    'Belt round wheels',
+    {
+      wrap: {
+        wheels: [
+          { name: 'Sprocket', at: [0, 0.8, -1.2], teeth: 14, pitch: 0.19 },
+          { name: 'Idler', at: [0, 0.7, 1.2], radius: 0.36 },
+          { name: 'Road wheel 1', at: [0, 0.3, 0.6], radius: 0.24 },
+          { name: 'Road wheel 2', at: [0, 0.3, -0.6], radius: 0.24 },
+        ],
+        plane: 'side',
+      },
+    },
+  ],
+  ['Line', { line: { from: [0, 0.1, -2], to: [0, 0.1, 2] } }],
+  ['Hanging cable', { hang: { from: [0, 2, -2], to: [0, 2, 2], length: 4.6 } }],
+  [
+    'Polyline with fillets',
+    {
+      polyline: {
+        points: [
+          [0, 0.1, -2],
+          [0, 0.1, 0],
+          [1, 0.1, 0],
+          [1, 0.1, 2],
+        ],
+        fillet: 0.3,
+      },
+    },
+  ],
+  [
+    'B-spline',
+    {
+      bspline: {
+        points: [
+          [0, 0.3, -2],
+          [1, 0.3, -1],
+          [-1, 0.3, 1],
+          [0, 0.3, 2],
+        ],
+      },
+    },
+  ],
+  [
+    'Spline',
+    {
+      spline: {
+        points: [{ at: [0, 0.3, -2] }, { at: [0.8, 0.3, -0.6] }, { at: [-0.8, 0.3, 0.6] }, { at: [0, 0.3, 2] }].map(
+          (p) => ({ ...p, at: p.at as [number, number, number], handles: 'smooth' as const }),
+        ),
+      },
+    },
+  ],
+]
+
+export const newParts: [string, PartShape][] = [
+  ['Shoe', { shoe: { length: 0.19, width: 0.52, height: 0.044, grouser: 0.036, horn: 0.07 } }],
+  ['Box', { box: { side: 0.2, height: 0.05, length: 0.15 } }],
+  ['Chain link', { link: { pitch: 0.0254, width: 0.0158, height: 0.0236, plate: 0.0033, roller: 0.0084 } }],
+  ['Rod', { tube: { length: 1.2, radius: 0.05 } }],
+  ['Tube', { tube: { length: 1.2, radius: 0.06, bore: 0.045 } }],
+  ['Eel', { eel: { length: 1.2, girth: 0.14 } }],
+  ['Plank', { plank: { length: 1.2, width: 0.18, thickness: 0.03 } }],
+  ['Dart', { dart: { length: 1, radius: 0.06, fins: 4 } }],
+  ['Coil', { coil: { radius: 0.16, wire: 0.012, turns: 16, pitch: 0.03 } }],
+  ['Strip', { strip: { length: 1.2, width: 0.2, thickness: 0.004 } }],
+  ['Cable of strands', { strands: { length: 3, count: 3, radius: 0.03, lay: 0.4 } }],
+  ['Float', { float: { length: 0.24, radius: 0.085 } }],
+]
+
+/** Adds a part under a free id and name and returns its id. */
+export function addPart(d: Document, name: string, shape: PartShape): string {
+  const part: Part = { id: freeId(d.parts, name), name: freeName(d.parts, name), shape, forward: '+z', up: '+y' }
+  d.parts.push(part)
+  return part.id
+}
+
+/** The links of a chain of a pitch: inner and outer ones, made where there are none. */
+function addLinks(d: Document, pitch: number): [string, string] {
+  const of = (outer: boolean) => {
+    const there = d.parts.find((p) => p.shape.link?.pitch === pitch && !!p.shape.link.outer === outer)
+    if (there) return there.id
+    const size = (k: number) => Number((pitch * k).toPrecision(6))
+    return addPart(d, outer ? 'Outer link' : 'Inner link', {
+      link: {
+        pitch,
+        width: size(0.61),
+        height: size(0.92),
+        plate: size(0.13),
+        roller: size(0.33),
+        ...(outer ? { outer } : {}),
+      },
+    })
+  }
+  return [of(false), of(true)]
+}
+
+/** A chain finer than this has links, a coarser belt on a sprocket has shoes; metres. */
+const chainPitch = 0.08
+
+/** Adds the links or shoes that fit a sprocket, on their pins, and returns the rig's id. */
+function addChain(d: Document, path: Path, pitch: number): string {
+  const chain = pitch < chainPitch
+  const size = (k: number) => Number((pitch * k).toPrecision(6))
+  const [part, outer] = chain
+    ? addLinks(d, pitch)
+    : [
+        d.parts.find((p) => p.shape.shoe?.length === pitch)?.id ??
+          addPart(d, 'Shoe', {
+            shoe: { length: pitch, width: size(2.7), height: size(0.23), grouser: size(0.19), horn: size(0.37) },
+          }),
+      ]
+  const id = freeId(d.rigs, path.name + (chain ? ' chain' : ' tread'))
+  d.rigs.push({
+    id,
+    name: freeName(d.rigs, `${path.name} ${chain ? 'chain' : 'tread'}`),
+    kind: 'train',
+    path: path.id,
+    part,
+    seat: 'ends',
+    spacing: { mode: 'close up', pitch },
+    facing: { mode: 'loopside' },
+    travel: 0,
+    ...(outer ? { others: [{ part: outer, every: 2 }] } : {}),
+  })
+  return id
+}
+
+/** Adds a train on a path and returns its id; a part is made if there is none. */
+export function addTrain(d: Document, path: Path): string {
+  const closed = isLoop(path.shape)
+  const sprocket = path.shape.wrap?.wheels.find((w) => w.teeth && w.pitch && !w.free)
+  if (sprocket) return addChain(d, path, sprocket.pitch!)
+  const standing = new Set(d.fixtures?.map((f) => f.part))
+  const part =
+    d.parts.find((p) => !standing.has(p.id))?.id ?? addPart(d, ...(newParts[closed ? 0 : 2] as [string, PartShape]))
+  const id = freeId(d.rigs, path.name + ' train')
+  d.rigs.push({
+    id,
+    name: freeName(d.rigs, `${path.name} train`),
+    kind: 'train',
+    path: path.id,
+    part,
+    seat: 'pivot',
+    spacing: { mode: 'close up' },
+    facing: { mode: closed ? 'loopside' : 'steady' },
+    travel: 0,
+  })
+  return id
+}
+
+/** Shapes that bend well. */
+const bodyShapes = ['eel', 'tube', 'plank', 'dart', 'coil', 'strip', 'strands'] as const
+
+/** Adds a body on a path and returns its id: of the last part that bends well, or of an eel that is made. */
+export function addBody(d: Document, path: Path, wish?: string): string {
+  const standing = new Set(d.fixtures?.map((f) => f.part))
+  const fit = d.parts.filter((p) => !standing.has(p.id) && (bodyShapes.some((k) => p.shape[k]) || p.shape.file))
+  const part =
+    (wish ? d.parts.find((p) => p.id === wish)?.id : fit.at(-1)?.id) ??
+    addPart(d, 'Eel', { eel: { length: 1.2, girth: 0.14 } })
+  const id = freeId(d.rigs, path.name + ' body')
+  d.rigs.push({
+    id,
+    name: freeName(d.rigs, `${path.name} body`),
+    kind: 'bend',
+    path: path.id,
+    part,
+    seat: 'bent',
+    bend: { fit: 'keep length', anchor: 'tail' },
+    facing: { mode: isLoop(path.shape) ? 'loopside' : 'steady' },
+    travel: 0,
+  })
+  return id
+}
+
+/** Adds a rider on a path and returns its id; it goes along with a train there. */
+export function addRider(d: Document, path: Path): string {
+  const part = addPart(d, 'Lamp', { float: { length: 0.2, radius: 0.07 } })
+  const id = freeId(d.rigs, path.name + ' rider')
+  const lead = d.rigs.find((r) => r.path === path.id && r.kind === 'train')
+  d.rigs.push({
+    id,
+    name: freeName(d.rigs, `${path.name} rider`),
+    kind: 'rider',
+    path: path.id,
+    part,
+    facing: { mode: isLoop(path.shape) ? 'loopside' : 'steady' },
+    travel: 0,
+    ...(lead ? { lead: { rig: lead.id, at: 'head' } } : {}),
+  })
+  return id
+}
+
+/** Adds a carrier and returns its id. */
+export function addCarrier(d: Document): string {
+  d.carriers ??= []
+  const name = freeName(d.carriers, 'Carrier')
+  const id = freeId(d.carriers, name)
+  d.carriers.push({ id, name, at: [0, 0, 0] })
+  return id
+}
+
+/** Adds a tug on a point of a path, counted from 1, and returns its id. */
+export function addTug(d: Document, path: string, point: number): string {
+  d.tugs ??= []
+  const name = freeName(d.tugs, 'Tug')
+  const id = freeId(d.tugs, name)
+  d.tugs.push({ id, name, path, points: [point], pull: [0, 0, 0] })
+  return id
+}
