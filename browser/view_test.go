@@ -266,3 +266,47 @@ func TestDocumentsGoOutAndIn(t *testing.T) {
 	r.ok(p.Wait(`location.pathname.startsWith('/scenes/')`))
 	r.ok(p.Wait(stored + `.then((s) => s.doc.name === 'survey' && s.doc.paths[0].shape.spline.points[2].at[2] === 300)`))
 }
+
+// mark returns where the start mark's label is seen, as places on the page.
+func (r *rigged) mark() (x, y float64) {
+	r.t.Helper()
+	_, err := r.page.Picture() // and lets it be drawn
+	r.ok(err)
+	v := eval[[]float64](r, `(() => {
+	  const e = [...document.querySelectorAll('[data-testid=view] div')].filter((e) => e.textContent === 'start 0 m').at(-1)
+	  const b = e.getBoundingClientRect()
+	  return [b.x, b.y]
+	})()`)
+	return v[0], v[1]
+}
+
+// Alongside, the view draws near to what is chosen and goes where it goes: the belt's start stays
+// in its place of the picture while the crawler drives on, which it does not otherwise. The strip
+// names the wheels that the belt touches.
+func TestAlongside(t *testing.T) {
+	r := setup(t)
+	p := r.page
+	r.ok(p.ClickText("Crawler over the hump"))
+	r.ok(p.BenchReady())
+	r.ok(p.Wait(`[...document.querySelectorAll('[data-testid=wheel]')].map((e) => e.textContent).join().includes('Sprocket')`))
+	moves := func() (dx, dy float64) {
+		r.ok(p.Type(`input[aria-label="Frame"]`, "1"))
+		r.ok(p.Still())
+		x0, y0 := r.mark()
+		r.ok(p.Type(`input[aria-label="Frame"]`, "20"))
+		x1, y1 := r.mark()
+		return math.Abs(x1 - x0), math.Abs(y1 - y0)
+	}
+	if dx, dy := moves(); dx+dy < 40 {
+		t.Errorf("seen from afar the crawler moves by %g, %g pixels in 20 frames", dx, dy)
+	}
+	wide := eval[string](r, `document.querySelector('[data-full]').textContent`)
+	r.ok(p.ClickText("Alongside"))
+	r.ok(p.Still())
+	if dx, dy := moves(); dx > 8 || dy > 8 {
+		t.Errorf("alongside the start moves by %g, %g pixels", dx, dy)
+	}
+	if near := eval[string](r, `document.querySelector('[data-full]').textContent`); near == wide {
+		t.Errorf("the scale is %s before and after", near)
+	}
+}

@@ -4,7 +4,9 @@ import { useEffect, useRef } from 'react'
 import type { Box3, PerspectiveCamera } from 'three'
 import { Matrix4, Vector3 } from 'three'
 import type { OrbitControls as Controls } from 'three-stdlib'
+import { useBench } from '../stores/bench'
 import { useView, type ViewName } from '../stores/prefs'
+import { chosenBox } from './chosenBox'
 
 /** The side from which each ready view looks; forward (+z) runs to the left in Corner and Side. */
 const directions: Record<Exclude<ViewName, 'free'>, Vector3> = {
@@ -26,7 +28,7 @@ interface Move {
   passed: number
 }
 
-/** Orbit, pan and zoom by hand, and the four ready views that fit the scene. */
+/** Orbit, pan and zoom by hand, and the four ready views that fit the scene or, alongside, what is chosen. */
 export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
   const controls = useRef<Controls>(null)
   const camera = useThree((s) => s.camera) as PerspectiveCamera
@@ -35,6 +37,8 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
   const view = useView((v) => v.view)
   const presses = useView((v) => v.presses)
   const pulling = useView((v) => v.pulling)
+  const alongside = useView((v) => v.alongside)
+  const chosen = useBench((b) => b.selected?.id)
   const gl = useThree((s) => s.gl)
   const move = useRef<Move | null>(null)
   /** The view has come to rest; tests that point at things wait for it. */
@@ -45,6 +49,7 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
   const placed = useRef(false)
   const before = useRef(new Matrix4())
   const latest = useRef(bounds)
+  const wasAlongside = useRef(false)
   useEffect(() => {
     latest.current = bounds
     // Something was added that may lie outside the picture.
@@ -53,12 +58,14 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
 
   useEffect(() => {
     const c = controls.current
-    if (!c || view === 'free' || !ready) return
-    const target = latest.current.getCenter(new Vector3())
-    const dir = directions[view]
-    const eye = target
-      .clone()
-      .addScaledVector(dir, fitDistance(latest.current, dir, camera.fov, size.width / size.height))
+    const box = (alongside && chosenBox()) || latest.current
+    // Turned by hand, the view keeps its side and goes nearer or farther all the same.
+    const stays = view === 'free' && !(alongside || wasAlongside.current)
+    wasAlongside.current = alongside
+    if (!c || stays || !ready) return
+    const target = box.getCenter(new Vector3())
+    const dir = view === 'free' ? camera.position.clone().sub(c.target).normalize() : directions[view]
+    const eye = target.clone().addScaledVector(dir, fitDistance(box, dir, camera.fov, size.width / size.height))
     if (!placed.current || reduced()) {
       placed.current = true
       camera.position.copy(eye)
@@ -78,7 +85,29 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
     invalidate()
     // Fitting again is asked for by a press, not by every edit or resize.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [view, presses, ready])
+  }, [view, presses, ready, alongside, alongside && chosen])
+
+  // Alongside, the view goes where what is chosen goes.
+  useEffect(() => {
+    if (!alongside) return
+    let last = chosenBox()?.getCenter(new Vector3())
+    return useBench.subscribe((now, before) => {
+      if (now.shot === before.shot) return
+      const c = controls.current
+      const centre = chosenBox()?.getCenter(new Vector3())
+      // What is being pulled would flee from the hand.
+      if (c && centre && last && !useView.getState().pulling) {
+        const by = centre.clone().sub(last)
+        camera.position.add(by)
+        c.target.add(by)
+        if (move.current)
+          for (const v of ['fromEye', 'fromTarget', 'toEye', 'toTarget'] as const) move.current[v].add(by)
+        c.update()
+        invalidate()
+      }
+      last = centre
+    })
+  }, [alongside, chosen, camera, invalidate])
 
   useFrame((_, delta) => {
     const m = move.current

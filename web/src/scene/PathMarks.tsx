@@ -1,7 +1,7 @@
 import { Html, Line } from '@react-three/drei'
-import { useThree, type ThreeEvent } from '@react-three/fiber'
-import { useEffect, useMemo } from 'react'
-import { BufferGeometry, DoubleSide, Quaternion, Vector3 } from 'three'
+import { useFrame, useThree, type ThreeEvent } from '@react-three/fiber'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { BufferGeometry, DoubleSide, Quaternion, Vector3, type Group } from 'three'
 import type { Path } from '../api/page.generated'
 import { movedStart } from '../core/start'
 import type { PathLine } from '../core/wire'
@@ -247,12 +247,22 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
     for (let i = 0; i <= 64; i++) pts.push(onLine(line, (to * i) / 64).at.add(offset))
     return pts
   }, [first, pieces, line, length, size])
-  // Short of room the two labels become one.
-  const roomy = first !== undefined && first > size * 0.12
-  const amount = <span style={{ fontFamily: mono }}>{showWithUnit(pieces?.travel ?? 0, 'distance', units)}</span>
+  const amountText = showWithUnit(pieces?.travel ?? 0, 'distance', units)
+  const amount = <span style={{ fontFamily: mono }}>{amountText}</span>
+  const here = useRef<Group>(null)
+  const [labels, setLabels] = useState<'apart' | 'one' | 'one, right'>('apart')
+  useFrame((state) => {
+    if (!way || !here.current) return
+    const on = (v: Vector3) => {
+      const p = here.current!.localToWorld(v.clone()).project(state.camera)
+      return { x: ((p.x + 1) / 2) * state.size.width, y: ((1 - p.y) / 2) * state.size.height }
+    }
+    const places = labelPlaces(on(start.at.clone().add(lift)), on(way[32]!), on(way[64]!), called, amountText)
+    if (places !== labels) setLabels(places)
+  })
   const at = first === undefined ? null : onLine(line, Math.min(Math.max(first, 0), length)).at
   return (
-    <>
+    <group ref={here}>
       <Line
         points={[start.at, start.at.clone().add(lift)]}
         color={roles.kelp}
@@ -292,7 +302,7 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
             depthTest={false}
             renderOrder={5}
           />
-          {roomy && (
+          {labels === 'apart' && (
             <Tag at={way[32]!} colour={roles.orangeText} roles={roles} shift="translate(-50%, -130%)">
               travel {amount}
             </Tag>
@@ -301,15 +311,38 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
             at={way[way.length - 1]!}
             colour={roles.orangeText}
             roles={roles}
-            shift="translate(calc(-100% - 4px), -60%)"
+            shift={labels === 'one, right' ? 'translate(4px, -60%)' : 'translate(calc(-100% - 4px), -60%)'}
           >
             {called}
-            {!roomy && <>, travel {amount}</>}
+            {labels !== 'apart' && <>, travel {amount}</>}
           </Tag>
         </>
       )}
-    </>
+    </group>
   )
+}
+
+interface Pixel {
+  x: number
+  y: number
+}
+
+/**
+ * Whether the labels of the travel and of where it ends stand clear of each other and of the start's.
+ * Short of room the two become one, on the side of its arrow that is free.
+ */
+function labelPlaces(start: Pixel, middle: Pixel, end: Pixel, called: string, amount: string) {
+  const box = (left: number, right: number, top: number) => ({ left, right, top })
+  type Label = ReturnType<typeof box>
+  const meet = (a: Label, b: Label) => a.left < b.right && b.left < a.right && Math.abs(a.top - b.top) < 15
+  const wide = (text: string) => text.length * 6.4 + 6
+  const flag = box(start.x + 6, start.x + 6 + wide('start 0 m'), start.y - 13)
+  const half = wide('travel ' + amount) / 2
+  const travel = box(middle.x - half, middle.x + half, middle.y - 21)
+  const alone = box(end.x - 4 - wide(called), end.x - 4, end.y - 10)
+  const both = box(alone.left - 2 * half, alone.right, alone.top)
+  if (!meet(travel, flag) && !meet(travel, alone) && !meet(alone, flag)) return 'apart'
+  return meet(both, flag) ? 'one, right' : 'one'
 }
 
 /** Rings the place where the shown check is worst. */

@@ -9,7 +9,7 @@ import { useBench } from '../stores/bench'
 import { useView, type ViewName } from '../stores/prefs'
 import type { Roles } from '../ui/theme'
 import { mono } from '../ui/theme'
-import { AboveIcon, AheadIcon, CornerIcon, SideIcon } from '../ui/icons'
+import { AboveIcon, AheadIcon, AlongsideIcon, CornerIcon, SideIcon } from '../ui/icons'
 import { CameraRig } from './CameraRig'
 import { DrawTool } from './DrawTool'
 import { Comb } from './Comb'
@@ -47,7 +47,8 @@ function useBounds(): Box3 {
       0,
       ...(readout?.parts ?? [])
         .filter((_, i) => !readout!.fixtures.some((f) => f.part === i))
-        .map((p) => Math.max(...p.max.map((m, i) => (m - p.min[i]!) / 2))),
+        // Across, not along: the longest side of a body or a link lies along its path.
+        .map((p) => p.max.map((m, i) => (m - p.min[i]!) / 2).sort((a, b) => b - a)[1]!),
     )
     return box.expandByScalar(Math.min(margin, box.getSize(new Vector3()).length() / 4))
   }, [answer, readout])
@@ -63,6 +64,8 @@ export function View() {
   const id = useBench((b) => b.id)
   const view = useView((v) => v.view)
   const look = useView((v) => v.look)
+  const alongside = useView((v) => v.alongside)
+  const toggleAlongside = useView((v) => v.toggleAlongside)
   const tool = useBench((b) => b.tool)
   const overlay = useRef<HTMLDivElement>(null)
   const centre = useMemo<[number, number]>(() => {
@@ -125,24 +128,23 @@ export function View() {
         sx={{ position: 'absolute', left: 16, top: 12, display: 'flex', gap: 0.5 }}
       >
         {views.map(([name, label, Icon], i) => (
-          <Button
+          <ViewButton
             key={name}
-            onClick={() => look(name)}
-            aria-pressed={view === name}
+            label={label}
             title={`${label} (${i + 1})`}
-            startIcon={<Icon />}
-            sx={{
-              height: 28,
-              px: 1,
-              color: view === name ? roles.kelpText : roles.secondary,
-              background: view === name ? roles.tint : 'transparent',
-              fontWeight: view === name ? 600 : 500,
-              '& .MuiButton-startIcon': { mr: 0.75 },
-            }}
-          >
-            {label}
-          </Button>
+            icon={<Icon />}
+            on={view === name}
+            onClick={() => look(name)}
+          />
         ))}
+        <Box sx={{ width: '1px', my: 0.5, mx: 0.5, background: roles.rule }} />
+        <ViewButton
+          label="Alongside"
+          title="Look at what is chosen, and go along with it (A)"
+          icon={<AlongsideIcon />}
+          on={alongside}
+          onClick={toggleAlongside}
+        />
       </Box>
 
       {tool.kind === 'draw' && <DrawHelp tool={tool} roles={roles} />}
@@ -154,6 +156,40 @@ export function View() {
       </div>
       <EmptyScene roles={roles} />
     </Box>
+  )
+}
+
+function ViewButton({
+  label,
+  title,
+  icon,
+  on,
+  onClick,
+}: {
+  label: string
+  title: string
+  icon: React.ReactNode
+  on: boolean
+  onClick: () => void
+}) {
+  const { roles } = useTheme()
+  return (
+    <Button
+      onClick={onClick}
+      aria-pressed={on}
+      title={title}
+      startIcon={icon}
+      sx={{
+        height: 28,
+        px: 1,
+        color: on ? roles.kelpText : roles.secondary,
+        background: on ? roles.tint : 'transparent',
+        fontWeight: on ? 600 : 500,
+        '& .MuiButton-startIcon': { mr: 0.75 },
+      }}
+    >
+      {label}
+    </Button>
   )
 }
 

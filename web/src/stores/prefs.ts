@@ -32,6 +32,9 @@ interface ViewStore {
   presses: number
   look: (view: ViewName) => void
   freed: () => void
+  /** The view looks at what is chosen, and goes along with it. */
+  alongside: boolean
+  toggleAlongside: () => void
   /** Fits the view to the next answer, as when something was added to an empty scene. */
   lookSoon: () => void
   wantsLook: boolean
@@ -50,6 +53,8 @@ export const useView = create<ViewStore>()((set) => ({
   presses: 0,
   look: (view) => set((s) => ({ view, presses: s.presses + 1 })),
   freed: () => set((s) => (s.view === 'free' ? s : { view: 'free' })),
+  alongside: false,
+  toggleAlongside: () => set((s) => ({ alongside: !s.alongside })),
   copiedKeys: {},
   wantsLook: false,
   lookSoon: () => set({ wantsLook: true }),

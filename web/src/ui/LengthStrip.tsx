@@ -30,11 +30,15 @@ export function LengthStrip() {
   const path = useBench((b) => chosenPath(b)?.path)
   const info = useBench((b) => b.answer?.readout.paths[pathIndex])
   const turning = useBench((b) => b.shot.wheels[pathIndex])
-  const contacts = (info?.wheels ?? []).map((w, i) => {
-    const o = wheelStride * i
-    if (!turning || turning.length < o + wheelStride) return w
-    return { touches: turning[o + 7] !== 0, from: turning[o + 8]!, to: turning[o + 9]! }
-  })
+  const contacts = useMemo(
+    () =>
+      (info?.wheels ?? []).map((w, i) => {
+        const o = wheelStride * i
+        if (!turning || turning.length < o + wheelStride) return w
+        return { touches: turning[o + 7] !== 0, from: turning[o + 8]!, to: turning[o + 9]! }
+      }),
+    [info, turning],
+  )
   const rigIndex = useBench((b) => chosenRig(b)?.index ?? -1)
   const rig = useBench((b) => chosenRig(b)?.rig)
   const laid = useBench((b) => b.answer?.readout.rigs[rigIndex])
@@ -74,6 +78,19 @@ export function LengthStrip() {
           .y((p) => y(p[1]))(points) ?? '',
     }
   }, [info, length, x])
+
+  const named = useMemo(
+    () =>
+      thinned(
+        contacts.flatMap((w, i) => {
+          const name = path?.shape.wrap?.wheels[i]?.name
+          return w.touches && name ? [{ key: i, name, at: x(((w.from + w.to) / 2) % length), wide: w.to - w.from }] : []
+        }),
+        x(0) + (info?.closed ? 66 : 30),
+        x(length) - 32,
+      ),
+    [contacts, path, x, length, info?.closed],
+  )
 
   const now = pieces
   const title = rig?.name ?? path?.name ?? ''
@@ -123,6 +140,11 @@ export function LengthStrip() {
           </text>
         )}
         <g fill={roles.secondary}>
+          {named.length > 0 && (
+            <text x={16} y={rows.marks - 1}>
+              wheels
+            </text>
+          )}
           <text x={16} y={rows.curve + 4}>
             curvature
           </text>
@@ -227,6 +249,11 @@ export function LengthStrip() {
               </g>
             ),
         )}
+        {named.map((w) => (
+          <text key={w.key} x={w.at} y={rows.marks - 1} textAnchor="middle" fill={roles.secondary} data-testid="wheel">
+            {w.name}
+          </text>
+        ))}
         {/* Travel, from the start mark to piece 1. */}
         {rig && now?.distances[0] !== undefined && (
           <>
@@ -447,4 +474,15 @@ function Ruler({
       </text>
     </>
   )
+}
+
+/** Those of the names that stand clear of each other and of the marks; the longest contacts first. */
+function thinned<N extends { name: string; at: number; wide: number }>(names: N[], from: number, to: number): N[] {
+  const kept: N[] = []
+  const half = (n: N) => n.name.length * 3 + 5
+  for (const n of [...names].sort((a, b) => b.wide - a.wide)) {
+    const clear = kept.every((k) => Math.abs(k.at - n.at) > half(k) + half(n))
+    if (clear && n.at - half(n) > from && n.at + half(n) < to) kept.push(n)
+  }
+  return kept
 }

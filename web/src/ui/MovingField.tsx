@@ -23,7 +23,7 @@ interface Props {
 
 /**
  * A number that may move, with the bead that says whether it does. With keys, what
- * is typed becomes a key at the play head; a running one is shown as computed.
+ * is typed becomes a key at the play head; a running one is shown as driven.
  */
 export function MovingField({
   label,
@@ -46,7 +46,7 @@ export function MovingField({
         {...rest}
         label={label}
         value={typeof value === 'number' ? value : present}
-        computed={!['set', 'keys'].includes(sourceOf(value))}
+        computed={!['set', 'keys'].includes(sourceOf(value)) && 'driven'}
         adornment={beadBeside ? undefined : bead}
         onPreview={(v) => onPreview(put(v))}
         onCommit={(v) => onCommit(put(v), isKeyed(value) ? `key ${name}` : `set ${name}`)}

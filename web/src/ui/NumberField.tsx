@@ -12,7 +12,8 @@ interface Props {
   /** Shown in place of the unit, such as "shoes". */
   unit?: string
   /** The value follows from others: it is shown dashed and cannot be typed. */
-  computed?: boolean
+  /** Comes from elsewhere and takes no typing; a word says whence, "computed" where none is given. */
+  computed?: boolean | string
   min?: number
   max?: number
   hideLabel?: boolean
@@ -127,7 +128,7 @@ export function NumberField(props: Props) {
             }}
           >
             {label}
-            {computed && ', computed'}
+            {computed && `, ${computed === true ? 'computed' : computed}`}
           </Box>
         </Box>
       )}
@@ -149,7 +150,7 @@ export function NumberField(props: Props) {
           id={id}
           aria-label={props.hideLabel ? label : undefined}
           aria-invalid={!!error}
-          readOnly={computed}
+          readOnly={!!computed}
           disabled={disabled}
           inputMode="decimal"
           spellCheck={false}

@@ -42,6 +42,12 @@ export const AboveIcon = sign(
     <rect x="4" y="6.4" width="8" height="3.2" rx="0.8" />
   </>,
 )
+export const AlongsideIcon = sign(
+  <>
+    <rect x="5.2" y="2.6" width="8.8" height="4.4" rx="2.2" />
+    <path d="M2 11.6h10M9.8 9.4l2.2 2.2-2.2 2.2" />
+  </>,
+)
 export const LoopIcon = sign(<rect x="1.8" y="4.6" width="12.4" height="6.8" rx="3.4" />)
 export const ChainIcon = sign(
   <>
