@@ -2,6 +2,7 @@ package mech
 
 import (
 	"math"
+	"slices"
 
 	"bead/core/geom"
 )
@@ -51,16 +52,21 @@ type Solved struct {
 // Solve lays the belt. The wheels given stand where they are (suspension is settled
 // before), but for the take-up wheel.
 func Solve(g *Gear) (*Solved, error) {
-	wheels := append([]Wheel(nil), g.Wheels...)
-	b, err := g.taut(wheels)
+	b, err := g.taut(slices.Clone(g.Wheels))
 	if err != nil || g.Length == 0 {
 		return &Solved{Belt: b}, err
 	}
-	s := &Solved{Belt: b}
+	return (&Solved{Belt: b}).Keep(g), nil
+}
+
+// Keep is a belt that was laid taut, kept to the length of its gear.
+func (s *Solved) Keep(g *Gear) *Solved {
+	s = &Solved{Belt: s.Belt}
 	if t := g.TakeUp; t != nil {
+		wheels := g.Wheels
 		at := wheels[t.Wheel]
 		slid := func(way float64) (*Belt, error) {
-			moved := append([]Wheel(nil), wheels...)
+			moved := slices.Clone(wheels)
 			moved[t.Wheel].X, moved[t.Wheel].Y = at.X+way*t.X, at.Y+way*t.Y
 			return g.taut(moved)
 		}
@@ -92,7 +98,7 @@ func Solve(g *Gear) (*Solved, error) {
 	}
 	s.taut = s.Belt
 	s.hang(g, 0)
-	return s, nil
+	return s
 }
 
 // Longer is the belt of the same gear with a little more length to hang, or less: laid as

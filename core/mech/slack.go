@@ -33,6 +33,7 @@ func hangRuns(b *Belt, slack []bool, length, guess float64) *Belt {
 		if len(h.runs) == 0 {
 			return best
 		}
+		h.hung = make([]hung, len(h.runs))
 		// What a parabola of that width has more than its chord: w^3/24a^2.
 		spare := length - b.Length
 		wide := 1.01
@@ -116,49 +117,83 @@ type hanger struct {
 	b               *Belt
 	runs            []int
 	leaves, arrives []float64
+	hung            []hung // of each of runs, as they were last found
 	out             *Belt
-	room            Belt // used again from one parameter to the next
-	left, arrived   []float64
 }
 
-// at lays the belt with a catenary's parameter, in the hanger's own room; nil where there
-// is none.
-func (h *hanger) at(a float64) *Belt {
-	b := &h.room
-	runs, contacts := b.Runs[:0], b.Contacts[:0]
-	*b = *h.b
-	b.Runs, b.Contacts = append(runs, h.b.Runs...), append(contacts, h.b.Contacts...)
-	h.left, h.arrived = append(h.left[:0], h.leaves...), append(h.arrived[:0], h.arrives...)
-	leaves, arrives := h.left, h.arrived
-	for _, k := range h.runs {
-		p, q := &b.Wheels[b.Touching[k]], &b.Wheels[b.Touching[(k+1)%len(b.Touching)]]
-		back := math.Cos(h.leaves[k]) < 0
+// hung is a catenary from one wheel to another: its parameter and the asinh of its slopes.
+type hung struct{ a, u0, u1 float64 }
+
+func (c hung) length() float64 { return c.a * (math.Sinh(c.u1) - math.Sinh(c.u0)) }
+
+// hang finds the catenary of run number n for a parameter, next to the one found last.
+func (h *hanger) hang(n int, a float64) (c hung, back, ok bool) {
+	k := h.runs[n]
+	p, q := h.ends(k)
+	back = math.Cos(h.leaves[k]) < 0
+	was := h.hung[n]
+	if was.a == 0 {
 		r := &h.b.Runs[k]
 		straight := math.Asinh((r.Y1 - r.Y0) / math.Abs(r.X1-r.X0))
-		half := math.Abs(r.X1-r.X0) / (2 * a)
-		u0, u1, ok := catenary(p, q, a, straight-half, straight+half, back)
+		half := math.Abs(r.X1-r.X0) / 2
+		was = hung{1, straight - half, straight + half}
+	}
+	middle, half := (was.u0+was.u1)/2, (was.u1-was.u0)/2*was.a/a
+	c.a = a
+	c.u0, c.u1, ok = catenary(p, q, a, middle-half, middle+half, back)
+	if ok {
+		h.hung[n] = c
+	}
+	return c, back, ok
+}
+
+// ends are the wheels between which run k goes.
+func (h *hanger) ends(k int) (p, q *Wheel) {
+	b := h.b
+	return &b.Wheels[b.Touching[k]], &b.Wheels[b.Touching[(k+1)%len(b.Touching)]]
+}
+
+// long is how long the belt is with a catenary's parameter: but for the runs that hang and
+// how far it goes round the wheels at their ends it is the taut one. NaN where there is none.
+func (h *hanger) long(a float64) float64 {
+	length := h.b.Length
+	for n, k := range h.runs {
+		c, back, ok := h.hang(n, a)
+		if !ok {
+			return math.NaN()
+		}
+		p, q := h.ends(k)
+		length += c.length() - h.b.Runs[k].Length
+		length += q.sense() * q.R * math.Remainder(heading(c.u1, back)-h.arrives[k], 2*math.Pi)
+		length -= p.sense() * p.R * math.Remainder(heading(c.u0, back)-h.leaves[k], 2*math.Pi)
+	}
+	return length
+}
+
+// at lays the belt with a catenary's parameter; nil where there is none.
+func (h *hanger) at(a float64) *Belt {
+	b := *h.b
+	b.Runs, b.Contacts = slices.Clone(h.b.Runs), slices.Clone(h.b.Contacts)
+	leaves, arrives := slices.Clone(h.leaves), slices.Clone(h.arrives)
+	for n, k := range h.runs {
+		c, back, ok := h.hang(n, a)
 		if !ok {
 			return nil
 		}
-		x0, y0 := touch(p, u0, back)
-		x1, y1 := touch(q, u1, back)
-		b.Runs[k] = Run{x0, y0, x1, y1, a * (math.Sinh(u1) - math.Sinh(u0)), a, u0, u1, back}
-		leaves[k], arrives[k] = heading(u0, back), heading(u1, back)
+		p, q := h.ends(k)
+		x0, y0 := touch(p, c.u0, back)
+		x1, y1 := touch(q, c.u1, back)
+		b.Runs[k] = Run{x0, y0, x1, y1, c.length(), a, c.u0, c.u1, back}
+		leaves[k], arrives[k] = heading(c.u0, back), heading(c.u1, back)
 	}
 	b.contact(leaves, arrives, h.b.Contacts)
-	return b
+	return &b
 }
 
 // solve finds the parameter at which the belt is as long as asked, from the taut side.
 func (h *hanger) solve(a, wide, length float64) bool {
 	// In z = 1/a^2 the length is almost straight: a shallow catenary has w^3/24a^2 to spare.
-	long := func(z float64) float64 {
-		b := h.at(1 / math.Sqrt(z))
-		if b == nil {
-			return math.NaN()
-		}
-		return b.Length - length
-	}
+	long := func(z float64) float64 { return h.long(1/math.Sqrt(z)) - length }
 	tight := 1 / (a * a)
 	loose := tight
 	short := long(tight)
@@ -189,15 +224,8 @@ func (h *hanger) solve(a, wide, length float64) bool {
 			return false
 		}
 	}
-	a = 1 / math.Sqrt(z)
-	found := h.at(a)
-	if found == nil {
-		return false
-	}
-	out := *found
-	out.Runs, out.Contacts = slices.Clone(found.Runs), slices.Clone(found.Contacts)
-	h.out = &out
-	return true
+	h.out = h.at(1 / math.Sqrt(z))
+	return h.out != nil
 }
 
 // lifted is the touching wheel from which the hanging belt would come away, or -1.

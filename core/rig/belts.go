@@ -78,11 +78,11 @@ func (c *compiler) belt(i int, note func(string)) *belt {
 			if !ok {
 				break
 			}
-			estimate, err := pinEstimate(k, c.gear(i, c.Clock.First))
+			free, err := taut(c.gear(i, c.Clock.First))
 			if err != nil {
 				return say(err)
 			}
-			b.pins = covered - estimate
+			b.pins = covered - pinEstimate(k, free)
 			if b.rest, _, err = c.lay(i, c.Clock.First); err != nil {
 				return say(err)
 			}
@@ -108,9 +108,9 @@ func (b *belt) pinsCover(k *scene.KeptLength) (covered float64, ok bool) {
 		return 0, false
 	}
 	const ways = 8
-	pins := make([]float64, k.Links+1)
+	pins, at := make([]float64, k.Links+1), make([]geom.Vec, k.Links+1)
 	for j := range ways {
-		march(pins, curve, step*float64(j)/ways, k.Pitch)
+		march(pins, at, curve, step*float64(j)/ways, k.Pitch)
 		covered += (pins[k.Links] - pins[0]) / ways
 	}
 	return covered, true
@@ -197,35 +197,33 @@ func (s *Scene) gear(i int, frame float64) *mech.Gear {
 	return g
 }
 
-// pinEstimate is the length that the pins of a belt need, by the arcs of the taut belt.
-func pinEstimate(keep *scene.KeptLength, g *mech.Gear) (float64, error) {
+// taut lays a belt without a length to keep to.
+func taut(g *mech.Gear) (*mech.Solved, error) {
 	free := *g
 	free.Length = 0
-	taut, err := mech.Solve(&free)
-	if err != nil {
-		return 0, err
-	}
-	// Pins on an arc lie nearer to one another than the arc is long.
-	return float64(keep.Links)*keep.Pitch + mech.PinExcess(taut.Belt, keep.Pitch), nil
+	return mech.Solve(&free)
+}
+
+// pinEstimate is the length that the pins of a belt need, by the arcs of the taut belt: pins on
+// an arc lie nearer to one another than the arc is long.
+func pinEstimate(keep *scene.KeptLength, taut *mech.Solved) float64 {
+	return float64(keep.Links)*keep.Pitch + mech.PinExcess(taut.Belt, keep.Pitch)
 }
 
 // lay lays the belt of path i as it is at a frame, and says what it kept to.
 func (s *Scene) lay(i int, frame float64) (*mech.Solved, *mech.Gear, error) {
 	b := s.belts[i]
 	g := s.gear(i, frame)
+	out, err := taut(g)
+	if err != nil {
+		return nil, nil, err
+	}
 	if keep := b.shape.Keep; keep != nil {
 		g.Length = float64(keep.Links) * keep.Pitch
 		if keep.Pins {
-			length, err := pinEstimate(keep, g)
-			if err != nil {
-				return nil, nil, err
-			}
-			g.Length = length + b.pins
+			g.Length = pinEstimate(keep, out) + b.pins
 		}
-	}
-	out, err := mech.Solve(g)
-	if err != nil {
-		return nil, nil, err
+		out = out.Keep(g)
 	}
 	b.anchored(out, g)
 	return out, g, nil
@@ -330,7 +328,7 @@ func (s *Scene) linked(i int, frame float64) *mech.Solved {
 	pitch := b.shape.Keep.Pitch
 	root, _ := pinRoot(curve, b.train.base(frame), pitch)
 	pins := make([]float64, b.shape.Keep.Links+1)
-	march(pins, curve, root, pitch)
+	march(pins, make([]geom.Vec, len(pins)), curve, root, pitch)
 	exact, err := plain.Longer(plain.gear, pins[len(pins)-1]-root-curve.Length())
 	if err != nil {
 		return plain.Solved

@@ -392,6 +392,7 @@ type Pieces struct {
 	// in rising order from its root on; FirstPin is the first's number, counted on and on.
 	Pins     []float64
 	FirstPin int
+	pinAt    []geom.Vec // where the pins are, in the path's space
 	// Transforms holds Stride floats a piece: position, rotation (x y z w), scale.
 	Transforms []float32
 	// Positions and Normals hold, of pieces that take the form of the path, three floats a

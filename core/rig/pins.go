@@ -167,10 +167,11 @@ func (t *Train) pinned(dst *Pieces, now *Posed, base float64, pose geom.Rigid, r
 	}
 	dst.Pins = resized(dst.Pins, n+1)
 	dst.Distances, dst.Transforms = resized(dst.Distances, n), resized(dst.Transforms, n*Stride)
+	dst.pinAt = resized(dst.pinAt, n+1)
 	if round && now.Layout.Seam == 0 {
-		closeUp(dst.Pins, curve, root, chord)
+		closeUp(dst.Pins, dst.pinAt, curve, root, chord)
 	} else {
-		march(dst.Pins, curve, root, chord)
+		march(dst.Pins, dst.pinAt, curve, root, chord)
 	}
 	dst.FirstPin = -int(whole)
 	moved := pose != geom.Still
@@ -183,8 +184,7 @@ func (t *Train) pinned(dst *Pieces, now *Posed, base float64, pose geom.Rigid, r
 		// Between pin j and the next lies the piece of that number.
 		i := ((j-k)%n + n) % n
 		a, b := dst.Pins[j], dst.Pins[j+1]
-		p, _ := curve.At(a)
-		q, _ := curve.At(b)
+		p, q := dst.pinAt[j], dst.pinAt[j+1]
 		f := now.Field.Frame((a + b) / 2)
 		if turn := roll + t.rollAt(curve, (a+b)/2); turn != 0 {
 			f.U = geom.RotateAbout(f.U, f.T, turn)
@@ -217,17 +217,17 @@ func pinRoot(c *path.Curve, travelled, chord float64) (root, whole float64) {
 	return root, whole
 }
 
-// march fills in pins a chord apart, straight on past what has no such point.
-func march(pins []float64, c *path.Curve, start, chord float64) {
+// march fills in pins a chord apart and where they are, straight on past what has no such point.
+func march(pins []float64, at []geom.Vec, c *path.Curve, start, chord float64) {
 	pins[0] = start
-	at, _ := c.At(start)
+	at[0], _ = c.At(start)
 	for i := 1; i < len(pins); i++ {
-		next, p, err := place.PinAfter(onward{c}, pins[i-1], at, chord)
+		next, p, err := place.PinAfter(onward{c}, pins[i-1], at[i-1], chord)
 		if err != nil {
 			next = pins[i-1] + chord
 			p, _ = c.At(next)
 		}
-		pins[i], at = next, p
+		pins[i], at[i] = next, p
 	}
 }
 
@@ -241,21 +241,20 @@ func (o onward) Closed() bool { return true }
 // take it, so that those next to it, on the driver or on the ground, are carried as they
 // are. Which link takes how much is a matter of its place alone, so that a pitch of travel
 // brings each pin to where the next one stood. By the secant method.
-func closeUp(pins []float64, c *path.Curve, root, chord float64) {
+func closeUp(pins []float64, at []geom.Vec, c *path.Curve, root, chord float64) {
 	n, length := len(pins)-1, c.Length()
-	first, _ := c.At(root)
+	at[0], _ = c.At(root)
 	weight := 0.0 // of all shares: what a metre more to share out makes at the end
 	over := func(more float64) float64 {
 		pins[0], weight = root, 0
-		at := first
 		for i := range n {
 			w := share(c.Wrap(pins[i]) / length)
 			weight += w
-			next, p, err := place.PinAfter(c, pins[i], at, chord+more*w)
+			next, p, err := place.PinAfter(c, pins[i], at[i], chord+more*w)
 			if err != nil {
 				return math.NaN()
 			}
-			pins[i+1], at = next, p
+			pins[i+1], at[i+1] = next, p
 		}
 		return pins[n] - root - length
 	}
@@ -272,7 +271,7 @@ func closeUp(pins []float64, c *path.Curve, root, chord float64) {
 		a, fa, b = b, fb, b-fb*(b-a)/(fb-fa)
 	}
 	if math.IsNaN(fa) {
-		march(pins, c, root, chord)
+		march(pins, at, c, root, chord)
 	}
 }
 
