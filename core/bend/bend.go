@@ -309,8 +309,8 @@ func (s *Section) normals(vertices []vertex, out []float32) {
 			ny, q = 1, 1
 		}
 		q = 1 / float32(math.Sqrt(float64(q)))
-		nx, ny, nz = nx*q, ny*q, nz*q
-		out[0], out[1], out[2] = nx*sx+ny*ux+nz*tx, nx*sy+ny*uy+nz*ty, nx*sz+ny*uz+nz*tz
+		x, y, z := nx*sx+ny*ux+nz*tx, nx*sy+ny*uy+nz*ty, nx*sz+ny*uz+nz*tz
+		out[0], out[1], out[2] = q*x, q*y, q*z
 		out = out[3:]
 	}
 }
