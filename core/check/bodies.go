@@ -281,7 +281,7 @@ func (m *measure) below(l *looked) Result {
 		r.Word = "below"
 		r.Text = fmt.Sprintf("At %.4g m it comes %.1f mm into the ground at frame %d.", l.deep.along, r.Value*1000, l.deep.frame)
 		path := &m.scene.Doc.Paths[m.train.Path]
-		if lowest, _ := m.train.Curve.Lowest(); path.Shape.Wrap == nil {
+		if lowest, _ := m.scene.LowestOf(m.train.Path); path.Shape.Wrap == nil {
 			steps := append(slices.Clone(path.Steps), scene.Step{Drop: &scene.DropStep{Clearance: lowest + r.Value}})
 			out := Remedy{fmt.Sprintf("Lift the path by %.1f mm", r.Value*1000), []Edit{{fmt.Sprintf("/paths/%d/steps", m.train.Path), steps}}}
 			r.Remedies = []Remedy{out}

@@ -283,3 +283,41 @@ func TestHangingCables(t *testing.T) {
 		}
 	}
 }
+
+// The smooth profile goes through its points, is the parabola where they lie on one, keeps the
+// corners of a ramp, and its slope is its height's.
+func TestSmoothProfile(t *testing.T) {
+	var bowl mech.Ground
+	for i := range 41 {
+		x := -1 + float64(i)/20
+		bowl = append(bowl, mech.Point{x, x * x})
+	}
+	for i := range 200 {
+		x := -0.9 + 1.8*float64(i)/199
+		if y, m := bowl.Smooth(x); math.Abs(y-x*x) > 1e-14 || math.Abs(m-2*x) > 1e-12 {
+			t.Fatalf("at %g: %g, slope %g", x, y, m)
+		}
+	}
+	for _, p := range bowl {
+		if y, _ := bowl.Smooth(p.X); math.Abs(y-p.Y) > 1e-14 {
+			t.Errorf("at the point %g it is %g high", p.X, y)
+		}
+	}
+	ramp := mech.Ground{{X: 0, Y: 0}, {1, 1}, {2, 1}}
+	for _, x := range []float64{-1, 0, 0.25, 0.999, 1, 1.5, 3} {
+		want, slope := ramp.Height(x)
+		if y, m := ramp.Smooth(x); math.Abs(y-want) > 1e-15 || math.Abs(m-slope) > 1e-12 {
+			t.Errorf("ramp at %g: %g, slope %g; want %g, %g", x, y, m, want, slope)
+		}
+	}
+	gentle := mech.Ground{{0, 0}, {1, 0.02}, {2.5, 0.03}, {3, 0.06}}
+	for i := range 100 {
+		x := -0.2 + 3.4*(float64(i)+0.5)/100
+		const h = 1e-6
+		a, _ := gentle.Smooth(x - h)
+		b, _ := gentle.Smooth(x + h)
+		if _, m := gentle.Smooth(x); math.Abs((b-a)/(2*h)-m) > 1e-7 {
+			t.Errorf("at %g the slope is %g, by differences %g", x, m, (b-a)/(2*h))
+		}
+	}
+}

@@ -42,6 +42,46 @@ func (g Ground) Height(x float64) (y, slope float64) {
 	return a.Y + (x-a.X)*slope, slope
 }
 
+// Smooth is the height and the slope at x of a curve through the profile's points, without corners
+// but where the profile itself has one: cubics whose slope at a point is that of the parabola
+// through it and its neighbours.
+func (g Ground) Smooth(x float64) (y, slope float64) {
+	k := g.beyond(x)
+	if k == 0 || k == len(g) {
+		return g.Height(x)
+	}
+	a, b := g[k-1], g[k]
+	h := b.X - a.X
+	m0, m1 := g.slopeAt(k-1, k), g.slopeAt(k, k)
+	u := (x - a.X) / h
+	u2, u3 := u*u, u*u*u
+	y = (2*u3-3*u2+1)*a.Y + (u3-2*u2+u)*h*m0 + (3*u2-2*u3)*b.Y + (u3-u2)*h*m1
+	return y, ((6*u2-6*u)*(a.Y-b.Y))/h + (3*u2-4*u+1)*m0 + (3*u2-2*u)*m1
+}
+
+// profileCorner is the turn from which a point of a profile is a corner, radians.
+const profileCorner = 0.1
+
+// slopeAt is the slope at point i for the straight that ends at point k.
+func (g Ground) slopeAt(i, k int) float64 {
+	straight := func(k int) (slope, long float64) {
+		if k == 0 || k == len(g) {
+			return 0, math.Inf(1) // level beyond the ends
+		}
+		return (g[k].Y - g[k-1].Y) / (g[k].X - g[k-1].X), g[k].X - g[k-1].X
+	}
+	before, l0 := straight(i)
+	after, l1 := straight(i + 1)
+	switch {
+	case math.Abs(math.Atan(before)-math.Atan(after)) > profileCorner:
+		own, _ := straight(k)
+		return own
+	case math.IsInf(l0, 1) || math.IsInf(l1, 1):
+		return 0
+	}
+	return (before*l1 + after*l0) / (l0 + l1)
+}
+
 // Rest is how high the centre of a circle stands that rests on the ground at x, and
 // where it touches: the true offset of the profile, not the height under the hub.
 func (g Ground) Rest(x, r float64) (y float64, touch Point) { return g.RestAcross(x, r, 1) }

@@ -283,7 +283,8 @@ type Jittering struct {
 	Seed          int64
 	Amount, Grain float64
 	Direction     Direction
-	Floor         bool    // never below the ground y = 0
+	Floor         bool    // never below the ground
+	Land          Land    // that ground
 	Phase         float64 // of a jitter that moves, radians: at whole turns it is as at 0
 }
 
@@ -318,19 +319,24 @@ func (c *Curve) Jitter(j Jittering) []Span {
 		}
 		return geom.FromArray(v), geom.FromArray(w)
 	}
+	// Over uneven ground it is followed within the fit's error only, which this leaves room for.
+	room := 0.0
+	if j.Land != nil {
+		room = 3e-6 * c.length
+	}
 	var out []Span
 	for i := range c.spans {
 		out = FitTo(out, c.starts[i], c.starts[i+1], func(s float64) (geom.Vec, geom.Vec) {
 			p, t, _ := c.onSpan(i, s)
 			v, w := push(s)
 			p, t = p.Add(v), t.Add(w)
-			if j.Floor && p.Y < 0 {
-				p.Y, t.Y = 0, 0
+			if low, slope := j.Land.at(p.Z); j.Floor && p.Y < low+room {
+				p.Y, t.Y = low+room, slope*t.Z
 			}
 			return p, t
 		}, 1e-6*c.length)
 	}
-	if j.Floor {
+	if j.Floor && j.Land == nil {
 		liftAboveGround(out)
 	}
 	return out

@@ -234,15 +234,3 @@ func MoveAll(spans []Span, to func(geom.Vec) geom.Vec) []Span {
 	}
 	return out
 }
-
-// Lower moves the whole curve straight down or up so that its lowest point lies
-// clearance above the ground y = 0.
-func (c *Curve) Lower(clearance float64) []Span {
-	by := geom.V(0, clearance-c.Bounds().Min.Y, 0)
-	return MoveAll(c.spans, func(p geom.Vec) geom.Vec { return p.Add(by) })
-}
-
-// Flatten lays every point of the curve clearance above the ground y = 0.
-func (c *Curve) Flatten(clearance float64) []Span {
-	return MoveAll(c.spans, func(p geom.Vec) geom.Vec { return geom.V(p.X, clearance, p.Z) })
-}

@@ -368,7 +368,15 @@ func (b *builder) step(k int, s *scene.Step, in *path.Curve) (out *path.Curve, n
 		if n := in.Length() / s.Jitter.Grain; n > maxSpans/10 {
 			return nil, "", fmt.Errorf("a grain of %g m makes %.0f wavers: at least %.3g m is accepted", s.Jitter.Grain, n, in.Length()*10/maxSpans)
 		}
-		spans = in.Jitter(path.Jittering{Seed: s.Jitter.Seed, Amount: s.Jitter.Amount, Grain: s.Jitter.Grain, Direction: s.Jitter.Direction, Floor: s.Jitter.Floor, Phase: b.beat(s.Jitter.Beats)})
+		j := path.Jittering{Seed: s.Jitter.Seed, Amount: s.Jitter.Amount, Grain: s.Jitter.Grain, Direction: s.Jitter.Direction, Floor: s.Jitter.Floor, Phase: b.beat(s.Jitter.Beats)}
+		if !j.Floor {
+			spans = in.Jitter(j)
+			break
+		}
+		spans, err = b.onGround(in, func(in *path.Curve, land path.Land) []path.Span {
+			j.Land = land
+			return in.Jitter(j)
+		})
 	case s.Wave != nil:
 		spans, note, err = b.wave(s.Wave, in)
 	case s.Lag != nil:
@@ -377,19 +385,52 @@ func (b *builder) step(k int, s *scene.Step, in *path.Curve) (out *path.Curve, n
 		}
 		spans = b.lag(k, s.Lag, in)
 	case s.Drop != nil:
-		if s.Drop.Flat {
-			spans = in.Flatten(s.Drop.Clearance)
-		} else {
-			by := s.Drop.Clearance - in.Bounds().Min.Y
-			spans = in.Lower(s.Drop.Clearance)
-			note = fmt.Sprintf("Moved by %+.1f mm.", by*1000)
-		}
+		spans, err = b.onGround(in, func(in *path.Curve, land path.Land) []path.Span {
+			if s.Drop.Flat {
+				return in.Drape(s.Drop.Clearance, land)
+			}
+			height, _ := in.Above(land, nil)
+			note = fmt.Sprintf("Moved by %+.1f mm.", (s.Drop.Clearance-height)*1000)
+			return in.Lower(s.Drop.Clearance, land)
+		})
 	}
 	if err != nil {
 		return nil, "", err
 	}
 	out, err = b.cache.New(spans, closed)
 	return out, note, err
+}
+
+// onGround does to a curve what has to do with the ground, in the world, as the path lies there in
+// the first frame.
+func (b *builder) onGround(in *path.Curve, do func(in *path.Curve, land path.Land) []path.Span) ([]path.Span, error) {
+	pose := b.scene.pathPose(b.path, b.scene.Clock.First)
+	if pose == geom.Still {
+		return do(in, b.scene.land()), nil
+	}
+	world, err := b.cache.New(path.MoveAll(in.Spans(), pose.Apply), in.Closed())
+	if err != nil {
+		return nil, err
+	}
+	return path.MoveAll(do(world, b.scene.land()), pose.Inverse().Apply), nil
+}
+
+// land is the ground that paths lie on.
+func (s *Scene) land() path.Land {
+	if len(s.ground) == 0 {
+		return nil
+	}
+	return s.ground.Smooth
+}
+
+// LowestOf is the least height above the ground of path i as it is in the first frame, and a
+// distance at which it is.
+func (s *Scene) LowestOf(i int) (height, at float64) {
+	pose := s.pathPose(i, s.Clock.First)
+	if pose == geom.Still {
+		return s.Paths[i].Above(s.land(), nil)
+	}
+	return s.Paths[i].Above(s.land(), pose.Apply)
 }
 
 // maxSpans bounds what steps may make of a path.

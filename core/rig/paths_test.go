@@ -259,3 +259,50 @@ func TestMissingMeshIsNamed(t *testing.T) {
 		t.Errorf("%v", err)
 	}
 }
+
+// Steps that have to do with the ground follow its profile, in the world: also for a path whose
+// carrier stands elsewhere, turned and leaning.
+func TestStepsOverTheGround(t *testing.T) {
+	const ground = `,"ground":{"humps":[{"z":0,"length":4,"height":0.5}]},
+"carriers":[{"id":"c","name":"c","at":[0.3,2,0.4],"turn":{"heading":20,"pitch":10}}]`
+	const line = `"shape":{"line":{"from":[0,1,-3],"to":[0,1,3]}}`
+	for name, tc := range map[string]struct{ path, step string }{
+		"draped":            {``, `{"drop":{"flat":true,"clearance":0.05}}`},
+		"lowered":           {``, `{"drop":{"clearance":0.05}}`},
+		"draped, carried":   {`,"carrier":"c"`, `{"drop":{"flat":true,"clearance":0.05}}`},
+		"lowered, carried":  {`,"carrier":"c"`, `{"drop":{"clearance":0.05}}`},
+		"jittered, carried": {`,"carrier":"c"`, `{"drop":{"flat":true,"clearance":0.05}},{"jitter":{"seed":1,"amount":0.4,"grain":0.5,"floor":true}}`},
+	} {
+		s, err := scenePaths(t, fmt.Sprintf(`{"id":"p","name":"p"%s,%s,"steps":[%s]}`, tc.path, line, tc.step), ground+onFirst)
+		if err != nil {
+			t.Fatalf("%s: %v", name, err)
+		}
+		var pic rig.Picture
+		s.Frame(&pic, 1)
+		c, pose := s.Paths[0], pic.Paths[0].Rigid()
+		least, most := math.Inf(1), math.Inf(-1)
+		for i := range 3000 {
+			p, _ := c.At(c.Length() * float64(i) / 3000)
+			p = pose.Apply(p)
+			y := 0.0
+			if math.Abs(p.Z) < 2 { // a hump is a raised cosine (docs/formats.md)
+				y = 0.25 * (1 + math.Cos(math.Pi*p.Z/2))
+			}
+			least, most = min(least, p.Y-y), max(most, p.Y-y)
+		}
+		want := 0.05
+		if strings.HasPrefix(name, "jittered") {
+			want = 0
+		}
+		// The compiled profile is within a tenth of a millimetre of the raised cosine.
+		if math.Abs(least-want) > 2e-4 {
+			t.Errorf("%s: it comes within %g m of the ground, want %g", name, least, want)
+		}
+		if strings.HasPrefix(name, "draped") != (most < want+2e-4) {
+			t.Errorf("%s: it rises to %g m over the ground", name, most)
+		}
+		if got, _ := s.LowestOf(0); math.Abs(got-least) > 2e-4 {
+			t.Errorf("%s: it reads %g m above the ground, and is %g", name, got, least)
+		}
+	}
+}

@@ -302,7 +302,7 @@ func (scn *Scene) readPath(i int) PathReadout {
 	if k, at := c.Tightest(); k > 1e-9 {
 		r.TightestRadius, r.TightestDistance = 1/k, at
 	}
-	r.Lowest, r.LowestAt = c.Lowest()
+	r.Lowest, r.LowestAt = scn.LowestOf(i)
 	r.Corners = len(c.Corners(5 * math.Pi / 180))
 	r.ChordError = doc.Chord(c.Length())
 	r.DrawnPoints = len(c.Stations(nil, r.ChordError, drawnTurn))
