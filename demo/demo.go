@@ -53,11 +53,11 @@ var starters = []Starter{
 		{ID: "ground", Text: "What is it on?", Answer: "level", Options: begin.Grounds},
 		{ID: "drive", Text: "What drives it?", Answer: begin.Drives[0], Options: begin.Drives},
 	}, make: func(a map[string]string) (*scene.Document, error) {
-		length, err := number(a, "length")
+		v, err := numbers(a, "length")
 		if err != nil {
 			return nil, err
 		}
-		return begin.Tread(begin.TreadSpec{Length: length, Ground: a["ground"], Drive: a["drive"]})
+		return begin.Tread(begin.TreadSpec{Length: v[0], Ground: a["ground"], Drive: a["drive"]})
 	}},
 	{ID: "chain", Name: "Chain", Text: "Inner and outer links round two sprockets.", Questions: []Question{
 		{ID: "pitch", Text: "What pitch has it?", Answer: "0.0127", Unit: "m"},
@@ -65,14 +65,15 @@ var starters = []Starter{
 		{ID: "driven", Text: "How many has the other sprocket?", Answer: "38"},
 		{ID: "rpm", Text: "How many turns a minute does the driver make?", Answer: "30"},
 	}, make: func(a map[string]string) (*scene.Document, error) {
-		var v [4]float64
-		for i, id := range []string{"pitch", "driver", "driven", "rpm"} {
-			var err error
-			if v[i], err = number(a, id); err != nil {
-				return nil, err
-			}
+		v, err := numbers(a, "pitch", "rpm")
+		if err != nil {
+			return nil, err
 		}
-		return begin.Chain(begin.ChainSpec{Pitch: v[0], Driver: int(v[1]), Driven: int(v[2]), RPM: v[3]})
+		teeth, err := wholes(a, "driver", "driven")
+		if err != nil {
+			return nil, err
+		}
+		return begin.Chain(begin.ChainSpec{Pitch: v[0], Driver: teeth[0], Driven: teeth[1], RPM: v[1]})
 	}},
 	{ID: "cable", Name: "Cable", Text: "A hanging cable of laid strands, with clamps along it.", Questions: []Question{
 		{ID: "apart", Text: "How far apart are its ends?", Answer: "4", Unit: "m"},
@@ -80,40 +81,70 @@ var starters = []Starter{
 		{ID: "strands", Text: "How many strands has it?", Answer: "3"},
 		{ID: "holder", Text: "What holds its end?", Answer: begin.Holders[1], Options: begin.Holders},
 	}, make: func(a map[string]string) (*scene.Document, error) {
-		var v [3]float64
-		for i, id := range []string{"apart", "length", "strands"} {
-			var err error
-			if v[i], err = number(a, id); err != nil {
-				return nil, err
-			}
+		v, err := numbers(a, "apart", "length")
+		if err != nil {
+			return nil, err
 		}
-		return begin.Cable(begin.CableSpec{Apart: v[0], Length: v[1], Strands: int(v[2]), Holder: a["holder"]})
+		strands, err := wholes(a, "strands")
+		if err != nil {
+			return nil, err
+		}
+		return begin.Cable(begin.CableSpec{Apart: v[0], Length: v[1], Strands: strands[0], Holder: a["holder"]})
 	}},
 	{ID: "creature", Name: "Creature", Text: "An eel that takes the form of its way and swims.", Questions: []Question{
 		{ID: "length", Text: "How long is it?", Answer: "1.2", Unit: "m"},
 		{ID: "does", Text: "What does it do?", Answer: begin.Doings[0], Options: begin.Doings},
 		{ID: "waves", Text: "How many waves run along it a second?", Answer: "1"},
 	}, make: func(a map[string]string) (*scene.Document, error) {
-		length, err := number(a, "length")
+		v, err := numbers(a, "length", "waves")
 		if err != nil {
 			return nil, err
 		}
-		waves, err := number(a, "waves")
+		return begin.Creature(begin.CreatureSpec{Length: v[0], Does: a["does"], Waves: v[1]})
+	}},
+	{ID: "walker", Name: "Walker", Text: "A coil that goes down terraces, turning over, on and on.", Questions: []Question{
+		{ID: "stride", Text: "How far is a step?", Answer: "1", Unit: "m"},
+		{ID: "down", Text: "How far is each terrace below the last?", Answer: "0.2", Unit: "m"},
+		{ID: "frames", Text: "How many frames does a step take?", Answer: "36"},
+	}, make: func(a map[string]string) (*scene.Document, error) {
+		v, err := numbers(a, "stride", "down")
 		if err != nil {
 			return nil, err
 		}
-		return begin.Creature(begin.CreatureSpec{Length: length, Does: a["does"], Waves: waves})
+		frames, err := wholes(a, "frames")
+		if err != nil {
+			return nil, err
+		}
+		return begin.Walker(begin.WalkerSpec{Stride: v[0], Down: v[1], Frames: frames[0]})
 	}},
 	{ID: "row", Name: "Row of pieces", Text: "Floats evenly along an open curve."},
 	{ID: "empty", Name: "Empty scene", Text: "Draw or make a path first."},
 }
 
-func number(answers map[string]string, id string) (float64, error) {
-	v, err := strconv.ParseFloat(strings.TrimSpace(answers[id]), 64)
-	if err != nil {
-		return 0, fmt.Errorf("%s: %q is not a number", id, answers[id])
+// numbers reads the answers that are numbers.
+func numbers(answers map[string]string, ids ...string) ([]float64, error) {
+	out := make([]float64, len(ids))
+	for i, id := range ids {
+		v, err := strconv.ParseFloat(strings.TrimSpace(answers[id]), 64)
+		if err != nil {
+			return nil, fmt.Errorf("%s: %q is not a number", id, answers[id])
+		}
+		out[i] = v
 	}
-	return v, nil
+	return out, nil
+}
+
+// wholes reads the answers that are whole numbers.
+func wholes(answers map[string]string, ids ...string) ([]int, error) {
+	out := make([]int, len(ids))
+	for i, id := range ids {
+		v, err := strconv.Atoi(strings.TrimSpace(answers[id]))
+		if err != nil {
+			return nil, fmt.Errorf("%s: %q is not a whole number", id, answers[id])
+		}
+		out[i] = v
+	}
+	return out, nil
 }
 
 // Starters returns what a new scene can begin with.

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"math"
+	"strings"
 	"testing"
 
 	"bead/core/check"
@@ -83,6 +84,14 @@ func TestStartersCompile(t *testing.T) {
 		}
 		if _, err := rig.Compile(d); err != nil {
 			t.Errorf("%s: %v", s.ID, err)
+		}
+	}
+	for _, bad := range []struct{ id, question, answer, says string }{
+		{"walker", "frames", "36.5", "whole number"}, {"chain", "driver", "many", "whole number"},
+		{"tread", "length", "long", "is not a number"}, {"walker", "stride", "NaN", "0.01 to 100 m are"}, {"walker", "legs", "4", "stride, down, frames are asked"},
+	} {
+		if _, err := demo.Begin(bad.id, map[string]string{bad.question: bad.answer}); err == nil || !strings.Contains(err.Error(), bad.says) {
+			t.Errorf("%s %s=%s: %v", bad.id, bad.question, bad.answer, err)
 		}
 	}
 }

@@ -71,7 +71,7 @@ func TestChains(t *testing.T) {
 	}
 }
 
-// Cables and creatures pass their own checks and loop, at any size; wrong answers are named.
+// Cables, creatures and walkers pass their own checks and loop, at any size; wrong answers are named.
 func TestBodies(t *testing.T) {
 	for _, k := range []float64{0.1, 1, 30} {
 		for _, holder := range begin.Holders {
@@ -89,7 +89,33 @@ func TestBodies(t *testing.T) {
 		}
 		passes(t, "creature that "+does, d, true)
 	}
+	for _, w := range []begin.WalkerSpec{{1, 0.2, 36}, {0.05, 0, 24}, {20, 5.6, 48}} {
+		d, err := begin.Walker(w)
+		if err != nil {
+			t.Fatal(err)
+		}
+		passes(t, fmt.Sprintf("walker %v", w), d, true)
+		// Its way goes from terrace to terrace: each copy ends and the next begins on the ground.
+		s, err := rig.Compile(d)
+		if err != nil {
+			t.Fatal(err)
+		}
+		way, stride := s.Paths[0], d.Rigs[0].Bend.Rounds.Stride
+		if got := way.Length(); math.Abs(got-4*stride) > 1e-9*got {
+			t.Errorf("%v: the way is %g m, four steps are %g m", w, got, 4*stride)
+		}
+		for n := range 5 {
+			p, _ := way.At(float64(n) * stride)
+			want := float64(5-n)*w.Down + 0.021*w.Stride // on the wire's own thickness
+			if math.Abs(p.Z-(float64(n)-2)*w.Stride) > 1e-9*w.Stride || math.Abs(p.Y-want) > 1e-9*w.Stride {
+				t.Errorf("%v: step %d ends at %v", w, n, p)
+			}
+		}
+	}
 	for _, err := range []error{
+		second(begin.Walker(begin.WalkerSpec{0, 0, 36})),
+		second(begin.Walker(begin.WalkerSpec{1, 0.3, 36})),
+		second(begin.Walker(begin.WalkerSpec{1, 0.2, 3})),
 		second(begin.Cable(begin.CableSpec{Apart: 4, Length: 4, Strands: 3, Holder: begin.Holders[0]})),
 		second(begin.Cable(begin.CableSpec{Apart: 4, Length: 5, Strands: 0, Holder: begin.Holders[0]})),
 		second(begin.Cable(begin.CableSpec{Apart: 4, Length: 5, Strands: 3, Holder: "hope"})),

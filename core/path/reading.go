@@ -89,6 +89,9 @@ func (c *Curve) narrow(u, v, tol float64) (float64, float64, bool) {
 		q, w := c.At(v)
 		d := q.Sub(p)
 		if d.Norm() < tol {
+			if t.Dot(w) < -1+1e-4 { // it runs back over itself there, as from a dead end
+				return 0, 0, false
+			}
 			if !c.closed {
 				return u, v, u >= 0 && v <= c.length
 			}

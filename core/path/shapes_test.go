@@ -420,6 +420,18 @@ func TestReadings(t *testing.T) {
 			}
 		}
 	}
+	// Down, back up over the same way and off in an arc is no crossing; round twice the same way is one.
+	out := path.LineSpan(geom.V(0, 1, 0), geom.V(0, 0, 0))
+	up := path.LineSpan(geom.V(0, 0, 0), geom.V(0, 0.3, 0))
+	off := path.ArcSpan(geom.V(0, 0.3, -0.5), geom.V(0, 0, 0.5), geom.V(0, 0.5, 0), 0, math.Pi)
+	back := must(t, []path.Span{out, up, off}, false)
+	if got := back.SelfCrossings(10); len(got) != 0 {
+		t.Errorf("back over itself: %v", got)
+	}
+	square := []geom.Vec{geom.V(0, 0, 0), geom.V(1, 0, 0), geom.V(1, 1, 0), geom.V(0, 1, 0), geom.V(0, 0, 0), geom.V(1, 0, 0)}
+	if got := must(t, path.Polyline(square, false), false).SelfCrossings(10); len(got) == 0 {
+		t.Error("over itself the same way: no crossing")
+	}
 	ell := must(t, path.Ellipse(geom.V(0, 3, 0), along, across, 2, 1), true)
 	if k, _ := ell.Tightest(); math.Abs(k-2) > 1e-9 { // a/b^2
 		t.Errorf("tightest %g", k)

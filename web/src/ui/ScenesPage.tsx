@@ -28,7 +28,7 @@ import type { SceneCard, Starter } from '../api/page.generated'
 import { addPath } from '../core/value'
 import { usePrefs } from '../stores/prefs'
 import type { Document } from '../api/page.generated'
-import { BodyIcon, CableIcon, ChainIcon, CurveIcon, LoopIcon, Mark, TrainIcon } from './icons'
+import { BodyIcon, CableIcon, ChainIcon, CurveIcon, LoopIcon, Mark, TrainIcon, WalkerIcon } from './icons'
 import { StarterDialog } from './StarterDialog'
 import { addMesh } from './ImportMesh'
 import { useImport } from './ImportPaths'
@@ -36,6 +36,7 @@ import { useImport } from './ImportPaths'
 const starterIcons: Record<string, React.ReactNode> = {
   cable: <CableIcon />,
   creature: <BodyIcon />,
+  walker: <WalkerIcon />,
   tread: <LoopIcon />,
   chain: <ChainIcon />,
   row: <TrainIcon />,

@@ -134,6 +134,12 @@ export const CableIcon = sign(
     <path d="M4.4 8.6l1.6-1.4M8 10.6v-2.2M11.6 8.6L10 7.2" />
   </>,
 )
+export const WalkerIcon = sign(
+  <>
+    <path d="M3.2 12.4V8.8a4.8 4.8 0 0 1 9.6 0v3.6" />
+    <path d="M1.4 12.6l3.6-1M1.4 10.6L5 9.6M2.2 7.4l3.2.6M4.4 4.8l2 2M8 3.4v2.8M11.6 4.8l-2 2M13.8 7.4l-3.2.6M14.6 10.6L11 9.6M14.6 12.6l-3.6-1" />
+  </>,
+)
 export const TugIcon = sign(
   <>
     <path d="M1.8 12.8c3 0 4-5 6.2-5s3.2 5 6.2 5" />
