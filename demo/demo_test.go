@@ -53,7 +53,7 @@ func TestScenesAreRight(t *testing.T) {
 		for _, f := range formats.Bakeable {
 			var all, some bytes.Buffer
 			frames, span := 0, d.Range
-			if f == "obj.zip" { // every frame is a file of its own
+			if f == "obj.zip" || f == "usda" { // large: every vertex in every frame
 				span = scene.Range{First: 30, Last: 31}
 			}
 			if err := formats.Bake(context.Background(), &all, s, formats.Options{Format: f, Frames: span, Paths: true}, func(int) { frames++ }); err != nil || frames != span.Count() {
@@ -106,6 +106,18 @@ func TestBakeRefusesAndStops(t *testing.T) {
 	if err := formats.Bake(context.Background(), &buf, s, formats.Options{Format: "glb", Frames: scene.Range{First: 9, Last: 3}}, nil); err == nil {
 		t.Error("a backward range is accepted")
 	}
+	// Bodies as text in every frame come to too much, and it says what does not.
+	d, _ = demo.Scene("float-line")
+	floats, _ := rig.Compile(d)
+	long := formats.Options{Format: "usda", Frames: scene.Range{First: 1, Last: 2000}}
+	if err := formats.Bake(context.Background(), &buf, floats, long, nil); err == nil || !strings.Contains(err.Error(), "frames at a time, leave rigs out") {
+		t.Errorf("bodies in 2000 frames as text: %v", err)
+	}
+	long.Frames.Last, long.Rigs = 20, []string{d.Rigs[0].ID}
+	if err := formats.Bake(context.Background(), &buf, floats, long, nil); err != nil {
+		t.Error(err)
+	}
+	d, _ = demo.Scene("crawler")
 	ctx, cancel := context.WithCancel(context.Background())
 	n := 0
 	err := formats.Bake(ctx, &buf, s, formats.Options{Format: "glb", Frames: d.Range}, func(k int) {

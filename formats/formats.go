@@ -23,13 +23,14 @@ import (
 	"bead/formats/gltf"
 	"bead/formats/obj"
 	"bead/formats/svg"
+	"bead/formats/usda"
 )
 
 // Bakeable lists the formats that Bake writes, as file endings.
-var Bakeable = []string{"glb", "gltf", "csv", "obj.zip"}
+var Bakeable = []string{"glb", "gltf", "csv", "obj.zip", "usda"}
 
 // MediaTypes are the formats' registered types.
-var MediaTypes = map[string]string{"glb": "model/gltf-binary", "gltf": "model/gltf+json", "csv": "text/csv; charset=utf-8", "obj.zip": "application/zip"}
+var MediaTypes = map[string]string{"glb": "model/gltf-binary", "gltf": "model/gltf+json", "csv": "text/csv; charset=utf-8", "obj.zip": "application/zip", "usda": "model/vnd.usda"}
 
 // FormatOf returns the format a file name asks for by its ending.
 func FormatOf(file string) (string, error) {
@@ -46,6 +47,9 @@ const maxSamples = 30_000_000
 
 // maxVertexSamples is the same for exact samples of bodies.
 const maxVertexSamples = 25_000_000
+
+// maxTextVertices is the same in USD text, about 60 bytes each.
+const maxTextVertices = 8_000_000
 
 // Options says what to bake.
 type Options struct {
@@ -90,10 +94,15 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 	for i := range s.Trains {
 		pieces += s.Trains[i].Layout.Count
 	}
-	if n := s.VertexSamples() * frames.Count(); o.Exact && n > maxVertexSamples {
-		return fmt.Errorf("%d vertices in all frames are too many for exact samples: up to %d are; deliver joints, OBJ, or fewer frames at a time", n, maxVertexSamples)
+	most := maxVertexSamples
+	if format == "usda" {
+		most = maxTextVertices
 	}
-	if samples := pieces * frames.Count(); (format == "glb" || format == "gltf") && samples > maxSamples {
+	if n := s.VertexSamples(o.skip(s)) * frames.Count(); (o.Exact || format == "usda") && n > most {
+		return fmt.Errorf("bodies that bend have %d vertices in all frames: up to %d are accepted here, so bake up to %d frames at a time, leave rigs out, or deliver glTF with joints or an OBJ a frame",
+			n, most, most*frames.Count()/n)
+	}
+	if samples := pieces * frames.Count(); (format == "glb" || format == "gltf" || format == "usda") && samples > maxSamples {
 		return fmt.Errorf("%d pieces in %d frames are %d samples: up to %d are baked at once; bake a range of frames at a time", pieces, frames.Count(), samples, maxSamples)
 	}
 	out := bufio.NewWriterSize(w, 1<<18)
@@ -141,6 +150,9 @@ func baker(w io.Writer, s *rig.Scene, o Options) (add func(*rig.Picture) error, 
 	case "obj.zip":
 		b := obj.NewBaker(w, s, o.skip(s))
 		return b.Frame, b.Close, nil
+	case "usda":
+		b := usda.NewBaker(s, usda.Options{First: o.Frames.First, Frames: o.Frames.Count(), Paths: o.Paths, Skip: o.skip(s)})
+		return func(p *rig.Picture) error { b.Frame(p); return nil }, func() error { return b.Close(w) }, nil
 	case "csv":
 		b, err := csvtab.NewBaker(w, s, o.skip(s))
 		if err != nil {

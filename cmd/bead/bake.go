@@ -24,7 +24,7 @@ func bakeCommand() *cobra.Command {
 	var to, frames string
 	var paths, single, exact bool
 	c := &cobra.Command{Use: "bake SCENE --to FILE", Short: "Bake a scene to an open format", Args: cobra.ExactArgs(1),
-		Long: "Bake SCENE (a document file or demo:NAME) to FILE, whose ending says the format: glb, gltf, csv or obj.zip (one OBJ a frame).\nA bake of frames A-B equals the same frames of the whole bake bit for bit, so a farm may split the range.",
+		Long: "Bake SCENE (a document file or demo:NAME) to FILE, whose ending says the format: glb, gltf, csv, obj.zip (one OBJ a frame) or usda.\nA bake of frames A-B equals the same frames of the whole bake bit for bit, so a farm may split the range.",
 		RunE: func(c *cobra.Command, args []string) (err error) {
 			format, err := formats.FormatOf(to)
 			if err != nil {
@@ -71,7 +71,7 @@ func bakeCommand() *cobra.Command {
 		}}
 	c.Flags().StringVar(&to, "to", "", "the file to write; its ending is the format")
 	c.Flags().StringVar(&frames, "frames", "", "frames A-B to bake (default: the scene's range)")
-	c.Flags().BoolVar(&paths, "paths", false, "take the paths along as lines (glb, gltf)")
+	c.Flags().BoolVar(&paths, "paths", false, "take the paths along as lines (glb, gltf, usda)")
 	c.Flags().BoolVar(&single, "single", false, "make every piece an object of its own with its origin at its centre (glb, gltf)")
 	c.Flags().BoolVar(&exact, "exact", false, "deliver bodies that bend as they are in every frame, as morph targets, instead of as joints (glb, gltf)")
 	_ = c.MarkFlagRequired("to")

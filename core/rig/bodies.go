@@ -276,13 +276,14 @@ func (t *Train) Sections(dst *Pieces, i int, frame float64, places []float64) []
 	return dst.sections
 }
 
-// VertexSamples is the number of vertices of all bodies that bend.
-func (s *Scene) VertexSamples() int {
+// VertexSamples is the number of vertices of all bodies that bend, but for those of rigs that are
+// skipped; nil skips none.
+func (s *Scene) VertexSamples(skip []bool) int {
 	n := 0
 	for i := range s.Trains {
 		t := &s.Trains[i]
 		for k := range t.Layout.Count {
-			if t.Bends() {
+			if t.Bends() && (skip == nil || !skip[i]) {
 				n += t.Body(k).Vertices()
 			}
 		}

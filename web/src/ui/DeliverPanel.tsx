@@ -16,10 +16,13 @@ import { Column } from './RecipeParts'
 const about = {
   glb: 'glTF 2.0, binary: a mesh for each part, a node for each piece, a key on every frame.',
   gltf: 'glTF 2.0 as text, the numbers inside it.',
+  usda: 'USD as text: pieces that refer to their parts, bodies with their points in each frame.',
   csv: 'A table with a row for each frame and piece: place, rotation, scale, distance; of bodies their middle lines.',
   'obj.zip': 'One OBJ a frame in an archive: everything as it stands, with normals and textures.',
 } as const
 type Format = keyof typeof about
+
+const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1e3).toFixed(0)} KB` : `${(bytes / 1e6).toFixed(1)} MB`)
 
 /** Bakes to open formats; long bakes show their progress and can be cancelled. */
 export function DeliverPanel() {
@@ -36,6 +39,7 @@ export function DeliverPanel() {
   const [exact, setExact] = useState(false)
   const bends = useBench((b) => b.answer?.readout.rigs.some((r) => r.body)) ?? false
   const gltf = format === 'glb' || format === 'gltf'
+  const lines = gltf || format === 'usda'
   const [single, setSingle] = useState(false)
   const [job, setJob] = useState<BakeState | null>(null)
   const [error, setError] = useState('')
@@ -68,7 +72,7 @@ export function DeliverPanel() {
           first,
           last,
           rigs: rigs.map((r) => r.id),
-          paths: paths && gltf,
+          paths: paths && lines,
           single: single && gltf,
           exact: exact && gltf,
         }),
@@ -86,7 +90,7 @@ export function DeliverPanel() {
         <Choice
           label="Format"
           value={format}
-          options={['glb', 'gltf', 'csv', 'obj.zip'] as const}
+          options={['glb', 'gltf', 'usda', 'csv', 'obj.zip'] as const}
           names={{ 'obj.zip': 'obj' }}
           onChange={setFormat}
         />
@@ -112,7 +116,7 @@ export function DeliverPanel() {
           ))}
           {doc.rigs.length === 0 && <Box sx={{ color: roles.secondary }}>There is no rig to bake yet.</Box>}
         </Box>
-        {gltf && (
+        {lines && (
           <FormControlLabel
             sx={{ height: 26, ml: -1 }}
             control={<Checkbox size="small" checked={paths} onChange={(e) => setPaths(e.target.checked)} />}
@@ -166,7 +170,7 @@ export function DeliverPanel() {
         )}
         {job?.state === 'finished' && (
           <Box role="status" sx={{ display: 'grid', gap: 0.5 }} data-testid="baked" data-job={job.id}>
-            <Figure label="Baked" value={`${(job.bytes / 1024).toFixed(0)} KB`} word="handed over" tone="good" />
+            <Figure label="Baked" value={size(job.bytes)} word="handed over" tone="good" />
             {job.notes?.map((n) => (
               <Box key={n} sx={{ fontSize: 11, color: roles.secondary }}>
                 {n}

@@ -1,0 +1,492 @@
+// Package usda writes baked scenes as USD text: a layer with Y up, in metres, whose time codes are
+// the frames. Parts are prototypes that pieces refer to; each piece is an Xform that is moved,
+// turned and scaled; bodies that bend are meshes with their points in every frame. The syntax is
+// that of the published "Usd Ascii" grammar and the UsdGeom schemas (Mesh, Xformable, BasisCurves).
+package usda
+
+import (
+	"bufio"
+	"fmt"
+	"io"
+	"strconv"
+	"strings"
+
+	"bead/core/geom"
+	"bead/core/path"
+	"bead/core/rig"
+)
+
+// Options says what goes into a file.
+type Options struct {
+	First, Frames int
+	Paths         bool   // the scene's paths go along as linear curves
+	Skip          []bool // of each rig: left out
+}
+
+// Baker gathers frames and writes the file when it is closed.
+type Baker struct {
+	Options
+	scene    *rig.Scene
+	pieces   [][]track // of each rig that does not bend
+	bodies   [][]frame // of each rig that bends, a frame each
+	fixtures []track
+	wheels   [][]track
+	lines    []track
+	curves   [][][]float32 // of each path, its points in each frame; one where it does not change
+}
+
+// track is what one prim does over the frames: ten floats a frame, as pieces have them.
+type track []float32
+
+type frame struct{ positions, normals []float32 }
+
+// NewBaker prepares a file.
+func NewBaker(s *rig.Scene, o Options) *Baker {
+	b := &Baker{Options: o, scene: s, pieces: make([][]track, len(s.Trains)), bodies: make([][]frame, len(s.Trains)),
+		fixtures: make([]track, len(s.Fixtures)), wheels: make([][]track, len(s.Paths)), lines: make([]track, len(s.Paths)), curves: make([][][]float32, len(s.Paths))}
+	for i := range s.Trains {
+		if !b.skips(i) && !s.Trains[i].Bends() {
+			b.pieces[i] = make([]track, s.Trains[i].Layout.Count)
+		}
+	}
+	for i := range s.Paths {
+		if s.WheelsGo(i, b.skips) {
+			b.wheels[i] = make([]track, s.WheelCount(i))
+		}
+	}
+	return b
+}
+
+func (b *Baker) skips(rig int) bool { return len(b.Skip) > rig && b.Skip[rig] }
+
+func placed(t track, p rig.Place) track { return append(append(t, p[:]...), 1, 1, 1) }
+
+// Frame adds the next frame.
+func (b *Baker) Frame(p *rig.Picture) {
+	for i := range b.scene.Trains {
+		r := &p.Rigs[i]
+		if b.scene.Trains[i].Bends() && !b.skips(i) {
+			b.bodies[i] = append(b.bodies[i], frame{append([]float32(nil), r.Positions...), append([]float32(nil), r.Normals...)})
+		}
+		for k := range b.pieces[i] {
+			b.pieces[i][k] = append(b.pieces[i][k], r.Transforms[k*rig.Stride:(k+1)*rig.Stride]...)
+		}
+	}
+	for i := range b.wheels {
+		pose := p.Paths[i].Rigid()
+		for k := range b.wheels[i] {
+			b.wheels[i][k] = placed(b.wheels[i][k], rig.PlaceOf(pose.Mul(p.Wheels[i][k].Place.Rigid())))
+		}
+	}
+	for i := range b.fixtures {
+		b.fixtures[i] = placed(b.fixtures[i], p.Fixtures[i])
+	}
+	if !b.Paths {
+		return
+	}
+	for i, c := range b.scene.Paths {
+		b.lines[i] = placed(b.lines[i], p.Paths[i])
+		if len(b.curves[i]) == 0 {
+			points, _ := rig.Polyline(c, b.scene.Doc.Paths[i].Chord(c.Length()))
+			b.curves[i] = [][]float32{points}
+			if p.Curves[i] != nil {
+				b.curves[i][0] = evenly(p.Curves[i], len(points)/3)
+			}
+		} else if p.Curves[i] != nil {
+			b.curves[i] = append(b.curves[i], evenly(p.Curves[i], len(b.curves[i][0])/3))
+		}
+	}
+}
+
+// evenly is a path that is deformed over time as n points, the same number in every frame.
+func evenly(c *path.Curve, n int) []float32 {
+	out := make([]float32, 0, 3*n)
+	for i := range n {
+		p, _ := c.At(c.Length() * float64(i) / float64(n-1))
+		out = append(out, float32(p.X), float32(p.Y), float32(p.Z))
+	}
+	return out
+}
+
+// Close writes the file.
+func (b *Baker) Close(out io.Writer) error {
+	w := &writer{Writer: bufio.NewWriterSize(out, 1<<18), names: []map[string]bool{{}}}
+	d, s := b.scene.Doc, b.scene
+	fmt.Fprintf(w, "#usda 1.0\n(\n    defaultPrim = \"World\"\n    doc = %s\n    startTimeCode = %d\n    endTimeCode = %d\n    timeCodesPerSecond = %g\n    framesPerSecond = %g\n    metersPerUnit = 1\n    upAxis = \"Y\"\n)\n\n",
+		quoted(d.Name+", baked by Bead"), b.First, b.First+b.Frames-1, s.Clock.FPS, s.Clock.FPS)
+	w.open("Xform", "World", d.Name)
+	w.open("Scope", "Parts", "")
+	w.line(`token visibility = "invisible"`)
+	parts, round := map[int]string{}, map[[32]byte]string{}
+	use := func(p int) {
+		if _, known := parts[p]; !known {
+			parts[p] = w.part(d.Parts[p].Name, s.Parts[p].Mesh)
+		}
+	}
+	for i := range s.Trains {
+		for k := range b.pieces[i] {
+			use(s.Trains[i].PartOf(k))
+		}
+	}
+	for i := range s.Fixtures {
+		if !b.guides(i) {
+			use(s.Fixtures[i].Part)
+		}
+	}
+	for i := range b.wheels {
+		for k := range b.wheels[i] {
+			key, mesh := s.WheelMesh(i, k)
+			if _, known := round[key]; !known {
+				round[key] = w.part(d.Paths[i].Shape.Wrap.Wheels[k].Name, mesh())
+			}
+		}
+	}
+	w.close()
+	for i := range s.Trains {
+		if b.skips(i) {
+			continue
+		}
+		w.open("Xform", d.Rigs[i].Name, d.Rigs[i].Name)
+		for k := range b.pieces[i] {
+			b.instance(w, fmt.Sprintf("piece %d", k+1), parts[s.Trains[i].PartOf(k)], b.pieces[i][k])
+		}
+		b.writeBodies(w, i)
+		w.close()
+	}
+	for i := range b.wheels {
+		if len(b.wheels[i]) == 0 {
+			continue
+		}
+		w.open("Xform", d.Paths[i].Name+" wheels", d.Paths[i].Name+" wheels")
+		for k := range b.wheels[i] {
+			key, _ := s.WheelMesh(i, k)
+			b.instance(w, d.Paths[i].Shape.Wrap.Wheels[k].Name, round[key], b.wheels[i][k])
+		}
+		w.close()
+	}
+	for i := range s.Fixtures {
+		if !b.guides(i) {
+			b.instance(w, d.Fixtures[i].Name, parts[s.Fixtures[i].Part], b.fixtures[i])
+		}
+	}
+	for i := range b.curves {
+		b.curve(w, i)
+	}
+	w.close()
+	return w.Flush()
+}
+
+func (b *Baker) guides(fixture int) bool {
+	d := b.scene.Doc
+	return d.Fixtures[fixture].Guide || d.Parts[b.scene.Fixtures[fixture].Part].Guide
+}
+
+// instance writes a prim that refers to a part and does what its track says.
+func (b *Baker) instance(w *writer, name, part string, t track) {
+	w.openWith("Xform", name, name, "    prepend references = </World/Parts/"+part+">\n")
+	b.moves(w, t)
+	w.close()
+}
+
+// moves writes the operations of an Xform. A piece that is not there has scale 0: it is made
+// invisible instead, since a scale of nothing has no inverse.
+func (b *Baker) moves(w *writer, t track) {
+	at := func(f, i int) float32 { return t[f*rig.Stride+i] }
+	frames := len(t) / rig.Stride
+	gone, scale := false, float32(1)
+	for f := range frames {
+		if at(f, 7) == 0 {
+			gone = true
+		} else {
+			scale = at(f, 7)
+		}
+	}
+	same := func(from, n int) bool {
+		for f := 1; f < frames; f++ {
+			for i := from; i < from+n; i++ {
+				if at(f, i) != at(0, i) {
+					return false
+				}
+			}
+		}
+		return true
+	}
+	place := func(f int) { w.tuple(at(f, 0), at(f, 1), at(f, 2)) }
+	// From frame to frame on the same half of all rotations, the real part first.
+	signs := make([]float32, frames)
+	for f := range frames {
+		signs[f] = 1
+		if f > 0 {
+			dot := at(f, 3)*at(f-1, 3) + at(f, 4)*at(f-1, 4) + at(f, 5)*at(f-1, 5) + at(f, 6)*at(f-1, 6)
+			if dot*signs[f-1] < 0 {
+				signs[f] = -1
+			}
+		}
+	}
+	turn := func(f int) {
+		g := signs[f]
+		w.tuple(g*at(f, 6), g*at(f, 3), g*at(f, 4), g*at(f, 5))
+	}
+	b.value(w, "double3 xformOp:translate", same(0, 3), place)
+	b.value(w, "quatf xformOp:orient", same(3, 4), turn)
+	w.once("float3 xformOp:scale", func() { w.tuple(scale, scale, scale) })
+	w.line(`uniform token[] xformOpOrder = ["xformOp:translate", "xformOp:orient", "xformOp:scale"]`)
+	if gone {
+		b.value(w, "token visibility", same(7, 1), func(f int) {
+			if at(f, 7) == 0 {
+				w.WriteString(`"invisible"`)
+			} else {
+				w.WriteString(`"inherited"`)
+			}
+		})
+	}
+}
+
+// value writes an attribute: once where it stays the same, else in every frame.
+func (b *Baker) value(w *writer, what string, same bool, of func(f int)) {
+	if same {
+		w.once(what, func() { of(0) })
+		return
+	}
+	w.indent()
+	w.WriteString(what)
+	w.WriteString(".timeSamples = {\n")
+	for f := range b.Frames {
+		w.indent()
+		fmt.Fprintf(w, "    %d: ", b.First+f)
+		of(f)
+		w.WriteString(",\n")
+	}
+	w.line("}")
+}
+
+// writeBodies writes the pieces of a rig that take the form of their path.
+func (b *Baker) writeBodies(w *writer, i int) {
+	frames := b.bodies[i]
+	if len(frames) == 0 {
+		return
+	}
+	t := &b.scene.Trains[i]
+	from := 0
+	for k := range t.Layout.Count {
+		m := b.scene.Parts[t.PartOf(k)].Mesh
+		to := from + len(m.Positions)
+		same := true
+		for f := 1; f < len(frames) && same; f++ {
+			for v := from; v < to && same; v++ {
+				same = frames[f].positions[v] == frames[0].positions[v]
+			}
+		}
+		w.open("Mesh", fmt.Sprintf("piece %d", k+1), fmt.Sprintf("piece %d", k+1))
+		w.faces(m)
+		b.value(w, "float3[] extent", same, func(f int) { w.extent(frames[f].positions[from:to]) })
+		b.value(w, "point3f[] points", same, func(f int) { w.list(frames[f].positions[from:to], 3) })
+		b.value(w, "normal3f[] normals", same, func(f int) { w.list(frames[f].normals[from:to], 3) })
+		w.line(`uniform token subdivisionScheme = "none"`)
+		w.close()
+		from = to
+	}
+}
+
+func (b *Baker) curve(w *writer, i int) {
+	points := b.curves[i]
+	if len(points) == 0 {
+		return
+	}
+	w.open("BasisCurves", b.scene.Doc.Paths[i].Name, b.scene.Doc.Paths[i].Name)
+	w.line(`uniform token type = "linear"`)
+	w.line(fmt.Sprintf("int[] curveVertexCounts = [%d]", len(points[0])/3))
+	of := func(f int) []float32 { return points[min(f, len(points)-1)] }
+	b.value(w, "float3[] extent", len(points) == 1, func(f int) { w.extent(of(f)) })
+	b.value(w, "point3f[] points", len(points) == 1, func(f int) { w.list(of(f), 3) })
+	b.moves(w, b.lines[i])
+	w.close()
+}
+
+// writer writes prims within one another.
+type writer struct {
+	*bufio.Writer
+	names []map[string]bool // of the prims in each that is open
+	buf   []byte
+}
+
+func (w *writer) indent() {
+	for range len(w.names) - 1 {
+		w.WriteString("    ")
+	}
+}
+
+func (w *writer) line(text string) {
+	w.indent()
+	w.WriteString(text)
+	w.WriteString("\n")
+}
+
+func (w *writer) open(kind, name, shown string) string { return w.openWith(kind, name, shown, "") }
+
+// openWith begins a prim under a name that its parent has once, with the name that people see and
+// other metadata. It returns the name.
+func (w *writer) openWith(kind, name, shown, meta string) string {
+	id := identifier(name)
+	used := w.names[len(w.names)-1]
+	for n, base := 2, id; used[id]; n++ {
+		id = fmt.Sprintf("%s_%d", base, n)
+	}
+	used[id] = true
+	if shown != "" {
+		meta = "    displayName = " + quoted(shown) + "\n" + meta
+	}
+	w.indent()
+	fmt.Fprintf(w, "def %s \"%s\"", kind, id)
+	if meta != "" {
+		w.WriteString(" (\n")
+		for _, l := range strings.SplitAfter(strings.TrimSuffix(meta, "\n"), "\n") {
+			w.indent()
+			w.WriteString(l)
+		}
+		w.WriteString("\n")
+		w.indent()
+		w.WriteString(")")
+	}
+	w.WriteString("\n")
+	w.line("{")
+	w.names = append(w.names, map[string]bool{})
+	return id
+}
+
+func (w *writer) close() {
+	w.names = w.names[:len(w.names)-1]
+	w.line("}")
+	w.WriteString("\n")
+}
+
+// once writes an attribute that stays the same.
+func (w *writer) once(what string, value func()) {
+	w.indent()
+	w.WriteString(what)
+	w.WriteString(" = ")
+	value()
+	w.WriteString("\n")
+}
+
+// part writes a prototype and returns its name.
+func (w *writer) part(name string, m *geom.Mesh) string {
+	id := w.open("Xform", name, name)
+	w.open("Mesh", "mesh", "")
+	w.faces(m)
+	w.once("float3[] extent", func() { w.extent(m.Positions) })
+	w.once("point3f[] points", func() { w.list(m.Positions, 3) })
+	w.once("normal3f[] normals", func() { w.list(m.Normals, 3) })
+	w.line(`uniform token subdivisionScheme = "none"`)
+	w.close()
+	w.close()
+	return id
+}
+
+// faces writes a mesh's triangles and textures.
+func (w *writer) faces(m *geom.Mesh) {
+	w.indent()
+	w.WriteString("int[] faceVertexCounts = [")
+	for i := 0; i < len(m.Indices); i += 3 {
+		if i > 0 {
+			w.WriteString(", ")
+		}
+		w.WriteString("3")
+	}
+	w.WriteString("]\n")
+	w.indent()
+	w.WriteString("int[] faceVertexIndices = [")
+	for i, v := range m.Indices {
+		if i > 0 {
+			w.WriteString(", ")
+		}
+		w.buf = strconv.AppendUint(w.buf[:0], uint64(v), 10)
+		w.Write(w.buf)
+	}
+	w.WriteString("]\n")
+	w.line("color3f[] primvars:displayColor = [(0.35, 0.4, 0.42)]")
+	if len(m.UVs) > 0 {
+		w.indent()
+		w.WriteString("texCoord2f[] primvars:st = ")
+		w.list(m.UVs, 2)
+		w.WriteString(" (\n")
+		w.line(`    interpolation = "vertex"`)
+		w.line(")")
+	}
+}
+
+func (w *writer) number(x float32) {
+	w.buf = strconv.AppendFloat(w.buf[:0], float64(x), 'g', -1, 32)
+	w.Write(w.buf)
+}
+
+func (w *writer) tuple(v ...float32) {
+	w.WriteString("(")
+	for i, x := range v {
+		if i > 0 {
+			w.WriteString(", ")
+		}
+		w.number(x)
+	}
+	w.WriteString(")")
+}
+
+func (w *writer) list(v []float32, width int) {
+	w.WriteString("[")
+	for i := 0; i < len(v); i += width {
+		if i > 0 {
+			w.WriteString(", ")
+		}
+		w.tuple(v[i : i+width]...)
+	}
+	w.WriteString("]")
+}
+
+func (w *writer) extent(v []float32) {
+	if len(v) == 0 {
+		w.WriteString("[]")
+		return
+	}
+	lo, hi := [3]float32(v[:3]), [3]float32(v[:3])
+	for i, x := range v {
+		lo[i%3], hi[i%3] = min(lo[i%3], x), max(hi[i%3], x)
+	}
+	w.WriteString("[")
+	w.tuple(lo[:]...)
+	w.WriteString(", ")
+	w.tuple(hi[:]...)
+	w.WriteString("]")
+}
+
+// identifier makes a prim's name of any: letters, digits and _, not beginning with a digit.
+func identifier(name string) string {
+	id := strings.Map(func(r rune) rune {
+		if r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z' || r >= '0' && r <= '9' {
+			return r
+		}
+		return '_'
+	}, name)
+	if id == "" || id[0] >= '0' && id[0] <= '9' {
+		id = "_" + id
+	}
+	return id
+}
+
+// quoted is a string as the grammar has it.
+func quoted(s string) string {
+	var b strings.Builder
+	b.WriteByte('"')
+	for _, r := range s {
+		switch {
+		case r == '"' || r == '\\':
+			b.WriteByte('\\')
+			b.WriteRune(r)
+		case r < ' ' || r == 0x7f:
+			b.WriteByte(' ')
+		default:
+			b.WriteRune(r)
+		}
+	}
+	b.WriteByte('"')
+	return b.String()
+}

@@ -1,0 +1,241 @@
+package usda_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"math"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"bead/core/rig"
+	"bead/core/scene"
+	"bead/demo"
+	"bead/formats"
+	"bead/formats/usda"
+)
+
+func compile(t *testing.T, d *scene.Document) *rig.Scene {
+	t.Helper()
+	k := rig.Compiler{Meshes: formats.LibraryOf(d).Mesh}
+	s, err := k.Compile(d)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return s
+}
+
+func bake(t *testing.T, s *rig.Scene, first, frames int) string {
+	t.Helper()
+	b := usda.NewBaker(s, usda.Options{First: first, Frames: frames, Paths: true})
+	var pic rig.Picture
+	for n := range frames {
+		s.Frame(&pic, first+n)
+		b.Frame(&pic)
+	}
+	var out bytes.Buffer
+	if err := b.Close(&out); err != nil {
+		t.Fatal(err)
+	}
+	return out.String()
+}
+
+// read is what three's USDLoader and its parser (npm three) find in a layer.
+type read struct {
+	Layer  map[string]any
+	Placed map[string][9]float64 // place, rotation, scale, corners
+	At     []map[string]struct {
+		Translate  []*float64 `json:"xformOp:translate"`
+		Orient     []float64  `json:"xformOp:orient"` // x y z w, as the reader turns it
+		Scale      []float64  `json:"xformOp:scale"`
+		Visibility string
+		Points     []float64
+		Normals    []float64
+	}
+}
+
+func stranger(t *testing.T, text string, frames ...int) (r read) {
+	t.Helper()
+	if _, err := os.Stat("../../web/node_modules/three"); err != nil {
+		t.Skip("the front end's packages are not installed: make setup")
+	}
+	file := filepath.Join(t.TempDir(), "a.usda")
+	if err := os.WriteFile(file, []byte(text), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	args := []string{"tools/read-usda.mjs", file}
+	for _, f := range frames {
+		args = append(args, fmt.Sprint(f))
+	}
+	cmd := exec.Command("node", args...)
+	cmd.Dir, cmd.Stderr = "../../web", os.Stderr
+	out, err := cmd.Output()
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := json.Unmarshal(out, &r); err != nil {
+		t.Fatal(err)
+	}
+	return r
+}
+
+func prim(name string) string { return strings.NewReplacer(" ", "_").Replace(name) }
+
+// same reports whether a place that was read is a piece's; a rotation and its negative are one.
+func same(want []float32, p, q []float64) bool {
+	dot := 0.0
+	for i := range 4 {
+		dot += float64(want[3+i]) * q[i]
+	}
+	for i := range 7 {
+		have := 0.0
+		if i < 3 {
+			have = p[i]
+		} else {
+			have = math.Copysign(1, dot) * q[i-3]
+		}
+		if math.Abs(have-float64(want[i])) > 1e-6*math.Max(1, math.Abs(have)) {
+			return false
+		}
+	}
+	return true
+}
+
+// A stranger reads the core's numbers: pieces, whether they are there, and every point and normal
+// of bodies in frames of a range; and the loader puts all of one frame where the core has it.
+func TestAStrangerReadsTheSame(t *testing.T) {
+	for _, name := range []string{"hump", "hull-plates", "float-line", "bucket-ladder"} {
+		d, err := demo.Scene(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		s := compile(t, d)
+		const first, frames = 40, 6
+		text := bake(t, s, first, frames)
+		got := stranger(t, text, first, first+3, first+frames-1)
+		for k, want := range map[string]any{"upAxis": "Y", "metersPerUnit": 1.0, "timeCodesPerSecond": d.FPS, "defaultPrim": "World"} {
+			if got.Layer[k] != want {
+				t.Errorf("%s: %s is %v, want %v", name, k, got.Layer[k], want)
+			}
+		}
+		if !strings.Contains(text, "startTimeCode = 40\n") || !strings.Contains(text, "endTimeCode = 45\n") {
+			t.Errorf("%s: the range is not said", name)
+		}
+		var pic rig.Picture
+		for i, f := range []int{first, first + 3, first + frames - 1} {
+			s.Frame(&pic, f)
+			for n := range s.Trains {
+				train, r, from := &s.Trains[n], &pic.Rigs[n], 0
+				for k := range train.Layout.Count {
+					path := fmt.Sprintf("/World/%s/piece_%d", prim(d.Rigs[n].Name), k+1)
+					have, ok := got.At[i][path]
+					if !ok {
+						t.Fatalf("%s: no %s", name, path)
+					}
+					if train.Bends() {
+						m := s.Parts[train.PartOf(k)].Mesh
+						to := from + len(m.Positions)
+						if !equal(have.Points, r.Positions[from:to]) || !equal(have.Normals, r.Normals[from:to]) {
+							t.Errorf("%s, frame %d: %s has other points or normals", name, f, path)
+						}
+						from = to
+						continue
+					}
+					x := r.Transforms[k*rig.Stride : (k+1)*rig.Stride]
+					if there := have.Visibility != "invisible"; there != (x[7] != 0) {
+						t.Errorf("%s, frame %d: %s is there: %v", name, f, path, there)
+					}
+					p := []float64{*have.Translate[0], *have.Translate[1], *have.Translate[2]}
+					if !same(x, p, have.Orient) || x[7] != 0 && math.Abs(have.Scale[1]-float64(x[7])) > 1e-6 {
+						t.Errorf("%s, frame %d: %s is at %v %v %v, want %v", name, f, path, p, have.Orient, have.Scale, x)
+					}
+				}
+			}
+		}
+		one := stranger(t, bake(t, s, 60, 1), 60)
+		s.Frame(&pic, 60)
+		for n := range s.Trains {
+			for k := range s.Trains[n].Layout.Count {
+				at := one.Placed[fmt.Sprintf("/World/%s/piece_%d", prim(d.Rigs[n].Name), k+1)]
+				if m := s.Parts[s.Trains[n].PartOf(k)].Mesh; s.Trains[n].Bends() {
+					if int(at[8]) != len(m.Indices) {
+						t.Errorf("%s: piece %d of %s has %g corners, want %d", name, k+1, d.Rigs[n].Name, at[8], len(m.Indices))
+					}
+				} else if x := pic.Rigs[n].Transforms[k*rig.Stride:]; x[7] != 0 && !same(x, at[:3], at[3:7]) {
+					t.Errorf("%s: the loader puts piece %d of %s at %v, want %v", name, k+1, d.Rigs[n].Name, at, x[:8])
+				}
+			}
+		}
+		for i := range s.Fixtures {
+			if d.Fixtures[i].Guide || d.Parts[s.Fixtures[i].Part].Guide {
+				continue
+			}
+			if at := one.Placed["/World/"+prim(d.Fixtures[i].Name)]; !same(pic.Fixtures[i][:], at[:3], at[3:7]) {
+				t.Errorf("%s: fixture %s is at %v", name, d.Fixtures[i].Name, at)
+			}
+		}
+	}
+}
+
+func equal(have []float64, want []float32) bool {
+	if len(have) != len(want) {
+		return false
+	}
+	for i := range have {
+		if math.Abs(have[i]-float64(want[i])) > 1e-6*math.Max(1, math.Abs(have[i])) {
+			return false
+		}
+	}
+	return true
+}
+
+// Names that are no identifiers, alike or hostile give prims of their own that are read back; what
+// is guide only or left out does not go along, and a part of a range equals that of the whole.
+func TestNamesAndRanges(t *testing.T) {
+	d, err := demo.Scene("sounding-dart")
+	if err != nil {
+		t.Fatal(err)
+	}
+	d.Name = "a \"quoted\\name\"\n#usda"
+	for i := range d.Rigs {
+		d.Rigs[i].Name = "7 lamps)"
+	}
+	s := compile(t, d)
+	got := stranger(t, bake(t, s, 1, 1), 1)
+	for _, path := range []string{"/World/_7_lamps_/piece_1", "/World/_7_lamps__2/piece_1"} {
+		if _, ok := got.Placed[path]; !ok {
+			t.Errorf("no %s", path)
+		}
+	}
+	whole, part := bake(t, s, 1, 12), bake(t, s, 5, 3)
+	lines := map[string]bool{}
+	for _, l := range strings.Split(whole, "\n") {
+		lines[l] = true
+	}
+	samples := 0
+	for _, l := range strings.Split(part, "\n") {
+		if x := strings.TrimSpace(l); len(x) > 3 && strings.ContainsAny(x[:1], "567") && strings.Contains(x, ": (") {
+			samples++
+			if !lines[l] {
+				t.Fatalf("not in the whole bake: %s", l)
+			}
+		}
+	}
+	if samples < 6 {
+		t.Errorf("frames 5-7 alone differ from those of the whole bake (%d samples)", samples)
+	}
+	b := usda.NewBaker(s, usda.Options{First: 1, Frames: 1, Skip: []bool{true, false}})
+	var pic rig.Picture
+	s.Frame(&pic, 1)
+	b.Frame(&pic)
+	var out bytes.Buffer
+	if err := b.Close(&out); err != nil {
+		t.Fatal(err)
+	}
+	if n := strings.Count(out.String(), `def Xform "_7_lamps`); n != len(d.Rigs)-1 || strings.Contains(out.String(), "BasisCurves") {
+		t.Errorf("%d of %d rigs go along", n, len(d.Rigs))
+	}
+}
