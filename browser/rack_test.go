@@ -79,6 +79,12 @@ func TestRackAndRecipe(t *testing.T) {
 	r.storedIs(`s.doc.rigs[0].facing.turns === 2 && s.doc.rigs[0].facing.mode === 'least-twist'`)
 	r.ok(p.Type(r.labelled("Roll"), "0.25 turn"))
 	r.storedIs(`s.doc.rigs[0].facing.roll === 90`)
+	r.ok(p.Click("[data-step=spacing]"))
+	r.ok(p.ClickText("scatter"))
+	r.storedIs(`s.doc.rigs[0].spacing.mode === 'scatter' && s.doc.rigs[0].spacing.seed === 1`)
+	r.ok(p.Type(r.labelled("Even, 0–1"), "0.5"))
+	r.storedIs(`s.doc.rigs[0].spacing.even === 0.5`)
+	r.ok(p.Wait(`document.querySelector('[data-gauge=spacing]').textContent.includes('scattered')`))
 
 	// Names, copies, units, range and rate.
 	r.ok(p.Type(`input[aria-label="Name of the rig"]`, "Kelp chain"))

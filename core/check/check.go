@@ -196,7 +196,7 @@ func (m *measure) spacing() Result {
 			if d[i-1] >= 0 && d[i] <= now.Curve.Length() {
 				step = now.Curve.Between(d[i-1], d[i])
 			}
-			if off := step - now.Layout.Pitch; math.Abs(off) > math.Abs(r.Value) {
+			if off := step - (now.Layout.At(i) - now.Layout.At(i-1)); math.Abs(off) > math.Abs(r.Value) {
 				r.Value, worstPiece, worstFrame = off, i, frame
 			}
 		}
@@ -209,6 +209,15 @@ func (m *measure) spacing() Result {
 	}
 	if !settled {
 		r.Text = "At no frame that was looked at have all pieces arrived: lengthen the range or let them arrive sooner."
+		return r
+	}
+	if places := t.Layout.Places; places != nil && r.State != Outside {
+		least, most := math.Inf(1), 0.0
+		for i := 1; i < len(places); i++ {
+			least, most = min(least, places[i]-places[i-1]), max(most, places[i]-places[i-1])
+		}
+		r.Word = "scattered"
+		r.Text = fmt.Sprintf("From piece to piece along the path: from %.1f to %.1f mm, %.1f mm on average, at most %.4f mm off.", least*1000, most*1000, t.Layout.Pitch*1000, math.Abs(r.Value)*1000)
 		return r
 	}
 	r.Text = fmt.Sprintf("From piece to piece along the path: %.3f mm, at most %.4f mm off.", t.Layout.Pitch*1000, math.Abs(r.Value)*1000)
@@ -248,7 +257,7 @@ func (m *measure) seam() Result {
 		if over <= 0 {
 			over += now.Curve.Length()
 		}
-		if v := over - now.Layout.Pitch; math.Abs(v) > max(math.Abs(r.Value), 1e-9*now.Curve.Length()) {
+		if v := over - now.Layout.Closing(); math.Abs(v) > max(math.Abs(r.Value), 1e-9*now.Curve.Length()) {
 			r.Value, first = v, f
 		}
 	}

@@ -125,3 +125,32 @@ func TestOpenPathHasNoSeam(t *testing.T) {
 		t.Errorf("results %v", r)
 	}
 }
+
+// Scattered pieces are no fault: their spacing is said, the loop closes, and meets only when each
+// piece has come back to its own place, for which there is a press.
+func TestScattered(t *testing.T) {
+	const scatter = `{"mode":"scatter","count":20,"seed":5,"gap":0.05}`
+	length := 6 + math.Pi
+	for turns, want := range map[float64]check.State{0.5: check.Outside, 1: check.Inside, 2: check.Inside} {
+		r := measure(t, slot, scatter, fmt.Sprintf(`"facing":{"mode":"loopside"},"travel":{"speed":%.17g}`, turns*length/2))
+		for _, id := range []string{"spacing", "seam", "flips"} {
+			if r[id].State != check.Inside {
+				t.Errorf("%s: %+v", id, r[id])
+			}
+		}
+		if r["spacing"].Word != "scattered" || !strings.Contains(r["spacing"].Text, "from 2") {
+			t.Errorf("spacing says %q: %s", r["spacing"].Word, r["spacing"].Text)
+		}
+		if r["loop"].State != want {
+			t.Errorf("%g turns: %+v", turns, r["loop"])
+		}
+		if want == check.Outside && (len(r["loop"].Remedies) != 1 || !strings.Contains(r["loop"].Remedies[0].Label, "1 round of 20 pieces")) {
+			t.Errorf("%g turns: %+v", turns, r["loop"].Remedies)
+		}
+	}
+	if _, err := scene.Decode([]byte(`{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":48},
+"paths":[{"id":"p","name":"p","shape":` + slot + `}],"parts":[{"id":"a","name":"a","shape":{"box":{"side":0.2,"height":0.1,"length":0.19}}}],
+"rigs":[{"id":"r","name":"r","kind":"train","path":"p","part":"a","seat":"ends","spacing":` + scatter + `,"facing":{"mode":"loopside"},"travel":0}]}`)); err == nil || !strings.Contains(err.Error(), "not scattered") {
+		t.Errorf("on pins: %v", err)
+	}
+}

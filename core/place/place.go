@@ -6,6 +6,8 @@ import (
 	"fmt"
 	"math"
 	"sort"
+
+	"bead/core/geom"
 )
 
 // Mode says what the person sets and what follows from it.
@@ -16,6 +18,7 @@ const (
 	SetCount Mode = "set count" // the pitch follows: the pieces fill the path evenly
 	SetPitch Mode = "set pitch" // the count follows: as many as fit, the rest stays open
 	CloseUp  Mode = "close up"  // the nearest whole count, what is left goes to Rest
+	Scatter  Mode = "scatter"   // the count is set; the pieces stand at random, by a seed
 )
 
 // Rest says what takes up what is left over when closing up.
@@ -39,9 +42,13 @@ type Spec struct {
 	Pitch float64
 	Gap   float64
 	Rest  Rest
+	// Of Scatter: the seed, and how even it is, from 0 (at random, but no two nearer than a
+	// part's length and the gap) to 1 (evenly).
+	Seed int64
+	Even float64
 }
 
-// Layout is where the pieces stand before travel: piece i at i times Pitch.
+// Layout is where the pieces stand before travel, which At tells.
 type Layout struct {
 	Count int
 	Pitch float64 // metres from one piece to the next along the path
@@ -51,6 +58,25 @@ type Layout struct {
 	// a path that comes round, else the length left free at the end. Negative: they
 	// overlap.
 	Seam float64
+	// Places are where scattered pieces stand; nil where they are a pitch apart. Pitch is then
+	// that on average.
+	Places []float64
+}
+
+// At is how far from the first piece i stands.
+func (l *Layout) At(i int) float64 {
+	if l.Places != nil {
+		return l.Places[i]
+	}
+	return float64(i) * l.Pitch
+}
+
+// Closing is how far it is from the last piece to the first of the next round.
+func (l *Layout) Closing() float64 {
+	if l.Places != nil {
+		return l.Pitch*float64(l.Count) - l.Places[l.Count-1]
+	}
+	return l.Pitch
 }
 
 // FieldError is a fault of one field of a Spec.
@@ -66,11 +92,14 @@ func Solve(length float64, comesRound bool, s Spec, partLength float64) (Layout,
 	if !(length > 0) {
 		return Layout{}, &FieldError{"", "the path has no length"}
 	}
-	if s.Mode == SetCount {
+	if s.Mode == SetCount || s.Mode == Scatter {
 		if s.Count < 1 || s.Count > MaxPieces {
 			return Layout{}, &FieldError{"count", fmt.Sprintf("%d pieces are not accepted: a count from 1 to %d is", s.Count, MaxPieces)}
 		}
 		n := float64(s.Count)
+		if s.Mode == Scatter && s.Count > 1 {
+			return scatter(length, comesRound, s, partLength)
+		}
 		switch {
 		case comesRound:
 			return Layout{Count: s.Count, Pitch: length / n}, nil
@@ -114,7 +143,7 @@ func Solve(length float64, comesRound bool, s Spec, partLength float64) (Layout,
 			return Layout{}, &FieldError{"rest", fmt.Sprintf("%q is not accepted: pitch and slack are", s.Rest)}
 		}
 	default:
-		return Layout{}, &FieldError{"mode", fmt.Sprintf("%q is not a spacing: set count, set pitch and close up are", s.Mode)}
+		return Layout{}, &FieldError{"mode", fmt.Sprintf("%q is not a spacing: set count, set pitch, close up and scatter are", s.Mode)}
 	}
 	count := whole
 	if !comesRound {
@@ -128,6 +157,40 @@ func Solve(length float64, comesRound bool, s Spec, partLength float64) (Layout,
 		seam = 0
 	}
 	return Layout{Count: count, Pitch: pitch, Asked: pitch, Seam: seam}, nil
+}
+
+// scatter lays out pieces at random places of which no two are nearer than least: what is left of
+// the length is parted by exponential shares, as uniformly thrown places part it (order statistics,
+// any textbook of probability).
+func scatter(length float64, comesRound bool, s Spec, partLength float64) (Layout, error) {
+	gaps := s.Count
+	if !comesRound {
+		gaps--
+	}
+	least := max(partLength+s.Gap, 0)
+	free := length - float64(gaps)*least
+	if !(free >= 0) {
+		most := int(length / least)
+		if !comesRound {
+			most++
+		}
+		return Layout{}, &FieldError{"count", fmt.Sprintf("%d pieces at least %.4g m apart do not fit on %.4g m: up to %d do, or more with a smaller gap", s.Count, least, length, most)}
+	}
+	chance := geom.Chance(s.Seed)
+	out := Layout{Count: s.Count, Pitch: length / float64(gaps), Places: make([]float64, s.Count)}
+	shares, sum := make([]float64, gaps), 0.0
+	for i := range shares {
+		shares[i] = -math.Log(1 - chance.Next())
+		sum += shares[i]
+	}
+	at := 0.0
+	for i := range gaps {
+		at += s.Even*out.Pitch + (1-s.Even)*(least+free*shares[i]/sum)
+		if i+1 < s.Count {
+			out.Places[i+1] = at
+		}
+	}
+	return out, nil
 }
 
 // Ease says how a value goes from one place to the next.

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"math"
 	"math/rand/v2"
+	"reflect"
 	"testing"
 
 	"bead/core/geom"
@@ -33,7 +34,7 @@ func TestSolve(t *testing.T) {
 		{"62 shoes of 190 mm close but for rounding", 62 * 0.19, true, place.Spec{Mode: place.SetPitch, Pitch: 0.19}, 1, place.Layout{Count: 62, Pitch: 0.19, Asked: 0.19}},
 	} {
 		got, err := place.Solve(tc.length, tc.round, tc.spec, tc.part)
-		if err != nil || got != tc.want {
+		if err != nil || !reflect.DeepEqual(got, tc.want) {
 			t.Errorf("%s: %+v, %v; want %+v", tc.name, got, err, tc.want)
 		}
 	}
@@ -42,6 +43,7 @@ func TestSolve(t *testing.T) {
 		spec  place.Spec
 	}{
 		{"count", place.Spec{Mode: place.SetCount, Count: -3}}, {"count", place.Spec{Mode: place.SetCount, Count: 1_000_000}},
+		{"count", place.Spec{Mode: place.Scatter, Count: 13}}, {"count", place.Spec{Mode: place.Scatter, Count: 6, Gap: 1.5}},
 		{"pitch", place.Spec{Mode: place.SetPitch, Pitch: -1}}, {"gap", place.Spec{Mode: place.SetPitch, Pitch: 1, Gap: -2}},
 		{"pitch", place.Spec{Mode: place.CloseUp, Pitch: math.NaN()}}, {"pitch", place.Spec{Mode: place.SetPitch, Pitch: 1e-7}},
 		{"pitch", place.Spec{Mode: place.SetPitch, Pitch: 99}}, {"mode", place.Spec{Mode: "guess", Pitch: 1}},
@@ -202,5 +204,64 @@ func TestByDistance(t *testing.T) {
 	}
 	if v, _ := place.ByDistance(nil, 3, 10, true); v != 0 {
 		t.Error("no marks give something")
+	}
+}
+
+// Scattered pieces keep their least distance, close the loop, are the same for the same seed and
+// even where told so; a gap beyond the least is longer than a share x of what is free with the
+// chance (1-x)^(n-1), that of places thrown uniformly (order statistics).
+func TestScatter(t *testing.T) {
+	const n, length, part, gap = 8, 12.0, 0.5, 0.25
+	spec := place.Spec{Mode: place.Scatter, Count: n, Gap: gap}
+	solve := func(spec place.Spec, round bool) place.Layout {
+		t.Helper()
+		l, err := place.Solve(length, round, spec, part)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return l
+	}
+	longer := [3]int{}
+	shares := [3]float64{0.05, 0.15, 0.3}
+	const seeds = 4000
+	for seed := range int64(seeds) {
+		spec.Seed = seed
+		l := solve(spec, true)
+		sum := 0.0
+		for i := range n {
+			g := l.Closing()
+			if i+1 < n {
+				g = l.At(i+1) - l.At(i)
+			}
+			if sum += g; g < part+gap-1e-12 {
+				t.Fatalf("seed %d: %g from piece %d to the next", seed, g, i+1)
+			}
+			for k, x := range shares {
+				if i == 3 && g-part-gap > x*(length-n*(part+gap)) {
+					longer[k]++
+				}
+			}
+		}
+		if math.Abs(sum-length) > 1e-12 || l.At(0) != 0 {
+			t.Fatalf("seed %d: all gaps are %g", seed, sum)
+		}
+	}
+	for k, x := range shares {
+		if got, want := float64(longer[k])/seeds, math.Pow(1-x, n-1); math.Abs(got-want) > 0.025 {
+			t.Errorf("longer than %g of what is free: %.3f, want %.3f", x, got, want)
+		}
+	}
+	a, again := solve(spec, true), solve(spec, true)
+	spec.Seed++
+	if b := solve(spec, true); !reflect.DeepEqual(a, again) || reflect.DeepEqual(a, b) {
+		t.Error("the same seed gave other places, or another the same")
+	}
+	open := solve(spec, false)
+	if last := open.At(n - 1); math.Abs(last-length) > 1e-12 {
+		t.Errorf("from end to end the last stands at %g", last)
+	}
+	spec.Even = 1
+	if even := solve(spec, true); math.Abs(even.At(5)-5*length/n) > 1e-12 {
+		t.Errorf("evenly, piece 6 stands at %g", even.At(5))
 	}
 }

@@ -347,7 +347,7 @@ func (t *Train) Deviation() (most float64, piece int) {
 	base := t.base(frame)
 	const looks = 200 // pieces that are looked at, evenly over all of them
 	for i := 0; i < now.Layout.Count; i += now.Layout.Count/looks + 1 {
-		at := t.wrap(now.Curve, base+float64(i)*now.Layout.Pitch)
+		at := t.wrap(now.Curve, base+now.Layout.At(i))
 		part := &t.scene.Parts[t.PartOf(i)]
 		a, box := &part.Axes, part.Bounds
 		mid := now.Field.Frame(at)

@@ -12,7 +12,7 @@ import (
 // layOut solves the spacing of a train on its path.
 func (t *Train) layOut(curve *path.Curve, partLength float64) (place.Layout, error) {
 	sp := &t.rig.Spacing
-	spec := place.Spec{Mode: sp.Mode, Count: sp.Count, Pitch: sp.Pitch, Gap: sp.Gap, Rest: sp.Rest}
+	spec := place.Spec{Mode: sp.Mode, Count: sp.Count, Pitch: sp.Pitch, Gap: sp.Gap, Rest: sp.Rest, Seed: sp.Seed, Even: sp.Even}
 	layout, err := place.Solve(curve.Length(), t.ComesRound, spec, partLength)
 	if err != nil || !t.Pinned {
 		return layout, err
@@ -120,6 +120,9 @@ func (t *Train) PartOf(piece int) int {
 // Pattern is the number of pieces after which their parts repeat, round and round where
 // the train comes round; 1 where all are alike.
 func (t *Train) Pattern() int {
+	if t.Layout.Places != nil {
+		return t.Layout.Count
+	}
 	n := len(t.Kinds)
 	if n == 0 {
 		return 1

@@ -76,7 +76,7 @@ func (t *Train) Distance(i int, frame float64) float64 {
 		r := t.ReachOf(i, frame)
 		return r.Tail + anchorShare[b.Anchor]*(r.Head-r.Tail)
 	}
-	return t.base(frame) + float64(i)*t.At(frame).Layout.Pitch
+	return t.base(frame) + t.At(frame).Layout.At(i)
 }
 
 // base is where piece 0 stands.
@@ -170,7 +170,7 @@ func (t *Train) frame(dst *Pieces, frame float64) {
 		return
 	}
 	for i := range n {
-		d := start + float64(i)*now.Layout.Pitch
+		d := start + now.Layout.At(i)
 		scale := float32(t.scale)
 		if t.coming != nil || t.going != nil {
 			there, shown := t.underWay(i, d, frame)

@@ -219,6 +219,12 @@ func (c *checker) rig(at string, r *Rig) {
 	if r.Seat != SeatPivot && r.Kind == KindRider {
 		c.say(at+".seat", "a rider sits on its pivot")
 	}
+	if r.Seat == SeatEnds && r.Spacing.Mode == place.Scatter {
+		c.say(at+".spacing.mode", "pieces joined by pins are not scattered: set count, set pitch and close up are accepted, or another seat")
+	}
+	if e := r.Spacing.Even; !(e >= 0 && e <= 1) {
+		c.say(at+".spacing.even", "%g is not accepted: from 0 to 1 is", e)
+	}
 	if r.Seat == SeatEnds && (r.Arrive != nil || r.Leave != nil) {
 		c.say(at+".seat", "pieces that come and go one after another are not joined by pins: pivot is accepted")
 	}

@@ -193,11 +193,13 @@ func (o *Others) Of(i int) bool {
 
 // Spacing says how many pieces, or how far apart.
 type Spacing struct {
-	Mode   place.Mode   `json:"mode,omitempty" jsonschema:"enum=set count,enum=set pitch,enum=close up"`
+	Mode   place.Mode   `json:"mode,omitempty" jsonschema:"enum=set count,enum=set pitch,enum=close up,enum=scatter"`
 	Count  int          `json:"count,omitempty" jsonschema:"minimum=0,maximum=100000"`
 	Pitch  float64      `json:"pitch,omitempty" jsonschema:"description=Metres from one piece to the next; 0 or left out: the part's own length."`
 	Gap    float64      `json:"gap,omitempty" jsonschema:"description=Metres added to the pitch."`
 	Rest   place.Rest   `json:"rest,omitempty" jsonschema:"enum=pitch,enum=slack"`
+	Seed   int64        `json:"seed,omitempty" jsonschema:"description=Of scatter."`
+	Even   float64      `json:"even,omitempty" jsonschema:"minimum=0,maximum=1,description=Of scatter: from 0 for places at random to 1 for an even spacing."`
 	Offset motion.Value `json:"offset,omitzero" jsonschema:"description=Metres by which all pieces stand further along."`
 }
 

@@ -1980,7 +1980,7 @@ export interface Rig {
  * Of trains.
  */
 export interface Spacing {
-  mode?: "set count" | "set pitch" | "close up";
+  mode?: "set count" | "set pitch" | "close up" | "scatter";
   count?: number;
   /**
    * Metres from one piece to the next; 0 or left out: the part's own length.
@@ -1991,6 +1991,14 @@ export interface Spacing {
    */
   gap?: number;
   rest?: "pitch" | "slack";
+  /**
+   * Of scatter.
+   */
+  seed?: number;
+  /**
+   * Of scatter: from 0 for places at random to 1 for an even spacing.
+   */
+  even?: number;
   /**
    * Metres by which all pieces stand further along.
    */
@@ -3449,7 +3457,7 @@ export interface Sliding1 {
  * via the `definition` "Spacing".
  */
 export interface Spacing1 {
-  mode?: "set count" | "set pitch" | "close up";
+  mode?: "set count" | "set pitch" | "close up" | "scatter";
   count?: number;
   /**
    * Metres from one piece to the next; 0 or left out: the part's own length.
@@ -3460,6 +3468,14 @@ export interface Spacing1 {
    */
   gap?: number;
   rest?: "pitch" | "slack";
+  /**
+   * Of scatter.
+   */
+  seed?: number;
+  /**
+   * Of scatter: from 0 for places at random to 1 for an even spacing.
+   */
+  even?: number;
   /**
    * Metres by which all pieces stand further along.
    */

@@ -147,7 +147,7 @@ export function Rack() {
         pb: 1.25,
         borderBottom: `1px solid ${roles.rule}`,
         flexShrink: 0,
-        maxHeight: '34%',
+        maxHeight: '39%',
         overflow: 'auto',
       }}
     >

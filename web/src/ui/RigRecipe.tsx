@@ -133,7 +133,7 @@ export function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
           'spacing',
           'Spacing',
           info
-            ? `${pieces}, pitch ${s(info.pitch)}${info.comesRound ? `, seam ${s(seam?.value ?? info.seam)}` : ''}`
+            ? `${pieces}${rig.spacing?.mode === 'scatter' ? ' scattered, mean' : ', pitch'} ${s(info.pitch)}${info.comesRound ? `, seam ${s(seam?.value ?? info.seam)}` : ''}`
             : '',
           <SpacingStep key="d" rig={rig} index={index} />,
         ],

@@ -102,7 +102,8 @@ export function SpacingStep({ rig, index }: StepProps) {
   const s = rig.spacing ?? {}
   const seam = checks.find((c) => c.id === 'seam' && c.rig === rig.id)
   const part = useBench((b) => b.doc?.parts.find((p) => p.id === rig.part)?.name.toLowerCase() ?? 'piece')
-  const counted = s.mode === 'set count'
+  const scattered = s.mode === 'scatter'
+  const counted = s.mode === 'set count' || scattered
   const open = useBench((b) => b.answer?.readout.paths.find((p) => p.id === rig.path)?.closed === false)
   const shownPitch = s.pitch || Math.max((info?.asked ?? 0) - (s.gap ?? 0), 0) || (info?.partLength ?? 0)
   const offset = s.offset ?? 0
@@ -111,13 +112,20 @@ export function SpacingStep({ rig, index }: StepProps) {
       <Choice
         label="Spacing"
         value={s.mode ?? 'set count'}
-        options={['set count', 'set pitch', 'close up'] as const}
+        options={['set count', 'set pitch', 'close up', 'scatter'] as const}
         onChange={(mode) =>
           edit(
             mode,
             on((r) => {
               r.spacing!.mode = mode
+              // Scattered at once, as many as have room: half of those that stood end to end.
               if (mode === 'set count' && !r.spacing!.count) r.spacing!.count = info?.count ?? 1
+              if (mode === 'scatter') {
+                const room = info ? Math.floor((info.pitch * info.count) / (2 * Math.max(info.partLength, 1e-6))) : 1
+                r.spacing!.count = Math.max(Math.min(info?.count ?? 1, room), 1)
+                r.spacing!.seed ??= 1
+                if (r.seat === 'ends') r.seat = 'pivot'
+              }
             }),
           )
         }
@@ -134,7 +142,7 @@ export function SpacingStep({ rig, index }: StepProps) {
           {...sets('set count', (r, v: number) => void (r.spacing!.count = Math.round(v)))}
         />
         <NumberField
-          label="Pitch"
+          label={scattered ? 'Mean pitch' : 'Pitch'}
           value={counted ? (info?.pitch ?? 0) : shownPitch}
           quantity="length"
           computed={counted}
@@ -142,10 +150,10 @@ export function SpacingStep({ rig, index }: StepProps) {
           {...sets('set pitch', (r, v: number) => void (r.spacing!.pitch = v))}
         />
         <NumberField
-          label="Gap"
-          value={counted ? (info?.gap ?? 0) : (s.gap ?? 0)}
+          label={scattered ? 'Least gap' : 'Gap'}
+          value={counted && !scattered ? (info?.gap ?? 0) : (s.gap ?? 0)}
           quantity="length"
-          computed={counted}
+          computed={counted && !scattered}
           {...sets('set gap', (r, v: number) => void (r.spacing!.gap = v))}
         />
         <MovingField
@@ -155,6 +163,26 @@ export function SpacingStep({ rig, index }: StepProps) {
           quantity="length"
           {...sets('set offset', (r, v: Value) => void (r.spacing!.offset = v))}
         />
+        {scattered && (
+          <>
+            <NumberField
+              label="Seed"
+              value={s.seed ?? 0}
+              quantity="count"
+              min={-1e9}
+              max={1e9}
+              {...sets('set seed', (r, v: number) => void (r.spacing!.seed = Math.round(v)))}
+            />
+            <NumberField
+              label="Even, 0–1"
+              value={s.even ?? 0}
+              quantity="plain"
+              min={0}
+              max={1}
+              {...sets('set evenness', (r, v: number) => void (r.spacing!.even = v))}
+            />
+          </>
+        )}
       </Box>
       {s.mode === 'close up' && (
         <Pick
