@@ -9,6 +9,7 @@ import { showWithUnit } from '../core/units'
 import { chosenPath, chosenRig, useBench } from '../stores/bench'
 import { useView } from '../stores/prefs'
 import type { Roles } from '../ui/theme'
+import { labelLayer } from './labelLayer'
 import { distanceAt, follow } from './pointing'
 import { Posed, worldLine } from './Posed'
 import { SteadySize } from './SteadySize'
@@ -50,7 +51,7 @@ export function Tag({
   const invalidate = useThree((s) => s.invalidate)
   useEffect(() => invalidate(), [at, invalidate])
   return (
-    <Html position={at} zIndexRange={[5, 0]} style={{ pointerEvents: 'none' }}>
+    <Html portal={labelLayer} position={at} zIndexRange={[5, 0]} style={{ pointerEvents: 'none' }}>
       <div
         style={{
           transform: shift ?? 'translate(-50%, -150%)',
@@ -181,6 +182,10 @@ function Before({ points, roles }: { points: readonly number[]; roles: Roles }) 
   )
 }
 
+/** The start mark's pole, pixels. */
+const pole = new Vector3(0, 60, 0)
+const origin = new Vector3()
+
 /** The flag at distance 0 and the way from there to piece 1, in orange. */
 function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: Roles; size: number; length: number }) {
   const units = useBench((b) => b.doc?.units) ?? 'mm'
@@ -225,55 +230,57 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
       },
     )
   }
-  const lift = useMemo(() => new Vector3(0, size * 0.12, 0), [size])
   const flag = useMemo(() => {
-    const top = start.at.clone().add(lift)
-    // It flies the way the path runs, as far as that is level.
+    // It flies the way the path runs, as far as that is level. In pixels, from the start.
     const level = start.along.clone().setY(0)
     if (level.length() < 0.3) level.set(0, 0, 1)
-    const tip = top
+    const tip = pole
       .clone()
-      .addScaledVector(level.normalize(), size * 0.04)
-      .add(new Vector3(0, -size * 0.012, 0))
-    return new BufferGeometry().setFromPoints([top, tip, top.clone().add(new Vector3(0, -size * 0.024, 0))])
-  }, [start, lift, size])
+      .addScaledVector(level.normalize(), 21)
+      .add(new Vector3(0, -6, 0))
+    return new BufferGeometry().setFromPoints([pole, tip, pole.clone().add(new Vector3(0, -12, 0))])
+  }, [start])
+  // What a pixel is at the start, metres, and how high over the path its travel is drawn: seen from
+  // near, not higher than need be.
+  const [pixel, setPixel] = useState(size * 0.002)
+  const rise = Math.min(size * 0.075, 40 * pixel)
+  const top = useMemo(() => start.at.clone().addScaledVector(pole, pixel), [start, pixel])
   const first = pieces?.distances[0]
   const way = useMemo(() => {
     if (first === undefined || pieces === undefined) return null
     const to = Math.min(Math.max(first, 0), length)
     if (to < length * 1e-4) return null
-    const offset = new Vector3(0, size * 0.075, 0)
+    const offset = new Vector3(0, rise, 0)
     const pts: Vector3[] = []
     for (let i = 0; i <= 64; i++) pts.push(onLine(line, (to * i) / 64).at.add(offset))
     return pts
-  }, [first, pieces, line, length, size])
+  }, [first, pieces, line, length, rise])
   const amountText = showWithUnit(pieces?.travel ?? 0, 'distance', units)
   const amount = <span style={{ fontFamily: mono }}>{amountText}</span>
   const here = useRef<Group>(null)
   const [labels, setLabels] = useState<'apart' | 'one' | 'one, right'>('apart')
   useFrame((state) => {
-    if (!way || !here.current) return
+    if (!here.current) return
+    const depth = state.camera.position.distanceTo(here.current.localToWorld(start.at.clone()))
+    const fov = 'fov' in state.camera ? state.camera.fov : 32
+    const now = (2 * depth * Math.tan((fov * Math.PI) / 360)) / state.size.height
+    if (Math.abs(now - pixel) > 0.03 * pixel) setPixel(now)
+    if (!way) return
     const on = (v: Vector3) => {
       const p = here.current!.localToWorld(v.clone()).project(state.camera)
       return { x: ((p.x + 1) / 2) * state.size.width, y: ((1 - p.y) / 2) * state.size.height }
     }
-    const places = labelPlaces(on(start.at.clone().add(lift)), on(way[32]!), on(way[64]!), called, amountText)
+    const places = labelPlaces(on(top), on(way[32]!), on(way[64]!), called, amountText)
     if (places !== labels) setLabels(places)
   })
   const at = first === undefined ? null : onLine(line, Math.min(Math.max(first, 0), length)).at
   return (
     <group ref={here}>
-      <Line
-        points={[start.at, start.at.clone().add(lift)]}
-        color={roles.kelp}
-        lineWidth={1.5}
-        depthTest={false}
-        renderOrder={5}
-      />
-      <mesh geometry={flag} renderOrder={5}>
-        <meshBasicMaterial color={roles.kelp} side={DoubleSide} depthTest={false} transparent />
-      </mesh>
       <SteadySize position={start.at}>
+        <Line points={[origin, pole]} color={roles.kelp} lineWidth={1.5} depthTest={false} renderOrder={5} />
+        <mesh geometry={flag} renderOrder={5}>
+          <meshBasicMaterial color={roles.kelp} side={DoubleSide} depthTest={false} transparent />
+        </mesh>
         <mesh
           renderOrder={6}
           onPointerDown={info?.closed ? pullStart : undefined}
@@ -284,7 +291,7 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
           <meshBasicMaterial color={roles.kelp} depthTest={false} transparent />
         </mesh>
       </SteadySize>
-      <Tag at={start.at.clone().add(lift)} colour={roles.kelpText} roles={roles} shift="translate(6px, -80%)">
+      <Tag at={top} colour={roles.kelpText} roles={roles} shift="translate(6px, -80%)">
         start 0 m
       </Tag>
       {led && at && (

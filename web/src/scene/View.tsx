@@ -17,6 +17,7 @@ import { EdgeTool } from './EdgeTool'
 import { Carriers } from './Carriers'
 import { Fixtures } from './Fixtures'
 import { Ground } from './Ground'
+import { labelLayer } from './labelLayer'
 import { DrawHelp, EdgeHelp } from './ToolHelp'
 import { CheckMark, PathMarks } from './PathMarks'
 import { PathPoints } from './PathPoints'
@@ -46,12 +47,17 @@ function useBounds(): Box3 {
     const margin = Math.max(
       0,
       ...(readout?.parts ?? [])
+        .map((p, i) => ({ ...p, ahead: answer!.doc.parts[i]?.forward?.at(-1) ?? 'z' }))
         .filter((_, i) => !readout!.fixtures.some((f) => f.part === i))
-        // Across, not along: the longest side of a body or a link lies along its path.
-        .map((p) => p.max.map((m, i) => (m - p.min[i]!) / 2).sort((a, b) => b - a)[1]!),
+        // Across, not along: a body's or a link's own forward lies along its path.
+        .map((p) => Math.max(...p.max.map((m, i) => ('xyz'[i] === p.ahead ? 0 : (m - p.min[i]!) / 2)))),
     )
     return box.expandByScalar(Math.min(margin, box.getSize(new Vector3()).length() / 4))
   }, [answer, readout])
+}
+
+const keepLabels = (e: HTMLDivElement | null) => {
+  if (e) labelLayer.current = e
 }
 
 /** The view: the scene in 3-D, its ready views, scale bar and compass. */
@@ -122,6 +128,10 @@ export function View() {
         <Instruments overlay={overlay} size={size} />
       </Canvas>
 
+      <div
+        ref={keepLabels}
+        style={{ position: 'absolute', inset: 0, zIndex: 0, overflow: 'hidden', pointerEvents: 'none' }}
+      />
       <Box
         role="toolbar"
         aria-label="Ready views"
