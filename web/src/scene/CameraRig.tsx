@@ -65,7 +65,9 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
     if (!c || stays || !ready) return
     const target = box.getCenter(new Vector3())
     const dir = view === 'free' ? camera.position.clone().sub(c.target).normalize() : directions[view]
-    const eye = target.clone().addScaledVector(dir, fitDistance(box, dir, camera.fov, size.width / size.height))
+    const { far, up } = fit(box, dir, camera.fov, size.width / size.height, size.height)
+    target.add(up)
+    const eye = target.clone().addScaledVector(dir, far)
     if (!placed.current || reduced()) {
       placed.current = true
       camera.position.copy(eye)
@@ -146,7 +148,12 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
   )
 }
 
-function fitDistance(box: Box3, dir: Vector3, fov: number, aspect: number): number {
+/** Pixels at the view's upper edge that its buttons take. */
+const head = 52
+
+/** How far off a box is seen whole, and what to look above its middle for it to stand below the buttons. */
+function fit(box: Box3, dir: Vector3, fov: number, aspect: number, height: number): { far: number; up: Vector3 } {
+  const low = Math.min(head / height, 0.3)
   const right = new Vector3(0, 1, 0).cross(dir).normalize()
   if (right.lengthSq() === 0) right.set(0, 0, -1)
   const up = dir.clone().cross(right)
@@ -159,8 +166,9 @@ function fitDistance(box: Box3, dir: Vector3, fov: number, aspect: number): numb
       i & 2 ? box.max.y : box.min.y,
       i & 4 ? box.max.z : box.min.z,
     ).sub(centre)
-    const need = Math.max(Math.abs(p.dot(up)) / tan, Math.abs(p.dot(right)) / (tan * aspect)) + p.dot(dir)
+    const need = Math.max(Math.abs(p.dot(up)) / (tan * (1 - low)), Math.abs(p.dot(right)) / (tan * aspect)) + p.dot(dir)
     far = Math.max(far, need)
   }
-  return Math.max(far * 1.02, 0.2)
+  far = Math.max(far * 1.02, 0.2)
+  return { far, up: up.multiplyScalar(low * tan * far) }
 }
