@@ -2,6 +2,7 @@ package place
 
 import (
 	"errors"
+	"math"
 
 	"bead/core/geom"
 )
@@ -20,8 +21,8 @@ var ErrNoPin = errors.New("the path has no point that far ahead in a straight li
 // the point at s in a straight line, within one length of the path.
 //
 // The straight distance grows at most as fast as the distance along the path, so
-// stepping on by what is missing can never pass the first such point. Near the
-// end Newton's step is taken where it is longer and stays short of the limit.
+// stepping on by what is missing can never pass the first such point. Near it
+// Newton's steps are taken.
 func NextPin(c Points, s, chord float64) (float64, error) {
 	from, _ := c.At(s)
 	next, _, err := PinAfter(c, s, from, chord)
@@ -41,14 +42,18 @@ func PinAfter(c Points, s float64, from geom.Vec, chord float64) (next float64, 
 		}
 		p, t := c.At(q)
 		v := p.Sub(from)
-		missing := chord - v.Norm()
-		if missing <= tolerance*chord {
+		d := v.Norm()
+		missing := chord - d
+		if math.Abs(missing) <= tolerance*chord {
 			return q, p, nil
 		}
 		next := missing
-		// d|v|/dq = cos of the angle between v and the path; exact on a straight.
-		if slope := v.Dot(t) / v.Norm(); missing < 1e-3*chord && slope > 0.1 {
+		// d|v|/dq = cos of the angle between v and the path; exact on a straight. Where the path
+		// bends the other way Newton's step comes out a little beyond, and the next one back.
+		if slope := v.Dot(t) / d; math.Abs(missing) < 1e-2*chord && slope > 0.1 {
 			next = missing / slope
+		} else if missing < 0 {
+			return q, p, nil
 		}
 		if q+next == q {
 			return q, p, nil

@@ -257,6 +257,7 @@ export const useBench = create<Bench>()((set, get) => {
 
     async open(id) {
       get().close()
+      useView.setState({ alongside: false })
       set({
         id,
         doc: null,
