@@ -36,6 +36,8 @@ func PinAfter(c Points, s float64, from geom.Vec, chord float64) (next float64, 
 		far = c.Length()
 	}
 	const tolerance = 1e-14
+	// What rounding leaves of a place and of a distance along the path.
+	noise := tolerance*chord + 4e-16*(math.Abs(s)+c.Length()+math.Abs(from.X)+math.Abs(from.Y)+math.Abs(from.Z))
 	for range 400 {
 		if q > far+tolerance*far {
 			return 0, at, ErrNoPin
@@ -44,7 +46,7 @@ func PinAfter(c Points, s float64, from geom.Vec, chord float64) (next float64, 
 		v := p.Sub(from)
 		d := v.Norm()
 		missing := chord - d
-		if math.Abs(missing) <= tolerance*chord {
+		if math.Abs(missing) <= noise {
 			return q, p, nil
 		}
 		next := missing
