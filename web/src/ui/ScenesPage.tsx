@@ -147,7 +147,7 @@ export function ScenesPage() {
         <Box component="h2" sx={{ typography: 'h2', mt: 0, mb: 1.5 }}>
           Begin with a job
         </Box>
-        <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, mb: 4 }}>
+        <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(252px, 1fr))', gap: 2, mb: 4 }}>
           {about.data?.starters.map((s) => (
             <Button
               key={s.id}
@@ -156,7 +156,6 @@ export function ScenesPage() {
               disabled={start.isPending}
               onClick={() => (s.questions?.length ? setAsking(s) : start.mutate({ starter: s.id }))}
               sx={{
-                width: 252,
                 justifyContent: 'flex-start',
                 textAlign: 'left',
                 p: 1.5,
@@ -178,7 +177,6 @@ export function ScenesPage() {
             color="inherit"
             onClick={() => pick.current?.click()}
             sx={{
-              width: 252,
               p: 1.5,
               border: `1px dashed ${roles.border}`,
               color: roles.secondary,
