@@ -19,13 +19,15 @@ export function GaugeRail() {
       aria-label="Checks"
       sx={{
         height: '100%',
+        display: 'flex',
+        flexDirection: 'column',
         background: roles.paper,
         borderLeft: `1px solid ${roles.rule}`,
         overflowY: 'auto',
         scrollbarWidth: 'thin',
       }}
     >
-      <Box sx={{ display: 'flex', alignItems: 'baseline', px: 1.5, pt: 1.25, pb: 1 }}>
+      <Box sx={{ flex: 'none', display: 'flex', alignItems: 'baseline', px: 1.5, pt: 1.25, pb: 1 }}>
         <Box component="h2" sx={{ typography: 'h3', m: 0, flex: 1 }}>
           Checks
         </Box>
@@ -42,13 +44,13 @@ export function GaugeRail() {
         </Box>
       )}
       {checks.map((c) => (
-        <Gauge key={c.id} result={c} height={checks.length > 8 ? 51 : checks.length > 7 ? 57 : 65} />
+        <Gauge key={c.id} result={c} />
       ))}
     </Box>
   )
 }
 
-function Gauge({ result: r, height }: { result: Result; height: number }) {
+function Gauge({ result: r }: { result: Result }) {
   const { roles } = useTheme()
   const units = useBench((b) => b.doc?.units) ?? 'mm'
   const shown = useBench((b) => b.panel === 'check' && b.shownCheck === r.id)
@@ -69,12 +71,16 @@ function Gauge({ result: r, height }: { result: Result; height: number }) {
       data-gauge={r.id}
       data-state={r.state}
       sx={{
-        display: 'block',
+        // Many gauges share a low rail; 51 is what three lines need.
+        flex: '0 1 65px',
+        minHeight: 51,
+        display: 'flex',
+        flexDirection: 'column',
+        justifyContent: 'center',
         width: '100%',
-        height,
         textAlign: 'left',
         px: 1.5,
-        py: height < 57 ? 0 : height < 65 ? 0.25 : 0.75,
+        py: 0,
         border: 0,
         borderTop: `1px solid ${roles.rule}`,
         background: r.state !== 'inside' ? tone.tint : shown ? roles.tint : 'transparent',
