@@ -93,7 +93,7 @@ func (m *measure) loop() Result {
 		// Whole turns first: on a loop left open they are no whole number of pitches.
 		rest := math.Remainder(moved, t.Turn())
 		shift = int(math.Mod(math.Round(rest/t.Layout.Pitch), float64(n)))
-		if t.Layout.Places != nil { // no piece stands where another stood
+		if t.Layout.Scattered() { // no piece stands where another stood
 			shift = 0
 		}
 	}
@@ -138,7 +138,7 @@ func (m *measure) loop() Result {
 		links := ""
 		if k := math.Round(moved / t.Layout.Pitch); k != 0 && t.ComesRound {
 			links = fmt.Sprintf(" after %.0f pitches of travel", math.Abs(k))
-			if t.Rig().Kind != scene.KindTrain || t.Layout.Places != nil {
+			if t.Rig().Kind != scene.KindTrain || t.Layout.Scattered() {
 				links = " after going round"
 			}
 		}

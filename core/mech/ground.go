@@ -53,10 +53,7 @@ func (g Ground) Smooth(x float64) (y, slope float64) {
 	a, b := g[k-1], g[k]
 	h := b.X - a.X
 	m0, m1 := g.slopeAt(k-1, k), g.slopeAt(k, k)
-	u := (x - a.X) / h
-	u2, u3 := u*u, u*u*u
-	y = (2*u3-3*u2+1)*a.Y + (u3-2*u2+u)*h*m0 + (3*u2-2*u3)*b.Y + (u3-u2)*h*m1
-	return y, ((6*u2-6*u)*(a.Y-b.Y))/h + (3*u2-4*u+1)*m0 + (3*u2-2*u)*m1
+	return geom.Hermite(a.Y, b.Y, m0, m1, h, (x-a.X)/h)
 }
 
 // profileCorner is the turn from which a point of a profile is a corner, radians.

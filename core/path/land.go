@@ -1,10 +1,6 @@
 package path
 
-import (
-	"math"
-
-	"bead/core/geom"
-)
+import "bead/core/geom"
 
 // Land is the ground under a curve: its height and its slope at z, the same for all x. nil is
 // level ground at y = 0.
@@ -26,36 +22,15 @@ func (c *Curve) Above(l Land, place func(geom.Vec) geom.Vec) (height, at float64
 	if l == nil && place == nil {
 		return c.Lowest()
 	}
-	over := func(s float64) float64 {
+	depth, at := greatest(func(s float64) float64 {
 		p, _ := c.At(min(max(s, 0), c.length*(1-1e-12)))
 		if place != nil {
 			p = place(p)
 		}
 		y, _ := l.at(p.Z)
-		return p.Y - y
-	}
-	h := c.length / landLooks
-	height = math.Inf(1)
-	for i := range landLooks + 1 {
-		if y := over(h * float64(i)); y < height {
-			height, at = y, h*float64(i)
-		}
-	}
-	// Narrowed down by golden sections.
-	const golden = 0.6180339887498949
-	lo, hi := max(at-h, 0), min(at+h, c.length)
-	for hi-lo > 1e-9*c.length {
-		a, b := hi-golden*(hi-lo), lo+golden*(hi-lo)
-		if over(a) < over(b) {
-			hi = b
-		} else {
-			lo = a
-		}
-	}
-	if y := over((lo + hi) / 2); y < height {
-		height, at = y, (lo+hi)/2
-	}
-	return height, at
+		return y - p.Y
+	}, 0, c.length, landLooks)
+	return -depth, at
 }
 
 // Lower moves the whole curve straight down or up so that its lowest point over the ground lies

@@ -89,7 +89,7 @@ func (c *Curve) narrow(u, v, tol float64) (float64, float64, bool) {
 		q, w := c.At(v)
 		d := q.Sub(p)
 		if d.Norm() < tol {
-			if t.Dot(w) < -1+1e-4 { // it runs back over itself there, as from a dead end
+			if t.Dot(w) < 0 && c.runsBack(u, v, tol) {
 				return 0, 0, false
 			}
 			if !c.closed {
@@ -109,6 +109,18 @@ func (c *Curve) narrow(u, v, tol float64) (float64, float64, bool) {
 		u, v = u+du, v+dv
 	}
 	return 0, 0, false
+}
+
+// runsBack reports whether the curve goes over itself the other way on either side of a meeting of
+// two of its places, as from a dead end, instead of crossing there.
+func (c *Curve) runsBack(u, v, tol float64) bool {
+	over := func(by float64) bool {
+		p, _ := c.At(u + by)
+		q, _ := c.At(v - by)
+		return p.Sub(q).Norm() < 4*tol
+	}
+	by := 1e-3 * c.length
+	return over(by) || over(-by)
 }
 
 // nearestOfChords returns the parameters at which chords a-b and c-d are nearest
@@ -156,31 +168,38 @@ func (c *Curve) Tightest() (curvature, at float64) {
 			e := 1e-9 * (hi - lo)
 			return c.Curvature(min(max(s, lo+e), hi-e)).Norm()
 		}
-		best, where := -1.0, lo
-		for j := 0; j <= looks; j++ {
-			if v := k(lo + (hi-lo)*float64(j)/looks); v > best {
-				best, where = v, lo+(hi-lo)*float64(j)/looks
-			}
-		}
-		// Narrow the best look down by golden sections.
-		a, b := max(where-(hi-lo)/looks, lo), min(where+(hi-lo)/looks, hi)
-		const golden = 0.6180339887498949
-		for range 30 {
-			x, y := b-golden*(b-a), a+golden*(b-a)
-			if k(x) > k(y) {
-				b = y
-			} else {
-				a = x
-			}
-		}
-		if v := k((a + b) / 2); v > best {
-			best, where = v, (a+b)/2
-		}
+		best, where := greatest(k, lo, hi, looks)
 		if best > curvature {
 			curvature, at = best, where
 		}
 	}
 	return curvature, at
+}
+
+// greatest is the greatest value of f over lo..hi and where it is: the best of that many looks,
+// narrowed down by golden sections.
+func greatest(f func(s float64) float64, lo, hi float64, looks int) (value, at float64) {
+	h := (hi - lo) / float64(looks)
+	value, at = math.Inf(-1), lo
+	for j := range looks + 1 {
+		if v := f(lo + h*float64(j)); v > value {
+			value, at = v, lo+h*float64(j)
+		}
+	}
+	const golden = 0.6180339887498949
+	a, b := max(at-h, lo), min(at+h, hi)
+	for range 30 {
+		x, y := b-golden*(b-a), a+golden*(b-a)
+		if f(x) > f(y) {
+			b = y
+		} else {
+			a = x
+		}
+	}
+	if v := f((a + b) / 2); v > value {
+		value, at = v, (a+b)/2
+	}
+	return value, at
 }
 
 // ClosePoints returns the first of each two neighbouring points that lie nearer to

@@ -428,6 +428,12 @@ func TestReadings(t *testing.T) {
 	if got := back.SelfCrossings(10); len(got) != 0 {
 		t.Errorf("back over itself: %v", got)
 	}
+	// Nearly the other way, but across: half a degree.
+	lean := math.Tan(0.5 * math.Pi / 180)
+	across180 := []geom.Vec{geom.V(0, -1, 0), geom.V(0, 1, 0), geom.V(0.3, 1.2, 0), geom.V(lean, 1, 0), geom.V(-lean, -1, 0)}
+	if got := must(t, path.Polyline(across180, false), false).SelfCrossings(10); len(got) != 1 || got[0].At.Norm() > 1e-5 {
+		t.Errorf("across at half a degree: %v", got)
+	}
 	square := []geom.Vec{geom.V(0, 0, 0), geom.V(1, 0, 0), geom.V(1, 1, 0), geom.V(0, 1, 0), geom.V(0, 0, 0), geom.V(1, 0, 0)}
 	if got := must(t, path.Polyline(square, false), false).SelfCrossings(10); len(got) == 0 {
 		t.Error("over itself the same way: no crossing")

@@ -63,6 +63,9 @@ type Layout struct {
 	Places []float64
 }
 
+// Scattered reports whether the pieces stand where chance put them: none in the place of another.
+func (l *Layout) Scattered() bool { return l.Places != nil }
+
 // At is how far from the first piece i stands.
 func (l *Layout) At(i int) float64 {
 	if l.Places != nil {

@@ -436,7 +436,7 @@ type Engagement struct {
 func (s *Scene) Engaged(i int, frame float64, pic *Picture) []Engagement {
 	b := s.belts[i]
 	t := b.train
-	if t == nil || t.Layout.Places != nil {
+	if t == nil || t.Layout.Scattered() {
 		return nil
 	}
 	now := s.Belt(i, frame)

@@ -120,7 +120,7 @@ func (t *Train) PartOf(piece int) int {
 // Pattern is the number of pieces after which their parts repeat, round and round where
 // the train comes round; 1 where all are alike.
 func (t *Train) Pattern() int {
-	if t.Layout.Places != nil {
+	if t.Layout.Scattered() {
 		return t.Layout.Count
 	}
 	n := len(t.Kinds)

@@ -120,8 +120,8 @@ func (g *Ground) base(z float64, slopes []float64) float64 {
 	if slopes == nil {
 		return a.Height + u*(b.Height-a.Height)
 	}
-	u2, u3 := u*u, u*u*u
-	return (2*u3-3*u2+1)*a.Height + (u3-2*u2+u)*h*slopes[k-1] + (3*u2-2*u3)*b.Height + (u3-u2)*h*slopes[k]
+	y, _ := geom.Hermite(a.Height, b.Height, slopes[k-1], slopes[k], h, u)
+	return y
 }
 
 func (g *Ground) slopes() []float64 {
