@@ -93,9 +93,6 @@ func (m *measure) loop() Result {
 		// Whole turns first: on a loop left open they are no whole number of pitches.
 		rest := math.Remainder(moved, t.Turn())
 		shift = int(math.Mod(math.Round(rest/t.Layout.Pitch), float64(n)))
-		if t.Layout.Scattered() { // no piece stands where another stood
-			shift = 0
-		}
 	}
 	worst, angle, piece := 0.0, 0.0, 0
 	if t.Bends() {

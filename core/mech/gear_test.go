@@ -288,8 +288,11 @@ func TestHangingCables(t *testing.T) {
 // corners of a ramp, and its slope is its height's.
 func TestSmoothProfile(t *testing.T) {
 	var bowl mech.Ground
-	for i := range 41 {
-		x := -1 + float64(i)/20
+	for i := range 81 {
+		x := -1 + float64(i)/40
+		if i%3 == 1 { // not evenly
+			x += 0.01
+		}
 		bowl = append(bowl, mech.Point{x, x * x})
 	}
 	for i := range 200 {

@@ -265,3 +265,25 @@ func TestScatter(t *testing.T) {
 		t.Errorf("evenly, piece 6 stands at %g", even.At(5))
 	}
 }
+
+// Where the path bends the other way within a chord, pins are as exact as elsewhere.
+func TestPinsOverAnInflection(t *testing.T) {
+	side := func(turn float64) path.Span {
+		return path.ArcSpan(geom.V(-turn, 0, 0), geom.V(turn, 0, 0), geom.V(0, 0, 1), 0, 2)
+	}
+	back := path.Reverse([]path.Span{side(-1)})
+	c := loop(t, append(back, side(1)), false)
+	for i := range 400 {
+		s := 0.3 + 3*float64(i)/400
+		const chord = 0.55
+		next, err := place.NextPin(c, s, chord)
+		if err != nil {
+			t.Fatal(err)
+		}
+		a, _ := c.At(s)
+		b, _ := c.At(next)
+		if d := b.Sub(a).Norm(); math.Abs(d-chord) > 1e-13 {
+			t.Fatalf("from %g the next pin is %g away, off by %g", s, d, d-chord)
+		}
+	}
+}
