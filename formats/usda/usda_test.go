@@ -51,7 +51,7 @@ type read struct {
 		Translate  []*float64 `json:"xformOp:translate"`
 		Orient     []float64  `json:"xformOp:orient"` // x y z w, as the reader turns it
 		Scale      []float64  `json:"xformOp:scale"`
-		Visibility string    // of samples the reader keeps the quotes and the comma
+		Visibility string     // of samples the reader keeps the quotes and the comma
 		Points     []float64
 		Normals    []float64
 	}
