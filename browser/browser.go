@@ -17,7 +17,9 @@ import (
 	"time"
 
 	"github.com/chromedp/cdproto/browser"
+	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
 )
 
@@ -62,6 +64,9 @@ func (p *Program) Kill() {
 	_ = p.cmd.Wait()
 }
 
+// pause is how long one waits before looking at the page again.
+const pause = 15 * time.Millisecond
+
 // Page is a tab of a browser. Its methods do one thing a person does and wait
 // until the page has taken it in; their errors name that thing.
 type Page struct {
@@ -81,7 +86,24 @@ func (p *Page) Errors() []string {
 
 // patience is how long a page may take over one thing; software WebGL on a busy
 // machine is slow. What is there at once costs nothing of it.
-const patience = 240 * time.Second
+const patience = 45 * time.Second
+
+// Quick makes a tab draw as little as it may and move nothing by itself: pictures of a
+// quality, reduced motion. It has to be asked for before an address is opened.
+func (p *Page) Quick(quality string) error {
+	return p.do("asking for quick pictures", chromedp.Func(func(ctx context.Context, _ *chromedp.Target) error {
+		_, err := chromedp.Call(ctx, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{
+			Features: []*emulation.MediaFeature{{Name: "prefers-reduced-motion", Value: "reduce"}},
+		})
+		if err != nil {
+			return err
+		}
+		_, err = chromedp.Call(ctx, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{
+			Source: fmt.Sprintf(`localStorage['bead-prefs'] ??= JSON.stringify({ state: { quality: %q }, version: 0 })`, quality),
+		})
+		return err
+	}))
+}
 
 // Chromium starts a headless browser of 1280 x 800 with a fresh profile in dir
 // and returns its first tab. Downloads go to dir/downloads.
@@ -125,10 +147,15 @@ func Chromium(dir string) (*Page, error) {
 	return p, nil
 }
 
-// Tab opens another tab of the same browser.
-func (p *Page) Tab() (*Page, error) {
+// Tab opens another tab that shares this one's storage.
+func (p *Page) Tab() (*Page, error) { return p.open() }
+
+// Person opens a tab with a storage of its own, as another person's browser.
+func (p *Page) Person() (*Page, error) { return p.open(chromedp.WithNewBrowserContext()) }
+
+func (p *Page) open(opts ...chromedp.ContextOption) (*Page, error) {
 	q := &Page{}
-	q.ctx, q.stop = chromedp.NewContext(p.ctx)
+	q.ctx, q.stop = chromedp.NewContext(p.ctx, opts...)
 	err := chromedp.Do(q.ctx, chromedp.EmulateViewport(1280, 800))
 	if err == nil {
 		q.watch()
@@ -168,22 +195,19 @@ func (p *Page) do(what string, actions ...chromedp.Action[chromedp.Void]) error 
 func (p *Page) Open(url string) error { return p.do("opening "+url, chromedp.Navigate(url)) }
 
 // Click clicks the middle of the first element that a CSS selector finds, as soon
-// as it shows, has stopped moving (menus grow and scroll into their place) and
-// nothing lies over it.
+// as it shows, nothing moves it (menus grow into their place) and nothing lies over it.
 func (p *Page) Click(css string) error {
 	at := fmt.Sprintf(`(async () => {
 	  const e = document.querySelector(%s)
 	  if (!e) return null
 	  e.scrollIntoView({ block: 'nearest', inline: 'nearest', behavior: 'instant' })
+	  if (document.getAnimations().some((a) => a.playState === 'running' && a.effect?.target?.contains(e))) return null
 	  const middle = () => { const b = e.getBoundingClientRect(); return [b.x + b.width / 2, b.y + b.height / 2] }
-	  const frame = () => new Promise((done) => requestAnimationFrame(done))
 	  const before = middle()
-	  for (let i = 0; i < 3; i++) {
-	    await frame()
-	    if (Math.hypot(middle()[0] - before[0], middle()[1] - before[1]) > 0.1) return null
-	  }
-	  const over = document.elementFromPoint(...before)
-	  return over && (e.contains(over) || over.contains(e)) ? before : null
+	  await new Promise((done) => requestAnimationFrame(done)) // what was just pressed may still move it
+	  const now = middle(), over = document.elementFromPoint(...now)
+	  if (Math.hypot(now[0] - before[0], now[1] - before[1]) > 0.1) return null
+	  return over && (e.contains(over) || over.contains(e)) ? now : null
 	})()`, strconv.Quote(css))
 	end := time.Now().Add(patience)
 	for {
@@ -194,7 +218,7 @@ func (p *Page) Click(css string) error {
 		if time.Now().After(end) {
 			return fmt.Errorf("clicking %s: not there, never still or covered (%v)", css, err)
 		}
-		time.Sleep(50 * time.Millisecond)
+		time.Sleep(pause)
 	}
 }
 
@@ -244,7 +268,7 @@ func (p *Page) Wait(expression string) error {
 		if time.Now().After(end) {
 			return fmt.Errorf("never true: %s (%v)", expression, err)
 		}
-		time.Sleep(50 * time.Millisecond)
+		time.Sleep(pause)
 	}
 }
 
@@ -293,21 +317,29 @@ func (p *Page) Choose(css, file string) error {
 // Reload loads the page again.
 func (p *Page) Reload() error { return p.do("reloading", chromedp.Reload()) }
 
-// Picture returns a PNG of the page once it has had time to draw.
+// Drawn waits until what the page knows now has been drawn: two frames of the screen, so
+// that what the first one asks for is in the second.
+func (p *Page) Drawn() error {
+	return p.Wait(`new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(() => requestAnimationFrame(() => done(true)))))`)
+}
+
+// Picture returns a PNG of the page once it has drawn.
 func (p *Page) Picture() ([]byte, error) {
-	time.Sleep(700 * time.Millisecond)
+	if err := p.Drawn(); err != nil {
+		return nil, err
+	}
 	ctx, cancel := context.WithTimeout(p.ctx, patience)
 	defer cancel()
 	return chromedp.Run(ctx, chromedp.CaptureScreenshot())
 }
 
-// Still waits until the view has not moved for a second, so that places in it stay.
+// Still waits until the view has come to rest, so that places in it stay.
 func (p *Page) Still() error {
 	return p.Wait(`(async () => {
-	  for (let i = 0; i < 10; i++) {
+	  for (let i = 0; i < 4; i++) {
 	    const c = document.querySelector('[data-testid=view] canvas')
 	    if (!c || c.dataset.moving) return false
-	    await new Promise((done) => setTimeout(done, 100))
+	    await new Promise((done) => requestAnimationFrame(done))
 	  }
 	  return true
 	})()`)

@@ -1,6 +1,7 @@
 package browser_test
 
 import (
+	"bytes"
 	"encoding/json"
 	"fmt"
 	"math"
@@ -13,12 +14,14 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
+	"sync"
 	"testing"
 
 	"github.com/chromedp/chromedp"
 
 	"bead/browser"
 	"bead/core/path"
+	"bead/demo"
 	"bead/formats/svg"
 )
 
@@ -26,7 +29,10 @@ var binary string
 
 func TestMain(m *testing.M) {
 	if _, err := os.Stat("../web/dist/index.html"); err != nil {
-		fmt.Println("the page is not built, so its tests are skipped: make build")
+		fmt.Println("the page is not built: make build")
+		if os.Getenv("CI") != "" {
+			os.Exit(1) // a run without a page must not look like one that passed
+		}
 		return
 	}
 	dir, err := os.MkdirTemp("", "bead-browser")
@@ -42,31 +48,66 @@ func TestMain(m *testing.M) {
 	if chrome != nil {
 		chrome.Close()
 	}
+	close(idle)
+	for p := range idle {
+		if err := p.Stop(); err != nil {
+			fmt.Println("the program does not end gracefully:", err)
+			code = 1
+		}
+	}
 	os.RemoveAll(dir)
 	os.Exit(code)
 }
 
-// chrome is the one browser of all tests: each has a tab of it and a server, and with
-// that an origin and storage, of its own. Starting a browser a test took most of the
-// time on a busy machine.
-var chrome *browser.Page
-
-func tab(t *testing.T) *browser.Page {
-	t.Helper()
-	if chrome == nil {
+// chrome is the one browser of all tests: each has a tab of it with a storage of its own.
+// idle are programs that no test uses now: as many as tests run at once, for all those that
+// do not end theirs.
+var (
+	chromeOnce = sync.OnceValues(func() (*browser.Page, error) {
 		dir, err := os.MkdirTemp(filepath.Dir(binary), "chromium")
 		if err != nil {
-			t.Fatal(err)
+			return nil, err
 		}
-		if chrome, err = browser.Chromium(dir); err != nil {
-			t.Fatal(err)
-		}
+		chrome, err = browser.Chromium(dir)
+		return chrome, err
+	})
+	chrome *browser.Page
+	idle   = make(chan *browser.Program, 64)
+)
+
+// program lends a program without scenes to a test.
+func program(t *testing.T) *browser.Program {
+	t.Helper()
+	select {
+	case p := <-idle:
+		return p
+	default:
 	}
-	p, err := chrome.Tab()
+	dir, err := os.MkdirTemp(filepath.Dir(binary), "data")
+	if err != nil {
+		t.Fatal(err)
+	}
+	p, err := browser.Start(binary, dir, "127.0.0.1:0", "serve")
+	if err != nil {
+		t.Fatal(err)
+	}
+	return p
+}
+
+func tab(t *testing.T, quality string) *browser.Page {
+	t.Helper()
+	first, err := chromeOnce()
+	if err != nil {
+		t.Fatal(err)
+	}
+	p, err := first.Person()
 	if err != nil {
 		t.Fatal(err)
 	}
 	t.Cleanup(p.Close)
+	if err := p.Quick(quality); err != nil {
+		t.Fatal(err)
+	}
 	return p
 }
 
@@ -78,17 +119,96 @@ type rigged struct {
 	page *browser.Page
 }
 
+// setup opens the scenes page of a program without scenes, beside other tests.
 func setup(t *testing.T) *rigged {
 	t.Helper()
-	r := &rigged{t: t, dir: t.TempDir()}
-	var err error
-	if r.prog, err = browser.Start(binary, filepath.Join(r.dir, "data"), "127.0.0.1:0", "demo"); err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(r.prog.Kill)
-	r.page = tab(t)
+	return setupWith(t, "rough")
+}
+
+// setupWith is setup with a picture quality, for tests that look at the picture.
+func setupWith(t *testing.T, quality string) *rigged {
+	t.Helper()
+	t.Parallel()
+	r := &rigged{t: t, dir: t.TempDir(), prog: program(t)}
+	t.Cleanup(func() {
+		var list []struct{ ID string }
+		r.api(http.MethodGet, "/api/scenes", nil, &list)
+		for _, s := range list {
+			r.api(http.MethodDelete, "/api/scenes/"+s.ID, nil, nil)
+		}
+		idle <- r.prog
+	})
+	r.page = tab(t, quality)
 	r.ok(r.page.Open(r.prog.URL + "/"))
 	return r
+}
+
+// setupAlone is setup with a program of the test's own, which it may kill.
+func setupAlone(t *testing.T) *rigged {
+	t.Helper()
+	t.Parallel()
+	r := &rigged{t: t, dir: t.TempDir()}
+	r.start("127.0.0.1:0")
+	r.page = tab(t, "rough")
+	r.ok(r.page.Open(r.prog.URL + "/"))
+	return r
+}
+
+// start starts the test's own program, on the same scenes each time.
+func (r *rigged) start(listen string) {
+	r.t.Helper()
+	var err error
+	if r.prog, err = browser.Start(binary, filepath.Join(r.dir, "data"), listen, "serve"); err != nil {
+		r.t.Fatal(err)
+	}
+	r.t.Cleanup(r.prog.Kill)
+}
+
+// api asks the program itself, as a script would; out may be nil.
+func (r *rigged) api(method, address string, body []byte, out any) {
+	r.t.Helper()
+	req, err := http.NewRequest(method, r.prog.URL+address, bytes.NewReader(body))
+	if err != nil {
+		r.t.Fatal(err)
+	}
+	res, err := http.DefaultClient.Do(req)
+	if err != nil {
+		r.t.Fatal(err)
+	}
+	defer res.Body.Close()
+	if res.StatusCode >= 300 {
+		r.t.Fatalf("%s %s: %s", method, address, res.Status)
+	}
+	if out != nil {
+		if err := json.NewDecoder(res.Body).Decode(out); err != nil {
+			r.t.Fatal(err)
+		}
+	}
+}
+
+// bring stores a document and returns its scene's id.
+func (r *rigged) bring(doc []byte) string {
+	r.t.Helper()
+	var s struct{ ID string }
+	r.api(http.MethodPost, "/api/scenes/document", doc, &s)
+	return s.ID
+}
+
+// bringDemo stores one of the kelp station's scenes.
+func (r *rigged) bringDemo(name string) string {
+	r.t.Helper()
+	d, err := demo.Scene(name)
+	r.ok(err)
+	doc, err := d.Encode()
+	r.ok(err)
+	return r.bring(doc)
+}
+
+// openDemo opens a new copy of one of the kelp station's scenes on the bench.
+func (r *rigged) openDemo(name string) {
+	r.t.Helper()
+	r.ok(r.page.Open(r.prog.URL + "/scenes/" + r.bringDemo(name)))
+	r.ok(r.page.BenchReady())
 }
 
 func (r *rigged) ok(err error) {
@@ -214,8 +334,7 @@ func TestTheJobFromAnEmptyScene(t *testing.T) {
 func TestBadInputInThePage(t *testing.T) {
 	r := setup(t)
 	p := r.page
-	r.ok(p.ClickText("Crawler tread"))
-	r.ok(p.BenchReady())
+	r.openDemo("crawler")
 	pitch := r.labelled("Pitch")
 	r.ok(p.Type(pitch, "12 parsecs"))
 	r.ok(p.Wait(`document.querySelector('[role=alert]')?.textContent.includes('“parsecs” is not understood')`))
@@ -246,8 +365,7 @@ func TestBadInputInThePage(t *testing.T) {
 func TestTwoWindows(t *testing.T) {
 	r := setup(t)
 	p := r.page
-	r.ok(p.ClickText("Crawler tread"))
-	r.ok(p.BenchReady())
+	r.openDemo("crawler")
 	other, err := p.Tab()
 	r.ok(err)
 	defer other.Close()
@@ -274,10 +392,9 @@ func TestTwoWindows(t *testing.T) {
 // The server is killed during edits: after a restart every edit whose saving was
 // shown is there, and what was typed meanwhile is saved then.
 func TestServerKilledDuringEdits(t *testing.T) {
-	r := setup(t)
+	r := setupAlone(t)
 	p := r.page
-	r.ok(p.ClickText("Crawler tread"))
-	r.ok(p.BenchReady())
+	r.openDemo("crawler")
 	gap := r.labelled("Gap")
 	for i := 1; i <= 5; i++ {
 		r.ok(p.Type(gap, fmt.Sprint(i)))
@@ -286,10 +403,7 @@ func TestServerKilledDuringEdits(t *testing.T) {
 	r.prog.Kill()
 	r.ok(p.Type(gap, "8"))
 	r.ok(p.Wait(`document.body.textContent.includes('The server does not answer')`))
-	var err error
-	r.prog, err = browser.Start(binary, filepath.Join(r.dir, "data"), strings.TrimPrefix(r.prog.URL, "http://"), "demo")
-	r.ok(err)
-	t.Cleanup(r.prog.Kill)
+	r.start(strings.TrimPrefix(r.prog.URL, "http://"))
 	r.ok(p.Wait(stored + `.then((s) => s.doc.rigs[0].spacing.gap === 0.008, () => false)`))
 	r.ok(p.Wait(saved))
 	steps := eval[[]string](r, `fetch('/api/scenes/'+`+pathPart+`+'/history').then((r) => r.json()).then((h) => h.map((x) => x.label))`)
@@ -308,7 +422,7 @@ func svgPage(t *testing.T) *browser.Page {
 		fmt.Fprint(w, `<!doctype html><svg xmlns="http://www.w3.org/2000/svg"></svg>`)
 	}))
 	t.Cleanup(ts.Close)
-	p := tab(t)
+	p := tab(t, "rough")
 	if err := p.Open(ts.URL); err != nil {
 		t.Fatal(err)
 	}

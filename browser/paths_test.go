@@ -5,7 +5,6 @@ import (
 	"math"
 	"os"
 	"path/filepath"
-	"strconv"
 	"strings"
 	"testing"
 )
@@ -15,8 +14,7 @@ func (r *rigged) simpleTread() {
 	r.t.Helper()
 	doc, err := os.ReadFile("../server/testdata/tread.json")
 	r.ok(err)
-	id := eval[string](r, `fetch('/api/scenes/document', { method: 'POST', body: `+strconv.Quote(string(doc))+` }).then((r) => r.json()).then((s) => s.id)`)
-	r.ok(r.page.Open(r.prog.URL + "/scenes/" + id))
+	r.ok(r.page.Open(r.prog.URL + "/scenes/" + r.bring(doc)))
 }
 
 // empty opens an empty scene.

@@ -4,8 +4,6 @@ import (
 	"fmt"
 	"strings"
 	"testing"
-
-	"bead/demo"
 )
 
 // add chooses an entry of the rack's Add menu.
@@ -175,7 +173,11 @@ func TestScenesPage(t *testing.T) {
 		t.Helper()
 		r.ok(p.Wait(fmt.Sprintf(`document.querySelectorAll('main li').length === %d`, n)))
 	}
-	have := len(demo.Names())
+	const have = 3
+	for _, name := range []string{"crawler", "eel", "hump"} {
+		r.bringDemo(name)
+	}
+	r.ok(p.Reload())
 	count(have)
 	r.ok(p.Wait(`[...document.querySelectorAll('main li img')].every((i) => i.complete && i.naturalWidth > 0)`))
 	r.ok(p.Click(`button[aria-label="More for Crawler tread"]`))

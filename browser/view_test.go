@@ -6,36 +6,29 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
-
-	"bead/demo"
 )
 
-// numbers typed into a field and the metres they must come to: units, arithmetic,
-// and the field's own unit where none is given.
+// Numbers typed into a field come to metres, or are refused there with words; the field is
+// dragged and stepped. What can be typed is tested with the page's core.
 func TestNumbersAsTyped(t *testing.T) {
 	r := setup(t)
 	p := r.page
-	r.ok(p.ClickText("Crawler tread"))
-	r.ok(p.BenchReady())
+	r.openDemo("crawler")
 	gap := r.labelled("Gap")
 	for _, tc := range []struct {
 		typed string
 		want  float64
 	}{
-		{"2", 0.002}, {"1/4 in", 0.00635}, {"3*1.5 mm", 0.0045}, {"(3+5) mm / 2", 0.004}, {"0.5 cm + 1 mm", 0.006}, {"-1", -0.001}, {"0,5 cm", 0.005}, {"1e-3 m", 0.001},
+		{"2", 0.002}, {"(3+5) mm / 2", 0.004},
 	} {
 		r.ok(p.Type(gap, tc.typed))
 		if err := p.Wait(stored + fmt.Sprintf(`.then((s) => Math.abs((s.doc.rigs[0].spacing.gap ?? 0) - %g) < 1e-12)`, tc.want)); err != nil {
 			t.Fatalf("%q does not come to %g m: %v", tc.typed, tc.want, err)
 		}
 	}
-	for typed, says := range map[string]string{
-		"2 mm + 3": "or neither", "2 mm * 3 mm": "Only one factor", "(2": "not finished", "1/0": "finite", "abc": "“abc” is not understood",
-	} {
-		r.ok(p.Type(gap, typed))
-		r.ok(p.Wait(fmt.Sprintf(`document.querySelector('[role=alert]')?.textContent.includes(%q)`, says)))
-		r.ok(p.Key("\x1b"))
-	}
+	r.ok(p.Type(gap, "abc"))
+	r.ok(p.Wait(`document.querySelector('[role=alert]')?.textContent.includes('“abc” is not understood')`))
+	r.ok(p.Key("\x1b"))
 	// The field's name is dragged sideways: 20 pixels are 20 steps of a millimetre.
 	r.ok(p.Type(gap, "1"))
 	r.ok(p.Wait(stored + `.then((s) => s.doc.rigs[0].spacing.gap === 0.001)`))
@@ -75,7 +68,7 @@ func (r *rigged) orange() (x, y float64) {
 // In the view itself: the first piece is grabbed and pulled along its path, and
 // with keys a key is set at the play head.
 func TestPullAPieceInTheView(t *testing.T) {
-	r := setup(t)
+	r := setupWith(t, "plain")
 	p := r.page
 	r.simpleTread()
 	r.ok(p.BenchReady())
@@ -236,13 +229,12 @@ func TestMovingValuesShowThemselves(t *testing.T) {
 func TestDocumentsGoOutAndIn(t *testing.T) {
 	r := setup(t)
 	p := r.page
-	r.ok(p.ClickText("Float line"))
-	r.ok(p.BenchReady())
+	r.openDemo("float-line")
 	text := eval[string](r, `fetch('/api/scenes/' + `+pathPart+` + '/document').then((r) => r.text())`)
 	file := filepath.Join(r.dir, "taken.json")
 	r.ok(writeFile(file, text))
 	r.ok(p.Open(r.prog.URL + "/"))
-	r.ok(p.Wait(fmt.Sprintf(`document.querySelectorAll('main li').length === %d`, len(demo.Names()))))
+	r.ok(p.Wait(fmt.Sprintf(`document.querySelectorAll('main li').length === %d`, 1)))
 	r.ok(p.Choose(`[data-testid=scene-file]`, file))
 	r.ok(p.BenchReady())
 	again := eval[string](r, `fetch('/api/scenes/' + `+pathPart+` + '/document').then((r) => r.text())`)
@@ -251,7 +243,7 @@ func TestDocumentsGoOutAndIn(t *testing.T) {
 	}
 	r.ok(writeFile(file, `{"bead": 1, "name": 3}`))
 	r.ok(p.Open(r.prog.URL + "/"))
-	r.ok(p.Wait(fmt.Sprintf(`document.querySelectorAll('main li').length === %d`, len(demo.Names())+1)))
+	r.ok(p.Wait(fmt.Sprintf(`document.querySelectorAll('main li').length === %d`, 2)))
 	r.ok(p.Choose(`[data-testid=scene-file]`, file))
 	r.ok(p.Wait(`document.querySelector('[role=alert]')?.textContent.includes('name: is a number')`))
 	r.ok(writeFile(file, "{\n  \"bead\": 1,\n  oops\n}"))
@@ -286,8 +278,7 @@ func (r *rigged) mark() (x, y float64) {
 func TestAlongside(t *testing.T) {
 	r := setup(t)
 	p := r.page
-	r.ok(p.ClickText("Crawler over the hump"))
-	r.ok(p.BenchReady())
+	r.openDemo("hump")
 	r.ok(p.Wait(`[...document.querySelectorAll('[data-testid=wheel]')].map((e) => e.textContent).join().includes('Sprocket')`))
 	moves := func() (dx, dy float64) {
 		r.ok(p.Type(`input[aria-label="Frame"]`, "1"))

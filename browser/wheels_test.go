@@ -9,7 +9,7 @@ import (
 // given teeth, and moved to where the chain closes; a wheel that lies within another is
 // refused by name and put back.
 func TestChainByHand(t *testing.T) {
-	r := setup(t)
+	r := setupWith(t, "plain")
 	p := r.page
 	r.empty()
 	r.add("Belt round wheels")
@@ -132,6 +132,8 @@ func TestTreadBegins(t *testing.T) {
 	r.ok(p.ClickText("on slide"))
 	r.storedIs(`s.doc.paths[0].shape.wrap.wheels[8].spring.up > 0 && !s.doc.paths[0].shape.wrap.wheels[8].spring.arm`)
 	r.ok(p.ClickText("1 Sprocket, 15 teeth"))
+	r.ok(p.ClickText("Later"))
+	r.storedIs(`s.doc.paths[0].shape.wrap.wheels[1].name === 'Sprocket'`)
 	r.ok(p.ClickText("Later"))
 	// In that order it would go round twice: it says so, and which order would do.
 	r.ok(p.Wait(`document.querySelector('[role=alert]')?.textContent.includes('round the outside: ')`))

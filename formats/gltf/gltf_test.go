@@ -62,6 +62,9 @@ func TestStrangersReadTheSame(t *testing.T) {
 	}
 	for _, name := range demo.Names() {
 		for _, frames := range []int{96, 1, 12} {
+			if frames == 1 && name != "crawler" && name != "eel" {
+				continue // a still differs from a motion in the same way for all rigs
+			}
 			exact := frames == 12 // bodies as they are in every frame
 			s, data := bakeWith(t, name, gltf.Options{Frames: frames, Binary: true, Paths: true, Exact: exact})
 			if exact && s.VertexSamples(nil) == 0 {

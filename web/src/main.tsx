@@ -21,7 +21,8 @@ const client = new QueryClient({ defaultOptions: { queries: { retry: 1 } } })
 function App() {
   const system = useMediaQuery('(prefers-color-scheme: dark)')
   const dark = usePrefs((p) => p.dark) ?? system
-  const theme = useMemo(() => makeTheme(dark), [dark])
+  const reduced = useMediaQuery('(prefers-reduced-motion: reduce)')
+  const theme = useMemo(() => makeTheme(dark, reduced), [dark, reduced])
   const { roles } = theme
   return (
     <ThemeProvider theme={theme}>

@@ -139,8 +139,10 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
       onStart={() => {
         still()
         before.current.copy(camera.matrix)
+        gl.domElement.dataset.moving = '1'
       }}
       onEnd={() => {
+        still()
         // A click moves nothing and leaves the ready view what it is.
         if (!before.current.equals(camera.matrix)) useView.getState().freed()
       }}

@@ -6,11 +6,12 @@ import { useEffect, useMemo, useRef } from 'react'
 import { Box3, Vector3, type DirectionalLight } from 'three'
 import type { OrbitControls as Controls } from 'three-stdlib'
 import { useBench } from '../stores/bench'
-import { useView, type ViewName } from '../stores/prefs'
+import { usePrefs, useQuality, useView, type ViewName } from '../stores/prefs'
 import type { Roles } from '../ui/theme'
 import { mono } from '../ui/theme'
 import { AboveIcon, AheadIcon, AlongsideIcon, CornerIcon, SideIcon } from '../ui/icons'
 import { CameraRig } from './CameraRig'
+import { QualityMeter } from './QualityMeter'
 import { DrawTool } from './DrawTool'
 import { Comb } from './Comb'
 import { EdgeTool } from './EdgeTool'
@@ -73,6 +74,8 @@ export function View() {
   const alongside = useView((v) => v.alongside)
   const toggleAlongside = useView((v) => v.toggleAlongside)
   const tool = useBench((b) => b.tool)
+  const quality = useQuality()
+  const smooth = usePrefs((p) => p.quality !== 'rough')
   const overlay = useRef<HTMLDivElement>(null)
   const centre = useMemo<[number, number]>(() => {
     const c = bounds.getCenter(new Vector3())
@@ -102,12 +105,13 @@ export function View() {
       data-testid="view"
     >
       <Canvas
-        key={id}
+        // Smoothing is chosen when a canvas is made.
+        key={id + smooth}
         frameloop="demand"
-        shadows="percentage"
-        dpr={[1, 2]}
+        shadows={quality === 'fine' && 'percentage'}
+        dpr={{ fine: [1, 2] as [number, number], plain: 1, rough: 0.5 }[quality]}
         camera={{ fov: 32, near: 0.01, far: 5000, position: [6, 4, 6] }}
-        gl={{ antialias: true, alpha: true, preserveDrawingBuffer: true }}
+        gl={{ antialias: smooth, alpha: true, preserveDrawingBuffer: true }}
       >
         <Lights roles={roles} bounds={bounds} dark={palette.mode === 'dark'} />
         <Ground roles={roles} centre={centre} reach={Math.max(size * 0.62, 1)} dark={palette.mode === 'dark'} />
@@ -124,6 +128,7 @@ export function View() {
         <CheckMark roles={roles} />
         <DrawTool roles={roles} />
         <EdgeTool roles={roles} />
+        <QualityMeter />
         <CameraRig bounds={bounds} ready={ready} />
         <Instruments overlay={overlay} size={size} />
       </Canvas>

@@ -2,8 +2,18 @@ import { create } from 'zustand'
 import { persist } from 'zustand/middleware'
 import type { Key } from '../core/value'
 
+/**
+ * How fine the view is drawn: fine with soft shadows at the screen's own resolution,
+ * plain without shadows at one pixel a point, rough at half of that and unsmoothed.
+ */
+export const qualities = ['fine', 'plain', 'rough'] as const
+export type Quality = (typeof qualities)[number]
+
 /** What this person likes, kept in this browser. */
 interface Prefs {
+  /** The picture quality that was chosen; automatic: as fine as the machine draws smoothly. */
+  quality: Quality | 'automatic'
+  setQuality: (quality: Quality | 'automatic') => void
   dark: boolean | null
   toggleDark: (now: boolean) => void
   /** The graph is open above the time strip. */
@@ -14,6 +24,8 @@ interface Prefs {
 export const usePrefs = create<Prefs>()(
   persist(
     (set) => ({
+      quality: 'automatic',
+      setQuality: (quality) => set({ quality }),
       dark: null,
       toggleDark: (now) => set({ dark: !now }),
       graph: false,
@@ -27,6 +39,10 @@ export const usePrefs = create<Prefs>()(
 export type ViewName = 'corner' | 'side' | 'ahead' | 'above' | 'free'
 
 interface ViewStore {
+  /** What automatic quality has come to on this machine. */
+  measured: Quality
+  /** The machine was too slow for the quality that is drawn now. */
+  coarser: () => void
   view: ViewName
   /** Counts presses, so that pressing a view again fits it again. */
   presses: number
@@ -49,6 +65,8 @@ interface ViewStore {
 }
 
 export const useView = create<ViewStore>()((set) => ({
+  measured: 'fine',
+  coarser: () => set((s) => ({ measured: qualities[Math.min(qualities.indexOf(s.measured) + 1, 2)] })),
   view: 'corner',
   presses: 0,
   look: (view) => set((s) => ({ view, presses: s.presses + 1 })),
@@ -64,3 +82,10 @@ export const useView = create<ViewStore>()((set) => ({
   pulling: false,
   setPulling: (pulling) => set({ pulling }),
 }))
+
+/** The quality that the view is drawn with now. */
+export function useQuality(): Quality {
+  const chosen = usePrefs((p) => p.quality)
+  const measured = useView((v) => v.measured)
+  return chosen === 'automatic' ? measured : chosen
+}

@@ -18,7 +18,7 @@ import { useEffect, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { copyScene, historyQuery } from '../api/client'
 import { useBench } from '../stores/bench'
-import { usePrefs } from '../stores/prefs'
+import { qualities, usePrefs, useView } from '../stores/prefs'
 import { NameField, Pick } from './fields'
 import { Mark } from './icons'
 
@@ -34,6 +34,8 @@ export function TopBar({ onHelp }: { onHelp: () => void }) {
   const redoLabel = useBench((b) => b.redoLabel)
   const dirty = useBench((b) => b.doc !== b.kept)
   const panel = useBench((b) => b.panel)
+  const quality = usePrefs((p) => p.quality)
+  const measured = useView((v) => v.measured)
   const navigate = useNavigate()
   const [menu, setMenu] = useState<HTMLElement | null>(null)
   const [history, setHistory] = useState<HTMLElement | null>(null)
@@ -92,6 +94,19 @@ export function TopBar({ onHelp }: { onHelp: () => void }) {
             options={['mm', 'cm', 'm', 'in'] as const}
             onChange={(u) => edit(`show lengths in ${u}`, (d) => void (d.units = u))}
           />
+        </Box>
+        <Divider />
+        <Box sx={{ px: 2, py: 1, width: 200 }}>
+          <Pick
+            label="Picture quality"
+            value={quality}
+            options={['automatic', ...qualities] as const}
+            names={{ fine: 'fine: with shadows', plain: 'plain: no shadows', rough: 'rough: half as sharp' }}
+            onChange={usePrefs.getState().setQuality}
+          />
+          {quality === 'automatic' && (
+            <Box sx={{ mt: 0.5, fontSize: 11, color: roles.secondary }}>On this machine: {measured}</Box>
+          )}
         </Box>
         <Divider />
         <MenuItem

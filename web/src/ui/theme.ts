@@ -112,9 +112,25 @@ declare module '@mui/material/styles' {
 export const mono = "'IBM Plex Mono', monospace"
 const sans = "'IBM Plex Sans', sans-serif"
 
-export function makeTheme(dark: boolean): Theme {
+/** Without motion menus and dialogs are there, and gone, at once. */
+const atOnce = {
+  create: () => 'none',
+  getAutoHeightDuration: () => 0,
+  duration: {
+    shortest: 0,
+    shorter: 0,
+    short: 0,
+    standard: 0,
+    complex: 0,
+    enteringScreen: 0,
+    leavingScreen: 0,
+  },
+}
+
+export function makeTheme(dark: boolean, reducedMotion = false): Theme {
   const r = dark ? darkRoles : lightRoles
   return createTheme({
+    ...(reducedMotion ? { transitions: atOnce } : {}),
     roles: r,
     palette: {
       mode: dark ? 'dark' : 'light',
