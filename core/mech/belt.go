@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
 )
 
 // Wheel is a circle at the line on which the belt is as long as it is (the pitch line).
@@ -68,9 +69,25 @@ type WheelError struct {
 
 func (e *WheelError) Error() string { return e.Text }
 
-// lifted is the contact angle from which a wheel counts as one that the belt should
-// not touch: an angle a little below 0 comes out a little below a whole turn.
+// lifted is the contact angle from which a wheel may be one that the belt should not
+// touch: an angle a little below 0 comes out a little below a whole turn.
 const lifted = 1.5 * math.Pi
+
+// clear reports whether the belt would not come near wheel k of its order if it ran straight
+// from the wheel before to the wheel behind it: the wheel lies on its own side of that run.
+// A belt that goes most of the way round a wheel comes from one side and leaves to the
+// other, so that the straight run would cut into the wheel.
+func clear(wheels []Wheel, touching []int, k int) bool {
+	n := len(touching)
+	w := &wheels[touching[k]]
+	run, heading, ok := tangent(&wheels[touching[(k+n-1)%n]], &wheels[touching[(k+1)%n]])
+	if !ok {
+		return true // nothing is known: the angle alone decides
+	}
+	sin, cos := math.Sincos(heading)
+	left := (w.Y-run.Y0)*cos - (w.X-run.X0)*sin
+	return w.sense()*left+w.R < 0.01*w.R+1e-9
+}
 
 // Wrap lays a belt round the wheels in their order, forward on top. Between two wheels
 // it runs along their common tangent (the construction with signed radii: the tangent
@@ -97,18 +114,21 @@ func Wrap(wheels []Wheel) (*Belt, error) {
 // lay lays a belt round some of the wheels in the order given. A wheel that it would have
 // to go round backwards by less than a sliver, radians, is just touched.
 func lay(wheels []Wheel, touching []int, sliver float64) (*Belt, error) {
+	first := -1.0 // how often the belt goes round in the order given
+	var far []int // wheels that were passed by though they lie far from the belt
 	for {
 		b, err := wrap(wheels, touching, sliver)
 		if err != nil {
 			return nil, err
 		}
-		worst, at := lifted, -1
-		for k, i := range touching {
-			if a := b.Contacts[i].Angle; a > worst && len(touching) > 2 {
-				worst, at = a, k
-			}
+		if first < 0 {
+			first = math.Abs(b.rounds())
 		}
+		at := b.backwards()
 		if at >= 0 {
+			if i := touching[at]; b.Contacts[i].Angle <= lifted {
+				far = append(far, i)
+			}
 			touching = append(touching[:at:at], touching[at+1:]...)
 			// A point of the ground that was met on both sides of a wheel is one.
 			for k := len(touching) - 1; k > 0; k-- {
@@ -119,16 +139,61 @@ func lay(wheels []Wheel, touching []int, sliver float64) (*Belt, error) {
 			}
 			continue
 		}
-		turn := 0.0
-		for _, i := range touching {
-			turn += wheels[i].sense() * b.Contacts[i].Angle
-		}
-		// A whole number; a crossed belt goes round one way as far as the other.
-		if rounds := math.Round(turn / (2 * math.Pi)); rounds != 1 && rounds != 0 {
-			return nil, fmt.Errorf("in this order the belt goes %.0f times round: an order in which it goes round once is accepted", rounds)
+		// A crossed belt goes round one way as far as the other.
+		// What was passed by has to lie inside: else it is the order that is wrong.
+		outside := slices.ContainsFunc(far, func(i int) bool { return !b.encloses(wheels[i].X, wheels[i].Y) })
+		if rounds := b.rounds(); rounds != 1 && rounds != 0 || outside {
+			return nil, fmt.Errorf("in this order the belt goes %.0f times round: an order in which it goes round once is accepted", first)
 		}
 		return b, nil
 	}
+}
+
+// rounds is how often the belt turns round, a whole number.
+func (b *Belt) rounds() float64 {
+	turn := 0.0
+	for _, i := range b.Touching {
+		turn += b.Wheels[i].sense() * b.Contacts[i].Angle
+	}
+	return math.Round(turn / (2 * math.Pi))
+}
+
+// encloses reports whether the belt goes round a point, by the polygon of its runs and of the
+// middles of its arcs.
+func (b *Belt) encloses(x, y float64) bool {
+	var p []Point
+	for k, i := range b.Touching {
+		w, c, r := &b.Wheels[i], &b.Contacts[i], &b.Runs[k]
+		s := w.sense()
+		sin, cos := math.Sincos(c.Heading - s*c.Angle/2)
+		p = append(p, Point{w.X - s*w.R*sin, w.Y + s*w.R*cos}, Point{r.X0, r.Y0}, Point{r.X1, r.Y1})
+	}
+	turn := 0.0
+	for k := range p {
+		q := p[(k+1)%len(p)]
+		turn += math.Remainder(math.Atan2(q.Y-y, q.X-x)-math.Atan2(p[k].Y-y, p[k].X-x), 2*math.Pi)
+	}
+	return math.Abs(turn) > math.Pi
+}
+
+// backwards is the place in the belt's order of the wheel that it would most clearly have to
+// go round backwards, -1 where there is none. An angle below 0 comes out as a whole turn
+// more: near a whole turn where the wheel is just clear of the belt, less where it lies far
+// inside; then the belt turns round once too often.
+func (b *Belt) backwards() int {
+	if len(b.Touching) < 3 {
+		return -1
+	}
+	rounds := b.rounds()
+	worst, at := 0.0, -1
+	for k, i := range b.Touching {
+		a := b.Contacts[i].Angle
+		tooOften := rounds > 1 && !b.Wheels[i].Back || rounds < 0 && b.Wheels[i].Back
+		if a > worst && (a > lifted || tooOften) && clear(b.Wheels, b.Touching, k) {
+			worst, at = a, k
+		}
+	}
+	return at
 }
 
 func single(wheels []Wheel) (*Belt, error) {
@@ -209,24 +274,117 @@ func (b *Belt) contact(leaves, arrives []float64, before []Contact) {
 	b.Length = at
 }
 
-// BeginAt makes the belt's distances begin at an angle round the contact of a wheel, or
-// as near to it as the belt lies on the wheel. A contact goes on beyond the belt's length
-// where it holds the beginning. Of a wheel that does not touch nothing is changed.
-func (b *Belt) BeginAt(wheel int, angle float64) {
-	c := &b.Contacts[wheel]
-	if !c.Touches {
-		return
+// Begins makes the distances of a belt that was just laid begin at its place nearest to
+// where a heading leads along the rim of a wheel, whether the belt lies on the wheel there,
+// passes beside it, or has been lifted off it by the ground: so that distances go on from
+// frame to frame while the wheel comes and goes. Only places count at which the belt goes
+// about the way of the heading, so that another run of the belt, which sags onto the same
+// wheel, is never taken for the one meant. A contact that holds the beginning goes on beyond
+// the belt's length.
+func (b *Belt) Begins(wheel int, heading float64) {
+	at, on, angle, ok := b.beside(wheel, heading)
+	if !ok {
+		return // the belt nowhere goes that way
 	}
-	b.Begin = c.From + min(max(angle, 0), c.Angle)*b.Wheels[wheel].R
+	b.Begin = at
 	for i := range b.Contacts {
 		c := &b.Contacts[i]
 		way := c.To - c.From
 		c.From = math.Mod(c.From-b.Begin+2*b.Length, b.Length)
-		if i == wheel && angle > 0 && c.From < b.Length/2 { // rounding at the very start
+		if i == on && angle > 0 && c.From < b.Length/2 { // rounding at the very start
 			c.From += b.Length
 		}
 		c.To = c.From + way
 	}
+}
+
+// Beside is the distance of the belt's place nearest to where a heading leads along the rim
+// of a wheel, as Begins finds it; not ok where the belt nowhere goes about that way.
+func (b *Belt) Beside(wheel int, heading float64) (at float64, ok bool) {
+	at, _, _, ok = b.beside(wheel, heading)
+	return at, ok
+}
+
+func (b *Belt) beside(wheel int, heading float64) (at float64, on int, angle float64, ok bool) {
+	w := &b.Wheels[wheel]
+	sin, cos := math.Sincos(heading)
+	return b.nearest(w.X-w.sense()*w.R*sin, w.Y+w.sense()*w.R*cos, heading)
+}
+
+// nearest is the distance of the belt's place nearest to a point, of those at which it goes
+// within a right angle of a heading; with the wheel on which it is and how far round that, or
+// -1 for a run. Not ok where there is none.
+func (b *Belt) nearest(x, y, heading float64) (at float64, on int, angle float64, ok bool) {
+	on = -1
+	best := math.Inf(1)
+	n := len(b.Touching)
+	for k, i := range b.Touching {
+		w, c := &b.Wheels[i], &b.Contacts[i]
+		s := w.sense()
+		if c.Angle >= 0 {
+			middle := c.Angle / 2
+			there := math.Atan2(-s*(x-w.X), s*(y-w.Y)) // the belt's heading where the point is beside the rim
+			a := middle + math.Remainder(s*(c.Heading-there)-middle, 2*math.Pi)
+			a = min(max(a, 0), c.Angle)
+			h := c.Heading - s*a
+			sin, cos := math.Sincos(h)
+			if d := math.Hypot(w.X-s*w.R*sin-x, w.Y+s*w.R*cos-y); d < best-1e-12 && math.Cos(h-heading) > 0 {
+				best, at, on, angle = d, c.From+a*w.R, i, a
+			}
+		}
+		r := &b.Runs[k]
+		to := b.Contacts[b.Touching[(k+1)%n]].From // where the run ends
+		if d, way := r.near(x, y, heading); d < best-1e-12 {
+			best, at, on, angle = d, to-r.Length+way, -1, 0
+		}
+	}
+	return at, on, angle, !math.IsInf(best, 1)
+}
+
+// near is how near a run comes to a point where it goes within a right angle of a heading,
+// and how far along that is; infinitely far where it never does.
+func (r *Run) near(x, y, heading float64) (best, way float64) {
+	best = math.Inf(1)
+	if r.Length <= 0 {
+		return best, 0
+	}
+	if r.A == 0 {
+		tx, ty := (r.X1-r.X0)/r.Length, (r.Y1-r.Y0)/r.Length
+		if math.Cos(heading)*tx+math.Sin(heading)*ty <= 0 {
+			return best, 0
+		}
+		way = min(max((x-r.X0)*tx+(y-r.Y0)*ty, 0), r.Length)
+		return math.Hypot(r.X0+way*tx-x, r.Y0+way*ty-y), way
+	}
+	side := 1.0
+	if r.Back {
+		side = -1
+	}
+	if side*math.Cos(heading) <= 0 { // a hanging run goes ahead or back, and never steeply
+		return best, 0
+	}
+	at := func(u float64) float64 {
+		return math.Hypot(r.X0+side*r.A*(u-r.U0)-x, r.Y0+r.A*(math.Cosh(u)-math.Cosh(r.U0))-y)
+	}
+	// A run is so shallow that the nearest place is found between two of a few.
+	const places = 16
+	step := (r.U1 - r.U0) / places
+	u := r.U0
+	for k := range places + 1 {
+		if v := r.U0 + step*float64(k); at(v) < at(u) {
+			u = v
+		}
+	}
+	lo, hi := max(u-step, r.U0), min(u+step, r.U1)
+	for range 60 { // thirds: the distance has one least there
+		if a, b := lo+(hi-lo)/3, hi-(hi-lo)/3; at(a) < at(b) {
+			hi = b
+		} else {
+			lo = a
+		}
+	}
+	u = (lo + hi) / 2
+	return at(u), r.A * (math.Sinh(u) - math.Sinh(r.U0))
 }
 
 // Outline returns the wheels, in order, that a belt round the outside of all of them

@@ -84,6 +84,35 @@ func TestBeltsOfTwo(t *testing.T) {
 	}
 }
 
+// A belt that goes most of the way round a wheel stays on it, and a wheel far inside drops
+// out: lengths from the tangents in closed form, computed outside this code (MATH 8).
+func TestFarRoundAndFarInside(t *testing.T) {
+	round := func(y float64) []mech.Wheel {
+		return []mech.Wheel{{R: 1}, {X: 1.25, Y: y, R: 0.2, Back: true}, {X: 4, R: 0.3}, {X: 1.25, Y: -y, R: 0.2, Back: true}}
+	}
+	for _, tc := range []struct{ y, length float64 }{{0.4, 12.676665363699803}, {0.35, 12.757990919325538}} {
+		b, err := mech.Wrap(round(tc.y))
+		if err != nil {
+			t.Fatal(err)
+		}
+		near(t, "far round", b.Length, tc.length, 1e-9)
+		if tc.y == 0.4 {
+			near(t, "contact", b.Contacts[0].Angle*180/math.Pi, 276.7, 0.05)
+		}
+	}
+	for _, dy := range []float64{0.3, 1, 2, 2.9} {
+		b, err := mech.Wrap([]mech.Wheel{{X: -2, R: 0.2}, {X: -0.9, Y: 3, R: 0.2}, {Y: 3.2 - dy, R: 0.1}, {X: 0.9, Y: 3, R: 0.2}, {X: 2, R: 0.2}})
+		if err != nil {
+			t.Fatalf("%g m inside: %v", dy, err)
+		}
+		near(t, "far inside", b.Length, 13.447255184904101, 1e-9)
+	}
+	// The same wheel outside is in the wrong place of the order, not inside.
+	if b, err := mech.Wrap([]mech.Wheel{{X: -2, R: 0.2}, {X: -0.9, Y: 3, R: 0.2}, {Y: -3, R: 0.1}, {X: 0.9, Y: 3, R: 0.2}, {X: 2, R: 0.2}}); err == nil || !strings.Contains(err.Error(), "2 times round") {
+		t.Errorf("a wheel beyond the belt: %v, %v", b, err)
+	}
+}
+
 // hullLength is the length of the convex hull of many points on all circles: brute
 // force by Andrew's monotone chain, short of the true length by the chords.
 func hullLength(wheels []mech.Wheel) float64 {

@@ -18,6 +18,7 @@ func hangRuns(b *Belt, slack []bool, length, guess float64) *Belt {
 		slack = append(slack, false)
 	}
 	var best *Belt
+	wheels := b.Wheels
 	for range 2 * len(b.Wheels) {
 		h := hanger{b: b, leaves: make([]float64, len(b.Runs)), arrives: make([]float64, len(b.Runs))}
 		sum := 0.0
@@ -50,18 +51,23 @@ func hangRuns(b *Belt, slack []bool, length, guess float64) *Belt {
 			slack[before] = true
 			touching = append(touching[:at], touching[at+1:]...)
 		} else if wheel, behind := h.sunk(); wheel >= 0 {
+			if h.out.Contacts[wheel].Touches { // another run lies on it as well: it counts once more
+				wheels = append(slices.Clone(wheels), wheels[wheel])
+				slack = append(slack, true)
+				wheel = len(wheels) - 1
+			}
 			slack[wheel] = true
 			touching = append(touching[:behind+1], append([]int{wheel}, touching[behind+1:]...)...)
 		} else {
 			return best
 		}
-		next, err := wrap(b.Wheels, touching, b.sliver)
+		next, err := wrap(wheels, touching, b.sliver)
 		if err != nil {
 			return best
 		}
 		// Drawn straight it would go round such a wheel backwards a little.
-		for _, i := range touching {
-			if c := &next.Contacts[i]; c.Angle > lifted {
+		for k, i := range touching {
+			if c := &next.Contacts[i]; c.Angle > lifted && clear(wheels, touching, k) {
 				c.Angle -= 2 * math.Pi
 				next.Length -= 2 * math.Pi * next.Wheels[i].R
 			}
@@ -71,15 +77,18 @@ func hangRuns(b *Belt, slack []bool, length, guess float64) *Belt {
 	return best
 }
 
-// sunk is a wheel into which a hanging run sags that does not touch it yet, and the place
-// in the belt's order behind which it comes; -1 where there is none.
+// sunk is a wheel into which a hanging run sags that does not lie on it yet, whatever other
+// run does, and the place in the belt's order behind which it comes; -1 where there is none.
 func (h *hanger) sunk() (wheel, behind int) {
 	for i := range h.out.Wheels {
 		w := &h.out.Wheels[i]
-		if h.out.Contacts[i].Touches || w.Back || w.R == 0 {
+		if w.Back || w.R == 0 || h.out.Contacts[i].Touches && h.twice(i) {
 			continue
 		}
 		for _, k := range h.runs {
+			if p, q := h.ends(k); *p == *w || *q == *w {
+				continue
+			}
 			r := &h.out.Runs[k]
 			side := 1.0
 			if r.Back {
@@ -108,6 +117,16 @@ func (h *hanger) sunk() (wheel, behind int) {
 		}
 	}
 	return -1, 0
+}
+
+// twice reports whether a wheel counts once more, for another run that lies on it.
+func (h *hanger) twice(wheel int) bool {
+	for i := range h.out.Wheels {
+		if i != wheel && h.out.Wheels[i] == h.out.Wheels[wheel] {
+			return true
+		}
+	}
+	return false
 }
 
 // steepest is the cosine of a run's slope beyond which it does not hang.

@@ -236,7 +236,7 @@ func (b *belt) anchored(out *mech.Solved, g *mech.Gear) {
 	}
 }
 
-// begin makes distances begin on the anchor's wheel: where that touches the ground, else
+// begin makes distances begin at the anchor's wheel: where that touches the ground, else
 // where the belt has one and the same heading.
 func (b *belt) begin(out *mech.Solved, k int, ground mech.Ground) {
 	heading := b.anchor
@@ -246,11 +246,12 @@ func (b *belt) begin(out *mech.Solved, k int, ground mech.Ground) {
 		heading = math.Atan2(w.X-touch.X, touch.Y-w.Y)
 	}
 	if math.IsNaN(heading) {
+		if !c.Touches {
+			return
+		}
 		heading = c.Heading - sense(w.Back)*c.Angle/2
 	}
-	middle := c.Angle / 2
-	angle := middle + math.Remainder(sense(w.Back)*(c.Heading-heading)-middle, 2*math.Pi)
-	out.BeginAt(k, angle)
+	out.Begins(k, heading)
 }
 
 // Belt is the belt of a wrapped path as it is at a frame, nil for other paths. Its wheels

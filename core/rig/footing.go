@@ -33,17 +33,15 @@ func (c *compiler) stepper(i int, onPath string, side float64) func(a, b float64
 	}
 	return func(a, b float64) float64 {
 		// The wheel at which distances begin, or else one that stands on the ground from
-		// one frame to the other with the belt round it.
+		// one frame to the other, with the belt below it.
 		k := anchor
 		var x, y foot
 		if k >= 0 {
 			x, y = s.foot(i, j, k, a), s.foot(i, j, k, b)
 		}
 		if k < 0 || !x.down || !y.down {
-			then, now := s.evenly(j, a), s.evenly(j, b)
 			for n := range shape.Wheels {
-				w := s.belts[j].index[n]
-				if n == anchor || w < 0 || !shape.Wheels[n].Ground || !then.Contacts[w].Touches || !now.Contacts[w].Touches {
+				if n == anchor || s.belts[j].index[n] < 0 || !shape.Wheels[n].Ground {
 					continue
 				}
 				if p, q := s.foot(i, j, n, a), s.foot(i, j, n, b); p.down && q.down {
@@ -62,7 +60,12 @@ func (c *compiler) stepper(i int, onPath string, side float64) func(a, b float64
 			return way // its contact is at distance 0 in either frame
 		}
 		now, then := s.evenly(j, b), s.evenly(j, a)
-		return way + math.Remainder(s.footDistance(j, k, now, &y)-s.footDistance(j, k, then, &x), now.Length)
+		p, ok := now.Beside(s.belts[j].index[k], y.heading)
+		q, known := then.Beside(s.belts[j].index[k], x.heading)
+		if !ok || !known {
+			return way
+		}
+		return way + math.Remainder(p-q, now.Length)
 	}
 }
 
@@ -98,11 +101,3 @@ func (s *Scene) foot(i, j, wheel int, frame float64) foot {
 
 // downTol is how near to rest a wheel is that stands on the ground, metres.
 const downTol = 1e-6
-
-// footDistance is the distance on the belt at which wheel k touches the ground.
-func (s *Scene) footDistance(j, k int, now *mech.Solved, f *foot) float64 {
-	n := s.belts[j].index[k]
-	c := &now.Contacts[n]
-	middle := c.Angle / 2
-	return c.From + now.Wheels[n].R*(middle+math.Remainder(c.Heading-f.heading-middle, 2*math.Pi))
-}
