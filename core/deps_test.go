@@ -29,7 +29,7 @@ var allowed = map[string][]string{
 	"core/surface":   {"core/geom", "core/path"},
 	"core/scene":     {"core/geom", "core/path", "core/facing", "core/mech", "core/motion", "core/part", "core/place"},
 	"core/rig":       {"core/bend", "core/sim", "core/geom", "core/path", "core/facing", "core/mech", "core/motion", "core/part", "core/place", "core/scene", "core/surface"},
-	"core/check":     {"core/bend", "core/geom", "core/facing", "core/motion", "core/place", "core/rig", "core/scene"}, // what it offers to press are values
+	"core/check":     {"core/bend", "core/geom", "core/facing", "core/motion", "core/part", "core/path", "core/place", "core/rig", "core/scene"}, // what it offers to press are values
 	"core/begin":     {"core/facing", "core/mech", "core/motion", "core/part", "core/place", "core/rig", "core/scene"},
 	"formats/svg":    {"core/geom", "core/path"},
 	"formats/obj":    {"core/geom", "core/path", "core/rig", "core/surface"},

@@ -5,8 +5,10 @@ import (
 	"encoding/hex"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"net/http"
 	"sync"
+	"time"
 
 	"github.com/coder/websocket"
 	"github.com/gin-gonic/gin"
@@ -19,9 +21,11 @@ import (
 // LiveRequest is what the page sends on the live channel: an edit with its
 // document, or, without one, a frame to look at.
 type LiveRequest struct {
-	Seq   uint32          `json:"seq"`
-	Frame int             `json:"frame"`
-	Doc   json.RawMessage `json:"doc,omitempty"`
+	Seq   uint32 `json:"seq"`
+	Frame int    `json:"frame"`
+	// Frames are more that are looked at, in the order in which they are wanted.
+	Frames []int           `json:"frames,omitempty"`
+	Doc    json.RawMessage `json:"doc,omitempty"`
 	// Fill asks for checks and all frames of the range after the answer; without it
 	// only the frame comes, as while something is being dragged.
 	Fill bool `json:"fill"`
@@ -44,7 +48,7 @@ func (s *Server) live(c *gin.Context) {
 	ctx, cancel := context.WithCancel(c.Request.Context())
 	defer cancel()
 	defer context.AfterFunc(s.ctx, cancel)()
-	ch := &liveChannel{conn: conn, mail: newMailbox(), sent: map[string]bool{},
+	ch := &liveChannel{stopChecks: func() {}, conn: conn, mail: newMailbox(), sent: map[string]bool{},
 		compiler: rig.Compiler{Meshes: s.library.Mesh, Memo: new(rig.Memo)}}
 	go func() {
 		defer cancel()
@@ -110,10 +114,16 @@ type liveChannel struct {
 	pic      rig.Picture
 	scene    *rig.Scene
 	seq      uint32
-	fill     []int // frames still to send, nearest last
+	wanted   []int // frames that were asked for, the next one first
+	fill     []int // frames still to send ahead, nearest last
 	has      map[int]bool
 	bytes    int
+	// stopChecks ends the look at every frame of the last edit.
+	stopChecks context.CancelFunc
 }
+
+// The most frames that one look may ask for, and how far from 0 they may lie.
+const maxWanted, farthest = 256, 10_000_000
 
 func (l *liveChannel) read(ctx context.Context) {
 	for {
@@ -139,6 +149,15 @@ func (l *liveChannel) serve(ctx context.Context) error {
 		if edit != nil || look != nil {
 			continue
 		}
+		if len(l.wanted) > 0 {
+			n := l.wanted[0]
+			if l.wanted = l.wanted[1:]; n > -farthest && n < farthest {
+				if err := l.frame(ctx, n); err != nil {
+					return err
+				}
+			}
+			continue
+		}
 		if len(l.fill) > 0 && l.bytes < fillBudget {
 			if err := l.fillNext(ctx); err != nil {
 				return err
@@ -159,17 +178,22 @@ func (l *liveChannel) answer(ctx context.Context, edit, look *LiveRequest) error
 			return err
 		}
 	}
-	if look != nil && l.scene != nil && look.Seq == l.seq && !l.has[look.Frame] {
-		return l.frame(ctx, look.Frame)
+	if look != nil && l.scene != nil && look.Seq == l.seq {
+		// What is asked for is sent, sent before or not: the page may have let it go.
+		l.wanted = append([]int{look.Frame}, look.Frames[:min(len(look.Frames), maxWanted)]...)
 	}
 	return nil
 }
 
 // edit compiles the document and answers with the frame looked at, then checks.
 func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
-	l.fill = l.fill[:0]
+	l.fill, l.wanted = l.fill[:0], nil
+	l.stopChecks()
 	doc, err := scene.Decode(r.Doc)
 	var compiled *rig.Scene
+	if err == nil && (r.Frame <= -farthest || r.Frame >= farthest) {
+		err = fmt.Errorf("frame %d is not accepted: frames within ±%d are", r.Frame, farthest)
+	}
 	if err == nil {
 		compiled, err = l.compiler.Compile(doc)
 	}
@@ -223,17 +247,63 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 	if err := l.send(ctx); err != nil || !r.Fill || l.mail.editWaits() {
 		return err
 	}
-	l.msg.start(kindChecks, r.Seq, r.Frame)
-	if err := l.msg.json(tagJSON, Checks{check.All(compiled)}); err != nil {
-		return err
-	}
 	l.fill = outward(l.fill, r.Frame, doc.Range)
-	return l.send(ctx)
+	var checking context.Context
+	checking, l.stopChecks = context.WithCancel(ctx)
+	go l.check(ctx, checking, compiled, r.Seq, r.Frame)
+	return nil
+}
+
+// The frames of the first answer of the checks, and how often their progress is told.
+const firstLook, progressEvery = 9, 250 * time.Millisecond
+
+// check looks at a few frames for a first answer and then at all of them, beside the edits: the
+// next one cancels checking. Messages are sent as long as the channel lives, so that a message
+// is never cut off in the middle.
+func (l *liveChannel) check(ctx, checking context.Context, s *rig.Scene, seq uint32, frame int) {
+	var msg message
+	var mu sync.Mutex
+	say := func(c Checks) {
+		mu.Lock()
+		defer mu.Unlock()
+		if checking.Err() != nil {
+			return
+		}
+		msg.start(kindChecks, seq, frame)
+		if msg.json(tagJSON, c) == nil {
+			_ = l.conn.Write(ctx, websocket.MessageBinary, msg.b) // a broken channel is seen by its reader
+		}
+	}
+	// One core is left to answer edits.
+	few := check.First(s.Doc.Range, firstLook)
+	report, err := check.Run(checking, s, check.Look{Frames: few, Workers: 1})
+	if err != nil {
+		return
+	}
+	all := report.Seen == report.Of
+	first := Checks{Results: report.Results, Seen: report.Seen, Of: report.Of}
+	if !all {
+		first.Looked = 1
+	}
+	if say(first); all {
+		return
+	}
+	told := time.Now()
+	report, err = check.Run(checking, s, check.Look{Workers: 1, Progress: func(done int) {
+		if time.Since(told) > progressEvery && done < report.Of {
+			told = time.Now()
+			say(Checks{Of: report.Of, Looked: done})
+		}
+	}})
+	if err == nil {
+		say(Checks{Results: report.Results, Seen: report.Seen, Of: report.Of})
+	}
 }
 
 // outward lists the range's frames other than from, the nearest last, the one
 // ahead before the one behind.
 func outward(dst []int, from int, r scene.Range) []int {
+	from = min(max(from, r.First-1), r.Last+1)
 	for d := max(r.Last-from, from-r.First, 0); d > 0; d-- {
 		if n := from - d; n >= r.First && n <= r.Last {
 			dst = append(dst, n)

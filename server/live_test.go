@@ -14,6 +14,7 @@ import (
 
 	"bead/core/rig"
 	"bead/core/scene"
+	"bead/server"
 )
 
 // message is the live channel read by a second hand, from docs/protocol.md.
@@ -132,15 +133,32 @@ func TestLiveAnswersTheFrameLookedAtFirst(t *testing.T) {
 	if got := readPieces(m.sections["PIEC"][0]); got.travel == 0 || got.offset != 0.125 || got.roll == 0 {
 		t.Errorf("travel %g, offset %g, roll %g", got.travel, got.offset, got.roll)
 	}
-	if m = ch.next(); m.kind != 3 {
-		t.Fatalf("second answer: kind %d, want the checks", m.kind)
-	}
+	// The other frames follow, and beside them the checks: of a few frames, then of all.
 	var order []int
-	for m = ch.next(); m.kind == 2; m = ch.next() {
-		same(m)
-		order = append(order, m.frame)
+	var looks []server.Checks
+	filled := false
+	for !filled || len(looks) == 0 || looks[len(looks)-1].Seen < 96 {
+		switch m = ch.next(); m.kind {
+		case 2:
+			same(m)
+			order = append(order, m.frame)
+		case 3:
+			var c server.Checks
+			if err := json.Unmarshal(m.sections["JSON"][0], &c); err != nil {
+				t.Fatal(err)
+			}
+			looks = append(looks, c)
+		case 5:
+			filled = true
+		}
 	}
-	if m.kind != 5 || len(order) != 95 || !slices.Equal(order[:4], []int{41, 39, 42, 38}) {
+	if first := looks[0]; first.Seen != 9 || first.Of != 96 || first.Looked == 0 || len(first.Results) == 0 {
+		t.Errorf("the first look: %+v", first)
+	}
+	if last := looks[len(looks)-1]; last.Looked != 0 || len(last.Results) != len(looks[0].Results) {
+		t.Errorf("the last look: %+v", last)
+	}
+	if len(order) != 95 || !slices.Equal(order[:4], []int{41, 39, 42, 38}) {
 		t.Errorf("kind %d after %d frames: %v", m.kind, len(order), order)
 	}
 	// A mesh that the page has is not sent again; a part that changed is.
@@ -156,6 +174,18 @@ func TestLiveAnswersTheFrameLookedAtFirst(t *testing.T) {
 	ch.send(map[string]any{"seq": 3, "frame": 400})
 	if m = ch.next(); m.kind != 2 || m.frame != 400 {
 		t.Errorf("look: kind %d frame %d", m.kind, m.frame)
+	}
+	// Several are sent in the order in which they are wanted, though they have been sent before.
+	ch.send(map[string]any{"seq": 3, "frame": 50, "frames": []int{51, 400, 7}})
+	for _, want := range []int{50, 51, 400, 7} {
+		if m = ch.next(); m.kind != 2 || m.frame != want {
+			t.Errorf("look: kind %d frame %d, want %d", m.kind, m.frame, want)
+		}
+	}
+	// A frame beyond all reason is refused, and the channel goes on.
+	ch.send(map[string]any{"seq": 4, "frame": 1_000_000_000_000_000, "fill": true, "doc": a.Doc})
+	if m = ch.next(); m.kind != 4 || !strings.Contains(string(m.sections["JSON"][0]), "frames within") {
+		t.Errorf("frame 1e15: kind %d %s", m.kind, m.sections["JSON"])
 	}
 }
 

@@ -13,10 +13,8 @@ import (
 	"bead/core/scene"
 )
 
-// Loops is the answer of the loop solver, the best offer first.
-type Loops struct {
-	Offers []check.LoopOffer `json:"offers"`
-}
+// Loops is the answer of the loop solver.
+type Loops = check.LoopAnswer
 
 // compiledFrom compiles the document of a request; false when it has answered.
 func (s *Server) compiledFrom(c *gin.Context, doc json.RawMessage) (*rig.Scene, bool) {
@@ -52,12 +50,12 @@ func (s *Server) loops(c *gin.Context) {
 		fail(c, http.StatusUnprocessableEntity, "rig", fmt.Sprintf("%q is no rig of this scene.", req.Rig), nil)
 		return
 	}
-	offers, err := check.Loops(compiled, i, req.Frames, req.Speed)
+	answer, err := check.Loops(c.Request.Context(), compiled, s.compile, i, req.Frames, req.Speed)
 	if err != nil {
 		fail(c, http.StatusUnprocessableEntity, "loop", err.Error(), nil)
 		return
 	}
-	c.JSON(http.StatusOK, Loops{offers})
+	c.JSON(http.StatusOK, answer)
 }
 
 // reparent puts a thing on another carrier and keeps its place in the world.

@@ -34,9 +34,15 @@ const (
 	tagBody    = 0x59444F42 // "BODY"
 )
 
-// Checks is the JSON of a kindChecks message.
+// Checks is the JSON of a kindChecks message: first the results of a few frames, then how far
+// the look at all frames has come (without results), then the results of all.
 type Checks struct {
 	Results []check.Result `json:"results"`
+	// Seen of so many frames of the range were looked at for the results.
+	Seen int `json:"seen"`
+	Of   int `json:"of"`
+	// Looked is how many frames have been looked at so far, for results to come; 0 when none are.
+	Looked int `json:"looked"`
 }
 
 // Refusal is the JSON of a kindFault message: why a document has no picture.

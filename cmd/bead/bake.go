@@ -4,7 +4,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"math"
 	"os"
 	"path/filepath"
 	"regexp"
@@ -109,26 +108,23 @@ func checkCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			results := check.All(s)
+			report, err := check.Run(c.Context(), s, check.Look{})
+			if err != nil {
+				return err
+			}
+			results := report.Results
 			passed := check.Passed(results)
 			if asJSON {
 				enc := json.NewEncoder(c.OutOrStdout())
 				enc.SetIndent("", "  ")
-				if results == nil {
-					results = []check.Result{}
-				}
 				err = enc.Encode(struct {
-					Passed  bool           `json:"passed"`
-					Results []check.Result `json:"results"`
-				}{passed, results})
+					Passed bool `json:"passed"`
+					check.Report
+				}{passed, report})
 			} else {
 				tw := tabwriter.NewWriter(c.OutOrStdout(), 0, 0, 2, ' ', 0)
 				for _, r := range results {
-					value, unit := r.Value, r.Unit
-					if unit == "m" {
-						value, unit = r.Value*1000, "mm"
-					}
-					fmt.Fprintf(tw, "%s\t%s\t%s\t%.4g %s\t%s\n", r.Rig, r.ID, r.Word, math.Abs(value), unit, r.Text)
+					fmt.Fprintf(tw, "%s\t%s\t%s\t%s\t%s\t%s\n", r.Rig, r.ID, r.State, r.Word, r.Figure(s.Doc.Units), r.Text)
 				}
 				err = tw.Flush()
 			}

@@ -34,14 +34,17 @@ func loopCommand() *cobra.Command {
 				t := &s.Trains[i]
 				speed = (t.Travel(float64(r.Last+1)) - t.Travel(float64(r.First))) / float64(r.Count()) * s.Clock.FPS
 			}
-			offers, err := check.Loops(s, i, frames, speed)
+			answer, err := check.Loops(c.Context(), s, compilerOf(s.Doc), i, frames, speed)
 			if err != nil {
 				return err
 			}
-			if asJSON {
-				return json.NewEncoder(c.OutOrStdout()).Encode(offers)
+			if answer.Note != "" {
+				fmt.Fprintln(c.ErrOrStderr(), answer.Note)
 			}
-			for _, o := range offers {
+			if asJSON {
+				return json.NewEncoder(c.OutOrStdout()).Encode(answer.Offers)
+			}
+			for _, o := range answer.Offers {
 				fmt.Fprintln(c.OutOrStdout(), o.Text)
 			}
 			return nil

@@ -93,12 +93,20 @@ func loadScene(name string) (*rig.Scene, error) {
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", name, err)
 	}
-	k := rig.Compiler{Meshes: formats.LibraryOf(d).Mesh}
-	s, err := k.Compile(d)
+	s, err := compilerOf(d)(d)
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", name, err)
 	}
 	return s, nil
+}
+
+// compilerOf compiles a document, and what is made of it by edits, with the files it brings.
+func compilerOf(d *scene.Document) func(*scene.Document) (*rig.Scene, error) {
+	meshes := formats.LibraryOf(d).Mesh
+	return func(d *scene.Document) (*rig.Scene, error) {
+		k := rig.Compiler{Meshes: meshes}
+		return k.Compile(d)
+	}
 }
 
 // dataDir is where scenes are kept when no --data is given.

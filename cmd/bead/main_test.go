@@ -299,7 +299,7 @@ func TestLoop(t *testing.T) {
 	if o := offers[0]; o.Error > 1e-9 || math.Abs(o.Speed-0.76) > 1e-9 || math.Abs(float64(o.Frames)-100) > 6 {
 		t.Errorf("%+v", o)
 	}
-	if code, out, _ = bead("loop", "demo:crawler", "--rig", "port-tread"); code != 0 || !strings.HasPrefix(out, "96 frames, 0.76 m/s") {
+	if code, out, _ = bead("loop", "demo:crawler", "--rig", "port-tread"); code != 0 || !strings.HasPrefix(out, "96 frames, 760.0 mm/s") {
 		t.Errorf("%d %s", code, out)
 	}
 	if code, _, msg := bead("loop", "demo:crawler", "--rig", "nobody"); code != 2 || !strings.Contains(msg, "no rig") {

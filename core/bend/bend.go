@@ -68,8 +68,12 @@ type delta struct {
 	x, y, z, nx, ny, nz float32
 }
 
-// Edge is an edge of the body that spans sections, by its two forward coordinates.
-type Edge struct{ From, To float64 }
+// Edge is an edge of the body that spans sections: its two forward coordinates, and where its
+// ends lie across the body.
+type Edge struct {
+	From, To       float64
+	X0, Y0, X1, Y1 float64
+}
 
 // mergeShare is the share of the length below which forward coordinates are one.
 const mergeShare = 1e-7
@@ -151,9 +155,14 @@ func (b *Body) blends(m *geom.Mesh, own func(geom.Vec) (x, y, z float64), scale 
 	}
 }
 
-// findEdges keeps one of the edges between any two sections.
+// findEdges keeps, of the edges along the body between any two sections, those farthest out to either side,
+// up and down: one of these strays most from a bend, whichever way it goes.
 func (b *Body) findEdges(m *geom.Mesh, place []float64) {
-	seen := map[[2]int32]bool{}
+	type outmost struct {
+		key [2]int32
+		way int
+	}
+	kept := map[outmost]int{} // into b.edges
 	for i := 0; i+2 < len(m.Indices); i += 3 {
 		for k := range 3 {
 			p, q := m.Indices[i+k], m.Indices[i+(k+1)%3]
@@ -161,16 +170,42 @@ func (b *Body) findEdges(m *geom.Mesh, place []float64) {
 				p, q = q, p
 			}
 			key := [2]int32{b.held[p].station, b.held[q].station}
-			if key[0] == key[1] || seen[key] {
+			if key[0] == key[1] {
 				continue
 			}
-			seen[key] = true
-			b.edges = append(b.edges, Edge{place[p], place[q]})
+			u, v := &b.vertices[p], &b.vertices[q]
+			e := Edge{place[p], place[q], float64(u.x), float64(u.y), float64(v.x), float64(v.y)}
+			if math.Hypot(e.X1-e.X0, e.Y1-e.Y0) > e.To-e.From {
+				continue // it runs across: of such a one a bend makes nothing that is seen
+			}
+			for way := range 4 {
+				at, known := kept[outmost{key, way}]
+				if !known {
+					kept[outmost{key, way}] = len(b.edges)
+					b.edges = append(b.edges, e)
+				} else if e.out(way) > b.edges[at].out(way) {
+					b.edges[at] = e
+				}
+			}
 		}
 	}
 }
 
-// Edges are the edges that span sections, one for each two of them.
+// out is how far out an edge lies: to the left, the right, up or down.
+func (e *Edge) out(way int) float64 {
+	switch way {
+	case 0:
+		return e.X0 + e.X1
+	case 1:
+		return -e.X0 - e.X1
+	case 2:
+		return e.Y0 + e.Y1
+	}
+	return -e.Y0 - e.Y1
+}
+
+// Edges are the outermost edges along the body that span sections, four for each two of them,
+// those between the same two behind one another.
 func (b *Body) Edges() []Edge { return b.edges }
 
 // Vertices is the number of vertices.
@@ -372,19 +407,3 @@ func (b *Body) Blend(k int, positions, normals []float32) {
 
 // Place is the forward coordinate at which a vertex is fastened.
 func (b *Body) Place(vertex int) float64 { return b.Stations[b.held[vertex].station] }
-
-// Facet is how far the straight edge over dz metres of body strays from the path's bend of
-// curvature k there: the sagitta k h^2 / 8 of the chord.
-func Facet(k, dz, stretch float64) float64 {
-	h := dz * stretch
-	return k * h * h / 8
-}
-
-// SegmentsFor is the number of stretches of a body of some length that keeps facets on a curvature
-// within a tolerance.
-func SegmentsFor(length, k, tolerance float64) int {
-	if k <= 0 {
-		return 1
-	}
-	return int(math.Ceil(length / math.Sqrt(8*tolerance/k)))
-}

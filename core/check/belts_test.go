@@ -54,7 +54,7 @@ func TestTeeth(t *testing.T) {
 	r := results(t, doc)["teeth"]
 	// The arc of a tooth is 1.15 % longer than its chord, times the two or three pins to
 	// either side of the middle.
-	if r.State != check.Outside || r.Word != "beside" || r.Value < 0.001 && r.Value > -0.001 {
+	if r.State != check.Outside || r.Word != "off the teeth" || r.Value < 0.001 && r.Value > -0.001 {
 		t.Fatalf("%+v", r)
 	}
 	if len(r.Remedies) == 0 || r.Remedies[0].Label != "Seat the pieces on their pins" {
@@ -69,7 +69,7 @@ func TestTeeth(t *testing.T) {
 	}
 	// A pitch that is not the sprocket's is named.
 	doc = []byte(strings.Replace(string(doc), `"teeth":12,"pitch":0.1`, `"teeth":12,"pitch":0.12`, 1))
-	if r := results(t, doc)["teeth"]; !strings.Contains(r.Text, "pitch of 120 mm") {
+	if r := results(t, doc)["teeth"]; !strings.Contains(r.Text, "pitch of 120.0 mm") {
 		t.Errorf("%+v", r)
 	}
 }

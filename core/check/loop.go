@@ -12,21 +12,13 @@ import (
 )
 
 const (
+	loopTol    = 0.0001 // metres between a piece and its successor one loop later
+	loopAngle  = 0.1 * math.Pi / 180
 	joltTol    = 0.0001    // metres a frame: a jump of speed that is seen
 	joltStep   = 1.0 / 256 // of a frame
 	joltPlaces = 12        // of a deformed path, at which its speed is looked at
 	carryTol   = 1e-6      // metres or radians within which a carrier is back
-	inDegrees  = 180 / math.Pi
 )
-
-// placed is a piece's transform without its scale.
-func placed(x []float32) geom.Rigid {
-	q := geom.Quat{X: float64(x[3]), Y: float64(x[4]), Z: float64(x[5]), W: float64(x[6])}
-	return geom.Rigid{
-		P: geom.V(float64(x[0]), float64(x[1]), float64(x[2])),
-		X: q.Apply(geom.V(1, 0, 0)), Y: q.Apply(geom.V(0, 1, 0)), Z: q.Apply(geom.V(0, 0, 1)),
-	}
-}
 
 // rates are the speeds of a train at a frame, in metres a frame: of its pieces along
 // the path, of its roll (as the way at a radius of a metre), and of some places of a
@@ -66,37 +58,87 @@ func (m *measure) carried(from, to geom.Rigid) string {
 	if way < carryTol && turn < carryTol {
 		return ""
 	}
-	return fmt.Sprintf(" Seen from its carrier, which is %.3f m and %.1f° on by then.", way, turn*inDegrees)
+	return fmt.Sprintf(" Seen from its carrier, which is %s and %.1f° on by then.", m.units.Distance(way), turn*inDegrees)
 }
 
 // loop compares the frame after the range with the range's first, up to pieces
-// that changed places.
+// that changed places. Of places, turns and speeds the first that does not meet decides.
 func (m *measure) loop() Result {
 	t, rg := m.train, m.scene.Doc.Range
-	r := Result{ID: "loop", Rig: m.id, Unit: "m", Tolerance: loopTol}
-	var last rig.Picture
-	m.scene.Frame(&m.pic, rg.First)
-	m.scene.Frame(&last, rg.Last+1)
-	a, b := &m.pic.Rigs[m.index], &last.Rigs[m.index]
+	r := Result{ID: "loop", Rig: m.id, Unit: "m", Tolerance: loopTol, Word: "meets"}
 	first, end := float64(rg.First), float64(rg.Last+1)
 	// Seen from the path's own space: what its carrier does is said beside it.
 	from, to := m.scene.PathPlace(t.Path, first), m.scene.PathPlace(t.Path, end)
-	jolt := 0.0
+	l := m.meet()
+	r.State, r.Value = grade(l.way, loopTol), l.way
+	switch {
+	case l.way > loopTol:
+		r.Word = "jumps"
+		r.Text = fmt.Sprintf("From frame %d to frame %d pieces jump by %s", rg.Last, rg.First, m.units.Length(l.way))
+		if l.angle > loopAngle {
+			r.Text += fmt.Sprintf(" and %.1f°", l.angle*inDegrees)
+		}
+		r.Text += "." + m.carried(from, to)
+	case l.angle > loopAngle:
+		r.Word, r.State = "turns", Outside
+		r.Unit, r.Value, r.Tolerance = "°", l.angle*inDegrees, loopAngle*inDegrees
+		r.Text = fmt.Sprintf("From frame %d to frame %d pieces turn by %.1f° in their places.%s", rg.Last, rg.First, l.angle*inDegrees, m.carried(from, to))
+	case l.jolt > joltTol:
+		r.Word, r.State = "jolts", Outside
+		r.Unit, r.Value, r.Tolerance = "m/frame", l.jolt, joltTol
+		r.Text = fmt.Sprintf("Frame %d shows frame %d again, but the speed jumps by %s a frame.", rg.Last+1, rg.First, m.units.Length(l.jolt))
+	}
+	r.Where = m.where(l.piece, rg.First)
+	switch {
+	case r.State != Outside:
+		links := ""
+		if k := math.Round(l.moved / t.Layout.Pitch); k != 0 && t.ComesRound {
+			links = fmt.Sprintf(" after %.0f pitches of travel", math.Abs(k))
+			if t.Rig().Kind != scene.KindTrain || t.Layout.Scattered() {
+				links = " after going round"
+			}
+		}
+		r.Text = fmt.Sprintf("Frame %d shows frame %d again%s, within %s.%s", rg.Last+1, rg.First, links, m.units.Length(l.way), m.carried(from, to))
+	case r.Word == "jolts":
+		if mend := m.runEvenly(l.moved); mend != nil && math.Abs(l.moved) > loopTol {
+			r.Remedies = []Remedy{*mend}
+		}
+	default:
+		r.Remedies = m.loopRemedies(l.moved)
+	}
+	return r
+}
+
+// meeting is how far the end of the range and its beginning are apart.
+type meeting struct {
+	moved      float64 // travel over the range
+	way, angle float64 // of the piece farthest off, metres and radians
+	piece      int
+	jolt       float64 // jump of speed, metres a frame
+}
+
+// meet compares the frame after the range with its first.
+func (m *measure) meet() meeting {
+	t, rg := m.train, m.scene.Doc.Range
+	var a, b rig.Pieces
+	first, end := float64(rg.First), float64(rg.Last+1)
+	m.scene.RigAt(&a, m.index, first)
+	m.scene.RigAt(&b, m.index, end)
+	back := m.scene.PathPlace(t.Path, first).Mul(m.scene.PathPlace(t.Path, end).Inverse())
+	l := meeting{moved: t.Distance(0, end) - t.Distance(0, first)}
 	after := m.rates(first, 1)
 	for i, before := range m.rates(end, -1) {
-		jolt = max(jolt, math.Abs(after[i]-before))
+		l.jolt = max(l.jolt, math.Abs(after[i]-before))
 	}
 	n := len(a.Distances)
-	moved := t.Distance(0, float64(rg.Last+1)) - t.Distance(0, float64(rg.First))
 	shift := 0
 	if t.ComesRound {
 		// Whole turns first: on a loop left open they are no whole number of pitches.
-		rest := math.Remainder(moved, t.Turn())
+		rest := math.Remainder(l.moved, t.Turn())
 		shift = int(math.Mod(math.Round(rest/t.Layout.Pitch), float64(n)))
 	}
-	worst, angle, piece := 0.0, 0.0, 0
 	if t.Bends() {
-		worst, piece = m.bodyJump(a, b, from.Mul(to.Inverse()), shift)
+		l.way, l.piece = m.bodyJump(&a, &b, back, shift)
 	}
 	for i := range n {
 		if t.Rig().Kind == scene.KindBend { // its vertices were looked at
@@ -104,61 +146,22 @@ func (m *measure) loop() Result {
 		}
 		j := ((i+shift)%n + n) % n
 		p, q := b.Transforms[i*rig.Stride:], a.Transforms[j*rig.Stride:]
-		if t.PartOf(i) != t.PartOf(j) { // a piece of another part stands there
-			worst, piece = max(worst, t.Layout.Pitch), i
-			continue
-		}
 		if p[7] == 0 && q[7] == 0 { // neither is there to be seen
 			continue
 		}
-		if p[7] != q[7] { // one of the two is not
-			worst, piece = max(worst, t.Layout.Pitch), i
+		if t.PartOf(i) != t.PartOf(j) || p[7] != q[7] { // another stands there, or one of the two does not
+			if t.Layout.Pitch > l.way {
+				l.way, l.piece = t.Layout.Pitch, i
+			}
 			continue
 		}
-		back := from.Mul(to.Inverse())
-		now := back.Mul(placed(p))
-		then := placed(q)
-		gap := now.P.Sub(then.P).Norm()
-		angle = max(angle, geom.Angle(now.Z, then.Z), geom.Angle(now.Y, then.Y))
-		if gap > worst {
-			worst, piece = gap, i
+		now, then := back.Mul(placed(p)), placed(q)
+		l.angle = max(l.angle, geom.Angle(now.Z, then.Z), geom.Angle(now.Y, then.Y))
+		if gap := now.P.Sub(then.P).Norm(); gap > l.way {
+			l.way, l.piece = gap, i
 		}
 	}
-	r.Value = worst
-	r.State = grade(worst, loopTol)
-	if angle > loopAngle || jolt > joltTol {
-		r.State = Outside
-	}
-	r.Where = m.where(piece, rg.First)
-	if r.State != Outside {
-		r.Word = "meets"
-		links := ""
-		if k := math.Round(moved / t.Layout.Pitch); k != 0 && t.ComesRound {
-			links = fmt.Sprintf(" after %.0f pitches of travel", math.Abs(k))
-			if t.Rig().Kind != scene.KindTrain || t.Layout.Scattered() {
-				links = " after going round"
-			}
-		}
-		r.Text = fmt.Sprintf("Frame %d shows frame %d again%s, within %.4f mm.%s", rg.Last+1, rg.First, links, worst*1000, m.carried(from, to))
-		return r
-	}
-	r.Word = "jumps"
-	r.Text = fmt.Sprintf("From frame %d to frame %d pieces jump by %.1f mm", rg.Last, rg.First, worst*1000)
-	if angle > loopAngle {
-		r.Text += fmt.Sprintf(" and %.1f°", angle*180/math.Pi)
-	}
-	r.Text += "."
-	if worst <= loopTol && angle <= loopAngle {
-		r.Word = "jolts"
-		r.Text = fmt.Sprintf("Frame %d shows frame %d again, but the speed jumps by %.2f mm a frame.", rg.Last+1, rg.First, jolt*1000)
-		if mend := m.runEvenly(moved); mend != nil && math.Abs(moved) > loopTol {
-			r.Remedies = []Remedy{*mend}
-		}
-		return r
-	}
-	r.Text += m.carried(from, to)
-	r.Remedies = m.loopRemedies(moved)
-	return r
+	return l
 }
 
 // whole is the nearest travel to moved at which pieces stand where pieces stood, and
@@ -229,4 +232,36 @@ func (m *measure) loopRemedies(moved float64) []Remedy {
 		mend.Edits = append(mend.Edits, Edit{m.pointer("travel/keys/%d/value", i+1), first + (k.Value-first)*travel/moved})
 	}
 	return []Remedy{mend}
+}
+
+// bodyJump is the greatest distance of a vertex at the loop's end from where it, or a copy that
+// takes its place, is at the start, seen from the path's space.
+func (m *measure) bodyJump(a, b *rig.Pieces, back geom.Rigid, shift int) (worst float64, piece int) {
+	t := m.train
+	n := len(b.Reach)
+	if k := t.Rig().Bend; k != nil && k.Rounds != nil && k.Rounds.All {
+		moved := t.ReachOf(0, float64(m.scene.Doc.Range.Last+1)).Tail - t.ReachOf(0, float64(m.scene.Doc.Range.First)).Tail
+		if k.Rounds.Stride != 0 {
+			shift = int(math.Round(moved / k.Rounds.Stride))
+		}
+	}
+	start := make([]int, n+1)
+	for i := range n {
+		start[i+1] = start[i] + 3*t.Body(i).Vertices()
+	}
+	for i := range n {
+		j := i + shift
+		if t.ComesRound {
+			j = (j%n + n) % n
+		}
+		if j < 0 || j >= n || t.PartOf(i) != t.PartOf(j) || !b.Reach[i].Shown || !a.Reach[j].Shown {
+			continue
+		}
+		for v := range t.Body(i).Vertices() {
+			if d := back.Apply(vertexAt(b.Positions, start[i], v)).Sub(vertexAt(a.Positions, start[j], v)).Norm(); d > worst {
+				worst, piece = d, i
+			}
+		}
+	}
+	return worst, piece
 }

@@ -1,54 +1,128 @@
 package check
 
 import (
+	"context"
+	"encoding/json"
 	"fmt"
 	"math"
+	"strconv"
+	"strings"
 
 	"bead/core/motion"
 	"bead/core/rig"
 	"bead/core/scene"
 )
 
-// LoopOffer is a loop that a person can take.
+// LoopOffer is a loop that a person can take. It has been made and has passed the rig's loop
+// check before it is offered.
 type LoopOffer struct {
 	motion.LoopChoice
-	Speed float64 `json:"speed"` // units a second
+	Speed float64 `json:"speed"` // metres a second
 	Text  string  `json:"text"`
 	Edits []Edit  `json:"edits"`
 }
 
-const loopOffers = 6
+// LoopAnswer is what the solver has found: offers, the best first, and what stands against a
+// loop where there is none.
+type LoopAnswer struct {
+	Offers []LoopOffer `json:"offers"`
+	Note   string      `json:"note,omitempty"`
+}
 
-// Loops solves for a loop of rig i near a wished number of frames and a rough speed
-// in metres a second, against all else of the scene that repeats by itself: other
-// rigs that run, rigs and turns that follow this one, and keys that repeat.
-func Loops(s *rig.Scene, i, frames int, speed float64) ([]LoopOffer, error) {
+const (
+	loopOffers = 6  // at most
+	loopTries  = 24 // lengths that are tried out
+	loopMiss   = 1e-9
+)
+
+// repeating is a value that repeats by itself at a rate of its own.
+type repeating struct {
+	slot   scene.Slot
+	period motion.Period
+}
+
+// Loops solves for a loop of rig i near a wished number of frames and a rough speed in metres
+// a second, against all else of the scene that repeats by itself: other rigs that run, waves,
+// rigs and turns that follow this one, and keys that repeat. What runs at a constant speed of
+// its own and would miss is brought to the nearest whole number of rounds. compile makes a
+// scene of a document.
+func Loops(ctx context.Context, s *rig.Scene, compile func(*scene.Document) (*rig.Scene, error), i, frames int, speed float64) (LoopAnswer, error) {
 	t := &s.Trains[i]
 	if t.Rig().Lead != nil {
-		return nil, fmt.Errorf("%s goes along with another rig: solve for that one", t.Rig().Name)
+		return LoopAnswer{}, fmt.Errorf("%s goes along with another rig: solve for that one", t.Rig().Name)
 	}
 	if frames < 1 || frames > scene.MaxFrames {
-		return nil, fmt.Errorf("a loop of %d frames is not accepted: from 1 to %d are", frames, scene.MaxFrames)
+		return LoopAnswer{}, fmt.Errorf("a loop of %d frames is not accepted: from 1 to %d are", frames, scene.MaxFrames)
 	}
 	if !(math.Abs(speed) <= 1e6) {
-		return nil, fmt.Errorf("a speed of %g is not accepted: a number within ±1e6 is", speed)
+		return LoopAnswer{}, fmt.Errorf("a speed of %g is not accepted: a number within ±1e6 is", speed)
 	}
-	fps := s.Clock.FPS
-	var others []motion.Period
-	var fixed []float64
-	self := "rigs/" + t.Rig().ID + "/travel"
+	out := LoopAnswer{Offers: []LoopOffer{}}
+	if !t.ComesRound {
+		out.Note = fmt.Sprintf("%s runs straight on beyond the ends of its open path and does not come back. Let it come round, close the path, or let the scene play once.", t.Rig().Name)
+		return out, nil
+	}
+	others, fixed := repeats(s, "rigs/"+t.Rig().ID+"/travel")
+	periods := make([]motion.Period, len(others))
+	for k := range others {
+		periods[k] = others[k].period
+	}
+	pitch := t.Layout.Pitch * float64(t.Pattern())
+	ways := []float64{pitch, t.Turn()}
+	if math.Abs(t.Layout.Seam) > lengthTol || t.Rig().Kind != scene.KindTrain {
+		ways = ways[1:]
+	}
+	best := ""
+	least := math.Inf(1)
+	for _, period := range ways {
+		for _, c := range motion.SolveLoop(period, speed/s.Clock.FPS, frames, periods, fixed, loopTries) {
+			if err := ctx.Err(); err != nil {
+				return LoopAnswer{}, err
+			}
+			o := offerFor(s, c, i, others)
+			miss, text, err := try(s, compile, i, &o)
+			if err != nil {
+				return LoopAnswer{}, err
+			}
+			if miss != "" {
+				if c.Error < least {
+					least, best = c.Error, miss
+				}
+				continue
+			}
+			o.Text += text
+			if out.Offers = append(out.Offers, o); len(out.Offers) == loopOffers {
+				return out, nil
+			}
+		}
+		if len(out.Offers) > 0 {
+			return out, nil
+		}
+	}
+	out.Note = fmt.Sprintf("No loop of about %d frames meets.", frames)
+	if best != "" {
+		out.Note += " The nearest misses: " + best
+	}
+	return out, nil
+}
+
+// repeats lists what repeats by itself beside a value: values that run at a constant speed or
+// follow that one, and the frames of keys that repeat.
+func repeats(s *rig.Scene, self string) (others []repeating, fixed []float64) {
 	for _, slot := range s.Doc.Slots() {
 		if slot.Ref == self {
 			continue
 		}
 		if share, ok := s.Follows(slot.Ref, self); ok {
-			others = append(others, motion.Period{Every: every(s, slot), Share: share})
+			others = append(others, repeating{slot, motion.Period{Every: every(s, slot), Share: share}})
 			continue
 		}
-		if rate, ok := s.Rate(slot.Ref); ok && rate != 0 {
-			others = append(others, motion.Period{Every: every(s, slot), Rate: rate / fps})
-		}
 		v := slot.Value
+		// Turns of the range stay whole with it.
+		ofRange := v.Turns != nil && v.Turns.Frames == 0 && v.Turns.Turns == math.Trunc(v.Turns.Turns)
+		if rate, ok := s.Rate(slot.Ref); ok && rate != 0 && !ofRange {
+			others = append(others, repeating{slot, motion.Period{Every: every(s, slot), Rate: rate / s.Clock.FPS}})
+		}
 		if n := len(v.Keys); n > 1 && v.Within == nil {
 			round := v.Keys[n-1].Frame - v.Keys[0].Frame
 			switch v.After {
@@ -59,36 +133,152 @@ func Loops(s *rig.Scene, i, frames int, speed float64) ([]LoopOffer, error) {
 			}
 		}
 	}
-	period := t.Layout.Pitch * float64(t.Pattern())
-	if math.Abs(t.Layout.Seam) > lengthTol || t.Rig().Kind == scene.KindRider {
-		period = t.Turn()
+	return others, fixed
+}
+
+// offerFor is what is edited for a choice: the rig's travel, the range, and the speeds of what
+// would miss.
+func offerFor(s *rig.Scene, c motion.LoopChoice, i int, others []repeating) LoopOffer {
+	t, u := &s.Trains[i], s.Doc.Units
+	fps := s.Clock.FPS
+	o := LoopOffer{LoopChoice: c, Speed: c.Rate * fps}
+	o.Text = fmt.Sprintf("%d frames, %s (%+.2f %%)", c.Frames, u.Speed(o.Speed), 100*c.Change)
+	o.Edits = []Edit{
+		{fmt.Sprintf("/rigs/%d/travel", i), motion.Running{Speed: o.Speed, Start: t.Travel(s.Clock.First)}},
+		{"/range/last", s.Doc.Range.First + c.Frames - 1},
 	}
-	var out []LoopOffer
-	start := t.Travel(s.Clock.First)
-	for _, c := range motion.SolveLoop(period, speed/fps, frames, others, fixed, loopOffers) {
-		o := LoopOffer{LoopChoice: c, Speed: c.Rate * fps}
-		what := "all else that repeats meets, too"
+	n := float64(c.Frames)
+	for k := range others {
+		p := others[k].period
+		if p.Every == 0 || p.Share != 0 || math.Abs(p.Left(n)) <= loopMiss*p.Every {
+			continue
+		}
+		rounds := math.Round(p.Rate * n / p.Every)
+		if rounds == 0 {
+			rounds = math.Copysign(1, p.Rate)
+		}
+		scale := rounds * p.Every / n / p.Rate
+		v, at := others[k].slot.Value, pointerOf(others[k].slot.Address)
 		switch {
-		case len(others)+len(fixed) == 0:
-			what = "nothing else repeats by itself"
-		case c.Error > 1e-9:
-			what = fmt.Sprintf("something else misses by %.3g", c.Error)
+		case v.Speed != nil:
+			o.Edits = append(o.Edits, Edit{at + "/speed", v.Speed.PerSecond * scale})
+		case v.RPM != nil:
+			o.Edits = append(o.Edits, Edit{at + "/rpm", v.RPM.RPM * scale})
+		case v.Turns != nil:
+			o.Edits = append(o.Edits, Edit{at + "/turns", v.Turns.Turns * scale})
+		default:
+			continue
 		}
-		o.Text = fmt.Sprintf("%d frames, %.4g m/s (%+.2f %%): %s.", c.Frames, o.Speed, 100*c.Change, what)
-		o.Edits = []Edit{
-			{fmt.Sprintf("/rigs/%d/travel", i), motion.Running{Speed: o.Speed, Start: start}},
-			{"/range/last", s.Doc.Range.First + c.Frames - 1},
-		}
-		out = append(out, o)
+		o.Text += fmt.Sprintf(", with %s %+.2f %% faster", others[k].slot.Name, 100*(scale-1))
 	}
-	return out, nil
+	o.Error = 0 // it is tried out before it is offered
+	return o
+}
+
+// pointerOf is an address such as paths[0].steps[1].wave.phase as a JSON pointer.
+func pointerOf(address string) string {
+	return "/" + strings.NewReplacer(".", "/", "[", "/", "]", "").Replace(address)
+}
+
+// try makes the scene of an offer and compares the end of its range with the beginning. miss
+// says why the rig does not loop, "" where it does; text ends the offer's sentence with what
+// the other rigs do.
+func try(s *rig.Scene, compile func(*scene.Document) (*rig.Scene, error), i int, o *LoopOffer) (miss, text string, err error) {
+	d, err := Apply(s.Doc, o.Edits)
+	if err != nil {
+		return "", "", err
+	}
+	made, err := compile(d)
+	if err != nil {
+		return err.Error(), "", nil
+	}
+	for k := range made.Trains {
+		r := newMeasure(made, k).loop()
+		switch {
+		case r.State != Outside:
+		case k == i:
+			return r.Text, "", nil
+		default:
+			text += fmt.Sprintf("; %s does not loop: %s", d.Rigs[k].Name, strings.TrimSuffix(r.Text, "."))
+		}
+	}
+	if text == "" && len(made.Trains) > 1 {
+		return "", ": all rigs loop.", nil
+	} else if text == "" {
+		return "", ".", nil
+	}
+	return "", text + ".", nil
+}
+
+// Apply returns the document with edits made; the document itself stays as it is.
+func Apply(d *scene.Document, edits []Edit) (*scene.Document, error) {
+	bare := *d
+	bare.Assets = nil
+	text, err := json.Marshal(&bare)
+	if err != nil {
+		return nil, err
+	}
+	var tree any
+	if err := json.Unmarshal(text, &tree); err != nil {
+		return nil, err
+	}
+	for _, e := range edits {
+		text, err := json.Marshal(e.Value)
+		if err != nil {
+			return nil, err
+		}
+		var v any
+		if err := json.Unmarshal(text, &v); err != nil {
+			return nil, err
+		}
+		if err := set(tree, strings.Split(e.Path, "/")[1:], v); err != nil {
+			return nil, fmt.Errorf("%s: %w", e.Path, err)
+		}
+	}
+	if text, err = json.Marshal(tree); err != nil {
+		return nil, err
+	}
+	out, err := scene.Decode(text)
+	if err == nil {
+		out.Assets = d.Assets
+	}
+	return out, err
+}
+
+// set sets the field at the keys below a tree of JSON values.
+func set(tree any, keys []string, v any) error {
+	switch x := tree.(type) {
+	case map[string]any:
+		if len(keys) == 1 {
+			x[keys[0]] = v
+			return nil
+		}
+		if x[keys[0]] == nil {
+			x[keys[0]] = map[string]any{}
+		}
+		return set(x[keys[0]], keys[1:], v)
+	case []any:
+		k, err := strconv.Atoi(keys[0])
+		if err != nil || k < 0 || k >= len(x) {
+			return fmt.Errorf("%q is no place of a list of %d", keys[0], len(x))
+		}
+		if len(keys) == 1 {
+			x[k] = v
+			return nil
+		}
+		return set(x[k], keys[1:], v)
+	}
+	return fmt.Errorf("there is nothing below it at %q", keys[0])
 }
 
 // every is what a value repeats after: a pitch of its train, a turn of its path, a
-// whole turn; 0 where it does not repeat by itself.
+// whole turn, a wave; 0 where it does not repeat by itself.
 func every(s *rig.Scene, slot scene.Slot) float64 {
-	if slot.Unit == scene.Degrees {
+	switch slot.Unit {
+	case scene.Degrees:
 		return 360
+	case scene.Waves:
+		return 1
 	}
 	for i := range s.Trains {
 		t := &s.Trains[i]

@@ -194,3 +194,14 @@ func (h *Hanger) Settle(g Ground, at Point, r float64) (travel float64, hub Poin
 	t, _ := geom.Root(over, lo, hi, fLo, fHi, 1e-10)
 	return t, h.hub(at, t)
 }
+
+// Highest is the greatest height of the ground between two places.
+func (g Ground) Highest(from, to float64) float64 {
+	y, _ := g.Height(from)
+	end, _ := g.Height(to)
+	y = max(y, end)
+	for k := g.beyond(from); k < len(g) && g[k].X < to; k++ {
+		y = max(y, g[k].Y)
+	}
+	return y
+}

@@ -125,6 +125,39 @@ func EvenPins(c Points, n int) (pins []float64, chord float64, err error) {
 	return pins, lo, err
 }
 
+// ClosingPitch is the one straight pitch with which n pins, the first at a distance, close
+// round a closed path.
+func ClosingPitch(c Points, start float64, n int) (float64, error) {
+	over := func(chord float64) float64 {
+		s := start
+		for range n {
+			next, err := NextPin(c, s, chord)
+			if err != nil {
+				return c.Length()
+			}
+			s = next
+		}
+		return s - start - c.Length()
+	}
+	hi := c.Length() / float64(n)
+	lo := hi / 2
+	fLo := over(lo)
+	for ; fLo > 0; fLo = over(lo) {
+		if lo /= 2; lo < 1e-9*hi {
+			return 0, ErrNoPin
+		}
+	}
+	fHi := over(hi)
+	if fHi <= 0 {
+		return hi, nil
+	}
+	pitch, ok := geom.Root(over, lo, hi, fLo, fHi, 1e-13*c.Length())
+	if !ok {
+		return 0, ErrNoPin
+	}
+	return pitch, nil
+}
+
 // beyond lets pins march past the end of an open path on its straight run-on, so
 // that an over-long chord has an answer to be compared.
 type beyond struct{ Points }

@@ -82,8 +82,8 @@ func (a *arrivals) end(length float64) float64 {
 // it is shown.
 func (t *Train) underWay(i int, d, frame float64) (at float64, shown bool) {
 	length := t.At(frame).Curve.Length()
-	if t.ComesRound && d >= length {
-		d -= length
+	if t.ComesRound && d >= length*(1-atEnd) {
+		d = max(d-length, 0)
 	}
 	at, shown = d, true
 	if a := t.coming; a != nil {

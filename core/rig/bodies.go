@@ -313,6 +313,11 @@ func (t *Train) Amounts(frame float64) []float64 {
 	return t.amounts(nil, t.Body(0), frame)
 }
 
+// AmountsOf fills dst with the amounts of a piece's own blends at a frame.
+func (t *Train) AmountsOf(dst []float64, piece int, frame float64) []float64 {
+	return t.amounts(dst, t.Body(piece), frame)
+}
+
 // amounts fills dst with those of a body, whose blends go by their names: a piece of another part
 // may have others.
 func (t *Train) amounts(dst []float64, body *bend.Body, frame float64) []float64 {

@@ -412,6 +412,9 @@ const Stride = 10
 // Frame fills the picture with frame n.
 func (s *Scene) Frame(dst *Picture, n int) { s.At(dst, float64(n)) }
 
+// RigAt fills dst with what rig i looks like at a frame that may lie between two.
+func (s *Scene) RigAt(dst *Pieces, i int, frame float64) { s.Trains[i].frame(dst, frame) }
+
 // At fills the picture with a frame that may lie between two.
 func (s *Scene) At(dst *Picture, frame float64) {
 	dst.Frame = frame

@@ -14,13 +14,16 @@ import (
 func (c *compiler) stepper(i int, onPath string, side float64) func(a, b float64) float64 {
 	s := c.Scene
 	if c.carriers[i].riding == nil {
-		return func(a, b float64) float64 { return rolled(s.pose(i, a), s.pose(i, b), side) }
+		return func(a, b float64) float64 {
+			return rolledAlong(func(f float64) geom.Rigid { return s.pose(i, f) }, a, b, side)
+		}
 	}
 	// The ground's own length below a place of the carrier, from its places ahead.
 	flat := func(a, b, x, y float64) float64 {
 		from, to := s.level(i, a), s.level(i, b)
 		at := func(m geom.Rigid, ahead float64) float64 { return m.Apply(geom.V(side, 0, ahead)).Z }
-		return (rolled(from, to, side) + y - x) * s.ground.Stretch(at(from, x), at(to, y), from.Z.Add(to.Z).Unit().Z)
+		way := rolledAlong(func(f float64) geom.Rigid { return s.level(i, f) }, a, b, side)
+		return (way + y - x) * s.ground.Stretch(at(from, x), at(to, y), from.Z.Add(to.Z).Unit().Z)
 	}
 	j, known := c.pathAt[onPath]
 	if !known || s.belts[j] == nil || !s.belts[j].shape.OnGround() {

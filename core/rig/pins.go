@@ -171,9 +171,13 @@ func (t *Train) pinned(dst *Pieces, now *Posed, base float64, pose geom.Rigid, r
 	dst.Pins = resized(dst.Pins, n+1)
 	dst.Distances, dst.Transforms = resized(dst.Distances, n), resized(dst.Transforms, n*Stride)
 	dst.pinAt = resized(dst.pinAt, n+1)
-	if round && now.Layout.Seam == 0 {
-		closeUp(dst.Pins, dst.pinAt, curve, root, chord)
-	} else {
+	switch {
+	case round && now.Layout.Seam == 0 && t.scene.belts[t.Path] != nil:
+		closeUp(dst.Pins, dst.pinAt, curve, root, chord, share)
+	case round && now.Layout.Seam == 0:
+		// Where nothing is to be carried as it is, all links take alike: the least spread.
+		closeUp(dst.Pins, dst.pinAt, curve, root, chord, func(float64) float64 { return 1 })
+	default:
 		march(dst.Pins, dst.pinAt, curve, root, chord)
 	}
 	dst.FirstPin = -int(whole)
@@ -242,9 +246,10 @@ func (o onward) Closed() bool { return true }
 // closeUp marches pins from a root once round to itself. The polygons that rigid links make
 // round sprockets leave a little, which changes as they turn; the links far from the root
 // take it, so that those next to it, on the driver or on the ground, are carried as they
-// are. Which link takes how much is a matter of its place alone, so that a pitch of travel
-// brings each pin to where the next one stood. By the secant method.
-func closeUp(pins []float64, at []geom.Vec, c *path.Curve, root, chord float64) {
+// are. Which link takes how much, its share, is a matter of its place alone (as a share of the
+// way round), so that a pitch of travel brings each pin to where the next one stood. By the
+// secant method.
+func closeUp(pins []float64, at []geom.Vec, c *path.Curve, root, chord float64, share func(u float64) float64) {
 	n, length := len(pins)-1, c.Length()
 	at[0], _ = c.At(root)
 	weight := 0.0 // of all shares: what a metre more to share out makes at the end
@@ -278,7 +283,7 @@ func closeUp(pins []float64, at []geom.Vec, c *path.Curve, root, chord float64) 
 	}
 }
 
-// share is how much of what is left a link takes at a share of the way round.
+// share is how much of what is left a link of a belt takes at a share of the way round.
 func share(u float64) float64 {
 	ramp := func(x float64) float64 { x = min(max(x, 0), 1); return x * x * (3 - 2*x) }
 	return ramp((u-0.27)/0.05) * ramp((0.995-u)/0.03)
@@ -326,4 +331,23 @@ func put(o []float32, p geom.Vec, q geom.Quat, scale float32) {
 	o[0], o[1], o[2] = float32(p.X), float32(p.Y), float32(p.Z)
 	o[3], o[4], o[5], o[6] = float32(q.X), float32(q.Y), float32(q.Z), float32(q.W)
 	o[7], o[8], o[9] = scale, scale, scale
+}
+
+// Unavoidable is by how much the pitch of a train on its pins that comes round has to change
+// over a pitch of travel, metres: what the one pitch with which its links close round the path
+// differs from place to place. 0 where links close at every place, and on belts, which see to it.
+func (t *Train) Unavoidable() float64 {
+	if !t.Pinned || !t.ComesRound || !t.Curve.Closed() || t.Layout.Seam != 0 || t.scene.belts[t.Path] != nil {
+		return 0
+	}
+	least, most := math.Inf(1), 0.0
+	const places = 64
+	for k := range places {
+		pitch, err := place.ClosingPitch(t.Curve, t.Layout.Pitch*float64(k)/places, t.Layout.Count)
+		if err != nil {
+			return 0
+		}
+		least, most = min(least, pitch), max(most, pitch)
+	}
+	return most - least
 }

@@ -133,8 +133,15 @@ func (t *Train) wrap(c *path.Curve, d float64) float64 {
 	if !t.ComesRound {
 		return d
 	}
-	return path.Modulo(d, c.Length())
+	// What rounding leaves before the end is the start: on an open path these are far apart.
+	if d = path.Modulo(d, c.Length()); c.Length()-d < atEnd*c.Length() {
+		return 0
+	}
+	return d
 }
+
+// atEnd is the share of a path's length within which the end counts as reached.
+const atEnd = 1e-9
 
 // placeOf is where a piece's place on the path is in the world.
 func (t *Train) placeOf(piece int, frame float64) geom.Vec {
@@ -177,8 +184,8 @@ func (t *Train) frame(dst *Pieces, frame float64) {
 			if d = t.wrap(now.Curve, there); !shown {
 				scale = 0
 			}
-		} else if t.ComesRound && d >= length {
-			d -= length // the train is at most one length long
+		} else if t.ComesRound && d >= length*(1-atEnd) {
+			d = max(d-length, 0) // the train is at most one length long
 		}
 		f := t.faced(now, d, roll, speed)
 		if moved {
@@ -223,6 +230,9 @@ func (t *Train) body(dst *Pieces, now *Posed, base, frame float64, pose geom.Rig
 	}
 	t.bend(dst, now, pose, base, frame)
 }
+
+// RollAt is the roll of the beads at a distance along a curve of the rig, radians.
+func (t *Train) RollAt(c *path.Curve, d float64) float64 { return t.rollAt(c, d) }
 
 // rollAt is the roll of the beads at a distance, radians.
 func (t *Train) rollAt(c *path.Curve, d float64) float64 {

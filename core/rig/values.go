@@ -164,12 +164,37 @@ func newOdometer(step func(a, b float64) float64, r scene.Range) *odometer {
 // frameOf is the frame of a step of the table.
 func (o *odometer) frameOf(k int) float64 { return o.from + float64(k)/float64(o.steps) }
 
+// turnsMuch is the turn over a step, radians, from which the way is integrated more finely:
+// below it a step is as good as straight.
+const turnsMuch = 1e-4
+
+// rolledAlong is the way from one moment to another of what moves as pose says. Where it turns
+// on the way, the step and its two halves are put together so that their second-order errors
+// cancel (Richardson extrapolation, twice: Romberg's rule).
+func rolledAlong(pose func(frame float64) geom.Rigid, a, b, side float64) float64 {
+	from, to := pose(a), pose(b)
+	whole := rolled(from, to, side)
+	if math.Abs(headingTurn(from, to)) < turnsMuch {
+		return whole
+	}
+	q1, mid, q3 := pose(a+(b-a)/4), pose((a+b)/2), pose(b-(b-a)/4)
+	halves := rolled(from, mid, side) + rolled(mid, to, side)
+	quarters := rolled(from, q1, side) + rolled(q1, mid, side) + rolled(mid, q3, side) + rolled(q3, to, side)
+	fine, coarse := (4*quarters-halves)/3, (4*halves-whole)/3
+	return (16*fine - coarse) / 15
+}
+
+// headingTurn is how far forward turns about up from one pose to another, radians.
+func headingTurn(a, b geom.Rigid) float64 {
+	return geom.AngleAbout(a.Y, a.Z, b.Z.Sub(a.Y.Mul(b.Z.Dot(a.Y))))
+}
+
 // rolled is the way from one pose to the next: along the forward half way between
 // them, on the arc that turns evenly (the odometry of wheeled machines, common
 // practice), plus what the turn about up makes at the side. The turn's share is
 // exact however long the step.
 func rolled(a, b geom.Rigid, side float64) float64 {
-	turn := geom.AngleAbout(a.Y, a.Z, b.Z.Sub(a.Y.Mul(b.Z.Dot(a.Y))))
+	turn := headingTurn(a, b)
 	ahead := a.Z.Add(b.Z).Unit()
 	way := b.P.Sub(a.P).Dot(ahead)
 	if h := turn / 2; math.Abs(h) > 1e-9 {

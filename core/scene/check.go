@@ -49,6 +49,9 @@ func (d *Document) Check() Faults {
 	default:
 		c.say("units", "%q is not accepted: mm, cm, m and in are", d.Units)
 	}
+	if d.Plays != "" {
+		c.oneOf("plays", d.Plays, PlaysLoops, PlaysOnce)
+	}
 	if !(d.FPS > 0 && d.FPS <= 1000) {
 		c.say("fps", "%g frames a second is not accepted: a rate above 0 and up to 1000 is", d.FPS)
 	}

@@ -25,6 +25,9 @@ type Document struct {
 	Units Units   `json:"units,omitempty" jsonschema:"enum=mm,enum=cm,enum=m,enum=in,description=Unit in which small lengths are shown; the document itself is in metres."`
 	FPS   float64 `json:"fps" jsonschema:"exclusiveMinimum=0,maximum=1000,description=Frames a second."`
 	Range Range   `json:"range"`
+	// Plays says what the scene is meant to do at the end of its range. Left out it plays
+	// once where pieces arrive or leave, and loops else.
+	Plays string `json:"plays,omitempty" jsonschema:"enum=loops,enum=once,description=What happens at the end of the range; left out: once where pieces arrive or leave and a loop else."`
 	// Master is the carrier that all else rides on which names no carrier.
 	Master   string    `json:"master,omitempty" jsonschema:"description=Id of the carrier that carries all that names no other."`
 	Carriers []Carrier `json:"carriers,omitempty"`
@@ -67,13 +70,25 @@ func AssetID(data []byte) string {
 	return hex.EncodeToString(sum[:])
 }
 
-// Units is a unit for showing small lengths.
-type Units string
-
 // Range is the frames that are worked on and baked, both included.
 type Range struct {
 	First int `json:"first"`
 	Last  int `json:"last"`
+}
+
+// What a scene does at the end of its range.
+const (
+	PlaysLoops = "loops"
+	PlaysOnce  = "once"
+)
+
+// PlaysOnce reports whether the scene is meant to end with its range: what it says, or else
+// whether something arrives or leaves.
+func (d *Document) PlaysOnce() bool {
+	if d.Plays != "" {
+		return d.Plays == PlaysOnce
+	}
+	return slices.ContainsFunc(d.Rigs, func(r Rig) bool { return r.Arrive != nil || r.Leave != nil })
 }
 
 // Count is the number of frames.

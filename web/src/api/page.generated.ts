@@ -15,7 +15,7 @@ export interface PageSchema {
   edgeChain: EdgeChain;
   bake: BakeState;
   historyRow: HistoryStep;
-  loops: Loops;
+  loops: LoopAnswer;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -36,6 +36,10 @@ export interface Document {
    */
   fps: number;
   range: Range;
+  /**
+   * What happens at the end of the range; left out: once where pieces arrive or leave and a loop else.
+   */
+  plays?: "loops" | "once";
   /**
    * Id of the carrier that carries all that names no other.
    */
@@ -2885,6 +2889,7 @@ export interface Fault {
 export interface LiveRequest {
   seq: number;
   frame: number;
+  frames?: number[];
   doc?: unknown;
   fill: boolean;
 }
@@ -3159,6 +3164,9 @@ export interface CurveReadout {
  */
 export interface Checks {
   results: Result[];
+  seen: number;
+  of: number;
+  looked: number;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -3278,10 +3286,11 @@ export interface HistoryStep {
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
- * via the `definition` "Loops".
+ * via the `definition` "LoopAnswer".
  */
-export interface Loops {
+export interface LoopAnswer {
   offers: LoopOffer[];
+  note?: string;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -3550,5 +3559,5 @@ export interface Page {
   edgeChain: EdgeChain;
   bake: BakeState;
   historyRow: HistoryStep;
-  loops: Loops;
+  loops: LoopAnswer;
 }

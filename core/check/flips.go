@@ -1,0 +1,232 @@
+package check
+
+import (
+	"fmt"
+	"math"
+
+	"bead/core/facing"
+	"bead/core/geom"
+	"bead/core/path"
+	"bead/core/rig"
+)
+
+const (
+	flipAngle    = math.Pi / 4 // turn of up between neighbours that is not the curve's doing
+	stretchAngle = math.Pi / 2
+	flipLooks    = 64 // places along a body at which its up is looked at
+	rollLooks    = 8  // between two places, at which roll by distance is looked at
+)
+
+// upTurn is how far up turns about forward from one distance to another beyond what least
+// twist and the turns that were asked for explain, radians; with a roll by distance that
+// jumps.
+func (m *measure) upTurn(now *rig.Posed, a, b float64) float64 {
+	fa, fb := now.Field.Frame(a), now.Field.Frame(b)
+	carried := facing.Carry(now.Curve, a, b, fa.U)
+	turn := geom.AngleAbout(fb.T, carried, fb.U) - now.Field.Report().Twist*(b-a)
+	return math.Abs(math.Remainder(turn, 2*math.Pi)) + m.rollJump(now.Curve, a, b)
+}
+
+// rollJump is by how much roll by distance jumps between two places: what it turns in one of a
+// few equal steps where that alone would be a flip. Roll that is spread over the way is what
+// was asked for.
+func (m *measure) rollJump(c *path.Curve, a, b float64) float64 {
+	if len(m.rig().Facing.RollAt) < 2 {
+		return 0
+	}
+	most := 0.0
+	was := m.train.RollAt(c, a)
+	for k := range rollLooks {
+		is := m.train.RollAt(c, a+(b-a)*float64(k+1)/rollLooks)
+		most, was = max(most, math.Abs(is-was)), is
+	}
+	if most < flipAngle {
+		return 0
+	}
+	return most
+}
+
+// flips counts the neighbours between which up turns about forward by more than
+// flipAngle beyond what is explained, and the stretches over which a facing had to turn by
+// more than stretchAngle; of the frame in which these are most.
+type flips struct {
+	*measure
+	worst         // the greatest turn, radians
+	count, at int // most at once, and the frame
+	along     []facing.Stretch
+}
+
+func newFlips(m *measure) *flips { return &flips{measure: m} }
+
+func (g *flips) look(f *moment) {
+	now, d := g.train.At(float64(f.frame)), g.pieces(f.pic).Distances
+	n := len(d)
+	count := 0
+	g.take(0, f.frame, 0)
+	for i := range n {
+		a, b := d[i], d[(i+1)%n]
+		if b <= a {
+			if !now.Curve.Closed() || n == 1 {
+				continue
+			}
+			b += now.Curve.Length()
+		}
+		turn := g.upTurn(now, a, b)
+		if turn > flipAngle {
+			count++
+		}
+		g.take(turn, f.frame, i)
+	}
+	stretches := 0
+	along := now.Field.Report().Along
+	for _, a := range along {
+		if math.Abs(a.Turn) > stretchAngle {
+			stretches++
+		}
+	}
+	if stretches > 0 && g.along == nil {
+		g.along = along
+	}
+	if c := max(count, stretches); c > g.count {
+		g.count, g.at = c, f.frame
+	}
+}
+
+func (g *flips) merge(later gauge) {
+	o := later.(*flips)
+	g.worst.merge(o.worst)
+	if o.count > g.count {
+		g.count, g.at = o.count, o.at
+	}
+	if g.along == nil {
+		g.along = o.along
+	}
+}
+
+func (g *flips) result() Result {
+	t := g.train
+	r := Result{ID: "flips", Rig: g.id, Unit: "pieces", Value: float64(g.count), Of: t.Layout.Count, Word: "none"}
+	r.State = grade(r.Value, 0)
+	r.Where = g.measure.where(g.piece, g.frame)
+	r.Text = fmt.Sprintf("Up turns by at most %.1f° between neighbours beyond what the curve explains, %s.", g.value*inDegrees, g.every())
+	if r.State != Outside {
+		return r
+	}
+	r.Word = "flips"
+	r.Text = fmt.Sprintf("Between piece %d and the next, up turns over by %.0f° at frame %d.", g.piece+1, g.value*inDegrees, g.frame)
+	mode := Edit{g.pointer("facing/mode"), "least-twist"}
+	label := "Face by least twist"
+	if pl := t.Curve.Plane(); !pl.Line && pl.Off < 1e-3*t.Curve.Length() {
+		mode.Value, label = "loopside", "Face loopside"
+	}
+	if mode.Value != string(t.Mode()) {
+		r.Remedies = []Remedy{{label, []Edit{mode}}}
+	}
+	if g.along != nil {
+		why := "The path runs along its up"
+		switch t.Mode() {
+		case facing.Guide:
+			why = "The guide says nothing"
+		case facing.Turn:
+			why = "The bend changes sides"
+		}
+		most := g.along[0]
+		for _, a := range g.along {
+			if math.Abs(a.Turn) > math.Abs(most.Turn) {
+				most = a
+			}
+		}
+		r.Text = fmt.Sprintf("%s at %s, and up has to turn by %.0f° there.", why, g.units.Distance(most.From), math.Abs(most.Turn)*inDegrees)
+	} else if g.rolls() {
+		r.Remedies = append(r.Remedies, g.evenRoll()...)
+		if len(r.Remedies) > 1 && r.Remedies[0].Label == label {
+			r.Remedies = r.Remedies[1:]
+		}
+	}
+	return r
+}
+
+// rolls reports whether a roll by distance that jumps is what flips.
+func (g *flips) rolls() bool {
+	now := g.train.At(float64(g.frame))
+	g.scene.RigAt(&g.one, g.index, float64(g.frame))
+	d := g.one.Distances
+	a, b := d[g.piece], d[(g.piece+1)%len(d)]
+	if b <= a {
+		b += now.Curve.Length()
+	}
+	return g.rollJump(now.Curve, a, b) > 0
+}
+
+// evenRoll offers to take out the keys of roll between which it jumps.
+func (m *measure) evenRoll() []Remedy {
+	marks := m.rig().Facing.RollAt
+	kept := marks[:0:0]
+	for i, k := range marks {
+		if i > 0 && k.At-marks[i-1].At < m.train.Curve.Length()/rollLooks/float64(max(m.train.Layout.Count, 1)) && math.Abs(k.Roll-marks[i-1].Roll) > flipAngle*inDegrees {
+			continue
+		}
+		kept = append(kept, k)
+	}
+	if len(kept) == len(marks) {
+		return nil
+	}
+	return []Remedy{{"Take out the roll keys that jump", []Edit{{m.pointer("facing/rollAt"), kept}}}}
+}
+
+// bodyFlips counts the places along a body between which up turns about forward by more than
+// flipAngle beyond what is explained.
+type bodyFlips struct {
+	*measure
+	worst
+	count int
+}
+
+func newBodyFlips(m *measure) *bodyFlips { return &bodyFlips{measure: m} }
+
+func (g *bodyFlips) look(f *moment) {
+	now := g.train.At(float64(f.frame))
+	for piece, reach := range g.pieces(f.pic).Reach {
+		if !reach.Shown {
+			continue
+		}
+		step := (reach.Head - reach.Tail) / flipLooks
+		count := 0
+		for i := range flipLooks {
+			a := reach.Tail + step*float64(i)
+			turn := g.upTurn(now, a, a+step)
+			if turn > flipAngle {
+				count++
+			}
+			if g.take(turn, f.frame, piece) {
+				p, _ := now.Curve.At(a)
+				g.along, g.at = a, g.pathPlace(f.frame).Apply(p)
+			}
+		}
+		g.count = max(g.count, count)
+	}
+}
+
+func (g *bodyFlips) merge(later gauge) {
+	o := later.(*bodyFlips)
+	g.worst.merge(o.worst)
+	g.count = max(g.count, o.count)
+}
+
+func (g *bodyFlips) result() Result {
+	r := Result{ID: "flips", Rig: g.id, Unit: "places", Value: float64(g.count), Of: flipLooks, Word: "none", Where: g.spot()}
+	if !g.worst.seen {
+		r.Where = &Where{Piece: 1, Frame: g.scene.Doc.Range.First}
+	}
+	r.State = grade(r.Value, 0)
+	r.Text = fmt.Sprintf("Along it up turns by at most %.1f° from place to place beyond what the curve explains, %s.", g.value*inDegrees, g.every())
+	if r.State == Outside {
+		r.Word = "flips"
+		r.Text = fmt.Sprintf("At %s its up turns over by %.0f°, at frame %d.", g.units.Distance(g.along), g.value*inDegrees, g.frame)
+		if g.train.Mode() != facing.LeastTwist {
+			r.Remedies = []Remedy{{"Face by least twist", []Edit{{g.pointer("facing/mode"), "least-twist"}}}}
+		}
+		r.Remedies = append(r.Remedies, g.evenRoll()...)
+	}
+	return r
+}

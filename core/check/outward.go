@@ -1,0 +1,96 @@
+package check
+
+import (
+	"fmt"
+
+	"bead/core/facing"
+	"bead/core/geom"
+	"bead/core/part"
+	"bead/core/rig"
+)
+
+// flatShare is the share of its length by which a loop may stray from a plane and still have
+// an outside.
+const flatShare = 0.01
+
+// hasOuterSide reports whether the pieces know which of their sides belongs outward of a loop
+// and the path is a flat loop: generated shoes have their grousers there.
+func (m *measure) hasOuterSide() bool {
+	if !m.train.Curve.Closed() || m.train.Bends() {
+		return false
+	}
+	pl := m.train.Curve.Plane()
+	return !pl.Line && pl.Off < flatShare*m.train.Curve.Length() && m.scene.Doc.Parts[m.train.Part].Shape.Shoe != nil
+}
+
+// outward counts the pieces whose outer side lies inward, against the wheels.
+type outward struct {
+	*measure
+	count, frame, piece int
+	field               *facing.Field
+	of                  *rig.Posed
+}
+
+func newOutward(m *measure) *outward {
+	return &outward{measure: m, frame: m.scene.Doc.Range.First}
+}
+
+func (g *outward) look(f *moment) {
+	now, p := g.train.At(float64(f.frame)), g.pieces(f.pic)
+	if g.of != now {
+		field, err := facing.New(now.Curve, facing.Spec{Mode: facing.Loopside})
+		if err != nil {
+			return
+		}
+		g.of, g.field = now, field
+	}
+	pose := g.pathPlace(f.frame)
+	count, first := 0, -1
+	for i := range p.Distances {
+		if g.scene.Doc.Parts[g.train.PartOf(i)].Shape.Shoe == nil {
+			continue
+		}
+		outer := placed(p.Transforms[i*rig.Stride:]).Turn(geom.V(0, 1, 0)) // a shoe is made with its grousers up
+		if outer.Dot(pose.Turn(g.field.Frame(p.Distances[i]).U)) < 0 {
+			if count++; first < 0 {
+				first = i
+			}
+		}
+	}
+	if count > g.count {
+		g.count, g.frame, g.piece = count, f.frame, first
+	}
+}
+
+func (g *outward) merge(later gauge) {
+	if o := later.(*outward); o.count > g.count {
+		g.count, g.frame, g.piece = o.count, o.frame, o.piece
+	}
+}
+
+func (g *outward) result() Result {
+	r := Result{ID: "outward", Rig: g.id, Unit: "pieces", Value: float64(g.count), Of: g.train.Layout.Count, Word: "outside out"}
+	r.State = grade(r.Value, 0)
+	r.Where = g.measure.where(g.piece, g.frame)
+	r.Text = fmt.Sprintf("The outer side of every piece looks out of the loop, %s.", g.every())
+	if r.State != Outside {
+		return r
+	}
+	r.Word = "inside out"
+	r.Text = fmt.Sprintf("The outer side of %d pieces looks into the loop, against the wheels, at frame %d.", g.count, g.frame)
+	edits := []Edit{}
+	if g.scene.Doc.Parts[g.train.Part].Up != part.Axis("+y") {
+		edits = append(edits, Edit{fmt.Sprintf("/parts/%d/forward", g.train.Part), "+z"}, Edit{fmt.Sprintf("/parts/%d/up", g.train.Part), "+y"})
+	}
+	if g.train.Mode() != facing.Loopside {
+		edits = append(edits, Edit{g.pointer("facing/mode"), facing.Loopside})
+	}
+	if g.rig().Facing.Inward {
+		edits = append(edits, Edit{g.pointer("facing/inward"), false})
+	}
+	if len(edits) == 0 || g.rig().Facing.Roll.Moves() || g.train.Roll(float64(g.frame)) != 0 {
+		edits = append(edits, Edit{g.pointer("facing/roll"), 0})
+	}
+	r.Remedies = []Remedy{{"Turn them outside out", edits}}
+	return r
+}

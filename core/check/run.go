@@ -1,0 +1,207 @@
+package check
+
+import (
+	"context"
+	"runtime"
+	"slices"
+	"sync"
+	"sync/atomic"
+
+	"bead/core/rig"
+	"bead/core/scene"
+)
+
+// Look says which frames are looked at and how.
+type Look struct {
+	// Frames are those that are looked at, in rising order; nil: all of the range.
+	Frames []int
+	// Workers is how many cores are used; 0: all of them. The results are the same.
+	Workers int
+	// Progress, where it is not nil, is told how many frames have been looked at. It is
+	// called from several goroutines.
+	Progress func(done int)
+}
+
+// Report is what the checks have found.
+type Report struct {
+	Results []Result `json:"results"`
+	// Seen of so many frames of the range were looked at.
+	Seen int `json:"seen"`
+	Of   int `json:"of"`
+}
+
+// First are a few frames for a first answer: evenly over the range, with its ends.
+func First(r scene.Range, most int) []int {
+	n := min(max(most, 2), r.Count())
+	out := make([]int, n)
+	for k := range out {
+		out[k] = r.First + k*(r.Count()-1)/max(n-1, 1)
+	}
+	return slices.Compact(out)
+}
+
+// Run measures every rig of the scene, in the order of its rigs. The frames are shared out
+// among the workers in runs; each result is that of the whole, whatever the split. The error
+// is that of the context.
+func Run(ctx context.Context, s *rig.Scene, o Look) (Report, error) {
+	rg := s.Doc.Range
+	frames := o.Frames
+	if frames == nil {
+		frames = make([]int, rg.Count())
+		for k := range frames {
+			frames[k] = rg.First + k
+		}
+	}
+	out := Report{Results: []Result{}, Seen: len(frames), Of: rg.Count()}
+	workers := o.Workers
+	if workers <= 0 {
+		workers = runtime.GOMAXPROCS(0)
+	}
+	workers = min(workers, len(frames))
+	crews := make([]*crew, workers)
+	var done atomic.Int64
+	var wait sync.WaitGroup
+	for w := range crews {
+		crews[w] = newCrew(s, out.Seen)
+		part := frames[w*len(frames)/workers : (w+1)*len(frames)/workers]
+		wait.Go(func() {
+			crews[w].walk(ctx, part, func() {
+				if n := done.Add(1); o.Progress != nil {
+					o.Progress(int(n))
+				}
+			})
+		})
+	}
+	wait.Wait()
+	if err := ctx.Err(); err != nil {
+		return Report{}, err
+	}
+	if workers == 0 {
+		return out, nil
+	}
+	for _, c := range crews[1:] {
+		crews[0].merge(c)
+	}
+	for i, list := range crews[0].gauges {
+		for _, g := range list {
+			if r := g.result(); r.ID != "" { // "": there was nothing to be measured
+				out.Results = append(out.Results, r)
+			}
+			if err := ctx.Err(); err != nil {
+				return Report{}, err
+			}
+		}
+		if !s.Doc.PlaysOnce() {
+			out.Results = append(out.Results, newMeasure(s, i).loop())
+		}
+	}
+	return out, nil
+}
+
+// crew is one worker's gauges of all rigs.
+type crew struct {
+	scene  *rig.Scene
+	gauges [][]gauge // of each rig
+}
+
+func newCrew(s *rig.Scene, seen int) *crew {
+	c := &crew{s, make([][]gauge, len(s.Trains))}
+	for i := range s.Trains {
+		m := newMeasure(s, i)
+		m.seen = seen
+		c.gauges[i] = m.gauges()
+	}
+	return c
+}
+
+// walk looks at frames. Where the frame before the first is within the range it is made, so
+// that what is between two frames is seen by one worker.
+func (c *crew) walk(ctx context.Context, frames []int, looked func()) {
+	var now, before rig.Picture
+	known := false
+	last := 0
+	for _, f := range frames {
+		if ctx.Err() != nil {
+			return
+		}
+		if !known || last != f-1 {
+			if known = f > c.scene.Doc.Range.First; known {
+				c.scene.Frame(&before, f-1)
+			}
+		}
+		c.scene.Frame(&now, f)
+		m := moment{frame: f, pic: &now}
+		if known {
+			m.before = &before
+		}
+		for _, list := range c.gauges {
+			for _, g := range list {
+				g.look(&m)
+			}
+		}
+		now, before = before, now
+		known, last = true, f
+		looked()
+	}
+}
+
+func (c *crew) merge(later *crew) {
+	for i, list := range c.gauges {
+		for k, g := range list {
+			g.merge(later.gauges[i][k])
+		}
+	}
+}
+
+// gauges are those that apply to the rig, in the order in which they are shown.
+func (m *measure) gauges() []gauge {
+	r := m.rig()
+	train := r.Kind == scene.KindTrain
+	var out []gauge
+	if train {
+		if m.train.Pinned {
+			out = append(out, newPins(m))
+		} else {
+			out = append(out, newSpacing(m))
+		}
+		if m.train.ComesRound {
+			out = append(out, newSeam(m))
+		}
+		if m.train.Layout.Count > 1 {
+			out = append(out, newOverlap(m))
+		}
+	}
+	if m.train.Bends() {
+		out = append(out, newBodies(m).gauges()...)
+	}
+	if r.Kind == scene.KindBend {
+		out = append(out, newBodyFlips(m))
+	} else {
+		out = append(out, newFlips(m))
+	}
+	if m.hasOuterSide() {
+		out = append(out, newOutward(m))
+	}
+	out = append(out, newJumps(m))
+	if r.Kind != scene.KindRider && m.drives() >= 0 {
+		out = append(out, newSlip(m))
+	}
+	if w := m.wrap(); w != nil && train {
+		if w.Keep != nil || m.scene.Deforms(m.train.Path) {
+			out = append(out, newTension(m))
+		}
+		if slices.ContainsFunc(w.Wheels, func(x scene.Wheel) bool { return x.Teeth > 0 && !x.Free }) {
+			out = append(out, newTeeth(m))
+		}
+	}
+	if train && !m.train.Bends() {
+		out = append(out, newFloor(m))
+	}
+	if _, held := m.scene.Held(m.train.Path, float64(m.scene.Doc.Range.First)); held {
+		out = append(out, newCable(m))
+	}
+	if r.InStep != "" {
+		out = append(out, newStep(m))
+	}
+	return out
+}

@@ -1,0 +1,219 @@
+package check
+
+import (
+	"fmt"
+	"math"
+
+	"bead/core/rig"
+	"bead/core/scene"
+)
+
+// spacing measures the distance along the path from each piece to the next, by
+// integrating the curve between the two anew, not by the table that placed them.
+type spacing struct {
+	*measure
+	worst
+	settled bool
+}
+
+func newSpacing(m *measure) *spacing { return &spacing{measure: m} }
+
+func (g *spacing) look(f *moment) {
+	if !g.train.Settled(float64(f.frame)) { // pieces are under way
+		return
+	}
+	g.settled = true
+	now := g.train.At(float64(f.frame))
+	d := g.pieces(f.pic).Distances
+	g.take(0, f.frame, 0)
+	for i := 1; i < len(d); i++ {
+		step := d[i] - d[i-1]
+		if !(step >= 0) { // over the seam: measured there
+			continue
+		}
+		if d[i-1] >= 0 && d[i] <= now.Curve.Length() {
+			step = now.Curve.Between(d[i-1], d[i])
+		}
+		g.take(step-(now.Layout.At(i)-now.Layout.At(i-1)), f.frame, i)
+	}
+}
+
+func (g *spacing) merge(later gauge) {
+	o := later.(*spacing)
+	g.worst.merge(o.worst)
+	g.settled = g.settled || o.settled
+}
+
+func (g *spacing) result() Result {
+	t := g.train
+	r := Result{ID: "spacing", Rig: g.id, Unit: "m", Value: g.value, Tolerance: lengthTol, Of: t.Layout.Count, Word: "even"}
+	if !g.settled {
+		r.State, r.Word = Near, "not seen"
+		r.Where = g.measure.where(0, g.scene.Doc.Range.First)
+		r.Text = fmt.Sprintf("Not measured: at no time have all pieces arrived %s. Lengthen the range or let them arrive sooner.", g.every())
+		return r
+	}
+	r.State = grade(r.Value, r.Tolerance)
+	r.Where = g.measure.where(g.piece, g.frame)
+	if r.State == Outside {
+		r.Word = "uneven"
+	}
+	off := fmt.Sprintf("at most %s off %s", g.units.Length(math.Abs(r.Value)), g.every())
+	if places := t.Layout.Places; places != nil && r.State != Outside {
+		least, most := math.Inf(1), 0.0
+		for i := 1; i < len(places); i++ {
+			least, most = min(least, places[i]-places[i-1]), max(most, places[i]-places[i-1])
+		}
+		r.Word = "scattered"
+		r.Text = fmt.Sprintf("From piece to piece along the path: from %s to %s, %s on average, %s.", g.units.Length(least), g.units.Length(most), g.units.Length(t.Layout.Pitch), off)
+		return r
+	}
+	r.Text = fmt.Sprintf("From piece to piece along the path: %s, %s.", g.units.Length(t.Layout.Pitch), off)
+	return r
+}
+
+// pins measures the straight distance from pin to pin of a train that sits on its pins,
+// against the pitch of its links.
+type pins struct {
+	*measure
+	worst
+	pitch float64
+}
+
+func newPins(m *measure) *pins {
+	g := &pins{measure: m, pitch: m.train.Layout.Pitch}
+	if w := m.wrap(); w != nil && w.Keep != nil && w.Keep.Pins {
+		g.pitch = w.Keep.Pitch
+	}
+	return g
+}
+
+func (g *pins) look(f *moment) {
+	curve, pins := g.train.At(float64(f.frame)).Curve, g.pieces(f.pic).Pins
+	g.take(0, f.frame, 0)
+	for k := 1; k < len(pins); k++ {
+		p, _ := curve.At(pins[k-1])
+		q, _ := curve.At(pins[k])
+		g.take(q.Sub(p).Norm()-g.pitch, f.frame, k-1)
+	}
+}
+
+func (g *pins) merge(later gauge) { g.worst.merge(later.(*pins).worst) }
+
+func (g *pins) result() Result {
+	r := Result{ID: "spacing", Rig: g.id, Unit: "m", Value: g.value, Tolerance: lengthTol, Of: g.train.Layout.Count, Word: "even"}
+	r.State = grade(r.Value, r.Tolerance)
+	r.Where = g.measure.where(g.piece, g.frame)
+	r.Text = fmt.Sprintf("From pin to pin in a straight line: %s, at most %s off %s.", g.units.Length(g.pitch), g.units.Length(math.Abs(r.Value)), g.every())
+	if r.State != Outside {
+		return r
+	}
+	r.Word = "uneven"
+	if least := g.train.Unavoidable(); least > lengthTol {
+		r.Text += fmt.Sprintf(" %d equal links do not close at every place of this path: at least %s is unavoidable.", g.train.Layout.Count, g.units.Length(least))
+		r.Remedies = []Remedy{{"Seat the pieces on their pivots", []Edit{{g.pointer("seat"), scene.SeatPivot}}}}
+	}
+	return r
+}
+
+// seam measures what is left between the last piece and the first beyond one
+// pitch; negative where they overlap.
+type seam struct {
+	*measure
+	worst
+	settled bool
+}
+
+func newSeam(m *measure) *seam { return &seam{measure: m} }
+
+func (g *seam) look(f *moment) {
+	t := g.train
+	if !t.Settled(float64(f.frame)) {
+		return
+	}
+	g.settled = true
+	n, now, p := t.Layout.Count, t.At(float64(f.frame)), g.pieces(f.pic)
+	g.take(0, f.frame, n-1)
+	v := 0.0
+	if t.Pinned {
+		// From the last pin to the first, where they are to be one.
+		if v = now.Layout.Seam; v == 0 {
+			a, _ := now.Curve.At(p.Pins[0])
+			b, _ := now.Curve.At(p.Pins[n])
+			v = b.Sub(a).Norm()
+		}
+	} else {
+		// The way round from the last piece to the first, on the path itself.
+		over := p.Distances[0] - p.Distances[n-1]
+		if over <= 0 {
+			over += now.Curve.Length()
+		}
+		v = over - now.Layout.Closing()
+	}
+	if math.Abs(v) > 1e-9*now.Curve.Length() {
+		g.take(v, f.frame, n-1)
+	}
+}
+
+func (g *seam) merge(later gauge) {
+	o := later.(*seam)
+	g.worst.merge(o.worst)
+	g.settled = g.settled || o.settled
+}
+
+func (g *seam) result() Result {
+	t, n := g.train, g.train.Layout.Count
+	r := Result{ID: "seam", Rig: g.id, Unit: "m", Value: g.value, Tolerance: lengthTol, Word: "closed"}
+	if !g.settled {
+		r.State, r.Word = Near, "not seen"
+		r.Where = g.measure.where(n-1, g.scene.Doc.Range.First)
+		r.Text = fmt.Sprintf("Not measured: at no time have all pieces arrived %s.", g.every())
+		return r
+	}
+	r.State = grade(r.Value, r.Tolerance)
+	r.Where = g.measure.where(n-1, g.frame)
+	switch {
+	case r.State != Outside:
+		r.Text = fmt.Sprintf("Piece %d meets piece 1 within %s %s.", n, g.units.Length(math.Abs(r.Value)), g.every())
+		return r
+	case r.Value > 0:
+		r.Word = "open"
+		r.Text = fmt.Sprintf("%s are left open between piece %d and piece 1.", g.units.Length(r.Value), n)
+	default:
+		r.Word = "overlaps"
+		r.Text = fmt.Sprintf("Piece %d and piece 1 overlap by %s.", n, g.units.Length(-r.Value))
+	}
+	r.Remedies = append(r.Remedies, Remedy{"Close up: spread the rest over the pitch", []Edit{
+		{g.pointer("spacing/mode"), "close up"}, {g.pointer("spacing/rest"), "pitch"},
+	}})
+	if slot := g.scene.Doc.Paths[t.Path].Shape.Slot; slot != nil && slot.Length-r.Value/2 >= 0 {
+		word, by := "Shorten", r.Value/2
+		if by < 0 {
+			word, by = "Lengthen", -by
+		}
+		r.Remedies = append(r.Remedies, Remedy{
+			fmt.Sprintf("%s the straights by %s", word, g.units.Length(by)),
+			[]Edit{{fmt.Sprintf("/paths/%d/shape/slot/length", t.Path), slot.Length - r.Value/2}},
+		})
+	}
+	return r
+}
+
+// neighbours calls fn with the pieces that follow one another in a frame: in the order of
+// their numbers, over the seam where the train comes round, and only those that are there.
+func (m *measure) neighbours(p *rig.Pieces, fn func(a, b int)) {
+	n := len(p.Distances)
+	shown := func(i int) bool { return p.Transforms[i*rig.Stride+9] != 0 }
+	for i := range n {
+		j := i + 1
+		if j == n {
+			if !m.train.ComesRound || !m.train.Curve.Closed() || n < 3 {
+				continue
+			}
+			j = 0
+		}
+		if shown(i) && shown(j) && (m.train.Curve.Closed() || p.Distances[j] >= p.Distances[i]) {
+			fn(i, j)
+		}
+	}
+}
