@@ -361,7 +361,23 @@ func TestBadInputInThePage(t *testing.T) {
 	r.ok(p.Wait(stored + `.then((s) => s.doc.paths.some((q) => q.name === 'good' && q.shape.spline.points.length === 3))`))
 }
 
-// Two windows on one scene: the second is told, and the person's choice stands.
+// away cuts a page off from the server; back joins it again.
+func (r *rigged) away() {
+	r.t.Helper()
+	eval[bool](r, `(window.joined = window.fetch, window.fetch = () => Promise.reject(new TypeError('away')), true)`)
+}
+
+func (r *rigged) back() { r.t.Helper(); eval[bool](r, `(window.fetch = window.joined, true)`) }
+
+func (r *rigged) shows(label, value string) {
+	r.t.Helper()
+	css := r.labelled(label)
+	r.ok(r.page.Wait(fmt.Sprintf(`document.querySelector(%q).value === %q`, css, value)))
+}
+
+// Two windows on one scene: the second follows by itself while it has nothing unsaved; else it
+// is asked, and the choice stands. Edits made while the server is away are saved when it is
+// back, in the scene they were made in, also when one has left it or closed the window.
 func TestTwoWindows(t *testing.T) {
 	r := setup(t)
 	p := r.page
@@ -371,22 +387,71 @@ func TestTwoWindows(t *testing.T) {
 	defer other.Close()
 	r.ok(other.Open(r.prog.URL + eval[string](r, `location.pathname`)))
 	r.ok(other.BenchReady())
-	r.ok(p.Type(r.labelled("Gap"), "3"))
-	r.ok(p.Wait(stored + `.then((s) => s.doc.rigs[0].spacing.gap === 0.003)`))
 	two := &rigged{t: t, dir: r.dir, prog: r.prog, page: other}
+	r.ok(p.Type(r.labelled("Gap"), "3"))
+	r.storedIs(`s.doc.rigs[0].spacing.gap === 0.003`)
+	two.shows("Gap", "3.0")
+
+	two.away()
 	two.ok(other.Type(two.labelled("Gap"), "7"))
+	two.ok(other.Wait(`document.body.textContent.includes('1 edit is kept in this browser')`))
+	r.ok(p.Type(r.labelled("Gap"), "5"))
+	r.storedIs(`s.doc.rigs[0].spacing.gap === 0.005`)
+	two.back()
 	two.ok(other.Wait(`document.body.textContent.includes('changed in another window')`))
-	if gap := eval[float64](two, stored+`.then((s) => s.doc.rigs[0].spacing.gap)`); gap != 0.003 {
-		t.Errorf("the other window's gap was overwritten by %g", gap)
-	}
+	r.storedIs(`s.doc.rigs[0].spacing.gap === 0.005`)
 	two.ok(other.ClickText("Keep this window’s"))
-	two.ok(other.Wait(stored + `.then((s) => s.doc.rigs[0].spacing.gap === 0.007)`))
-	// The first window learns of it, takes the other version, and may go on.
-	r.ok(p.Type(r.labelled("Gap"), "1"))
-	r.ok(p.ClickText("Take the other version"))
-	r.ok(p.Wait(`document.querySelector('` + r.labelled("Gap") + `').value === '7.0'`))
-	r.ok(p.Type(r.labelled("Gap"), "2"))
-	r.ok(p.Wait(stored + `.then((s) => s.doc.rigs[0].spacing.gap === 0.002)`))
+	r.storedIs(`s.doc.rigs[0].spacing.gap === 0.007`)
+	r.shows("Gap", "7.0")
+
+	// Undo, pressed faster than the server answers and oftener than there are steps.
+	for range 12 {
+		r.ok(p.Key("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
+	}
+	r.ok(p.Wait(undoKey + `.disabled`))
+	r.storedIs(`!s.doc.rigs[0].spacing.gap && s.undo === ''`)
+	two.shows("Gap", "0.0")
+	if asked := eval[bool](r, `document.body.textContent.includes('changed in another window')`); asked {
+		t.Error("undo conflicts with itself")
+	}
+
+	// An edit without a server, the scene is left, another one opened: it is saved where it was made.
+	first := eval[string](two, pathPart)
+	two.away()
+	two.ok(other.Type(two.labelled("Gap"), "9"))
+	two.ok(other.Wait(`document.body.textContent.includes('1 edit is kept in this browser')`))
+	gap := `fetch('/api/scenes/` + first + `').then((r) => r.json()).then((s) => Math.abs(s.doc.rigs[0].spacing.gap - %g) < 1e-9)`
+	two.ok(other.Click(`a[href="/"]`))
+	two.back()
+	r.ok(p.Wait(fmt.Sprintf(gap, 0.009)))
+	two.ok(other.ClickText("Empty scene"))
+	two.ok(other.Wait(saved))
+	two.storedIs(`s.doc.rigs.length === 0`)
+	// Another, and the window is closed: a new one of the same browser says what is not saved,
+	// and saves it once the old one is known to be gone.
+	two.ok(other.Open(r.prog.URL + "/scenes/" + first))
+	two.ok(other.BenchReady())
+	two.away()
+	two.ok(other.Type(two.labelled("Gap"), "4"))
+	two.ok(other.Wait(`document.body.textContent.includes('1 edit is kept in this browser')`))
+	third, err := p.Tab()
+	r.ok(err)
+	defer third.Close()
+	r.ok(third.Open(r.prog.URL + "/"))
+	r.ok(third.Wait(`document.querySelector('[data-testid=unsaved]')?.textContent.includes('Crawler tread (1 edit)')`))
+	other.Close()
+	r.ok(third.Wait(fmt.Sprintf(gap, 0.004)))
+	r.shows("Gap", "4.0")
+
+	// The history tells values, folds changes of one of them, and marks the present.
+	for _, g := range []string{"1", "2", "6"} {
+		r.ok(p.Type(r.labelled("Gap"), g))
+		r.storedIs(`s.doc.rigs[0].spacing.gap === 0.00` + g)
+	}
+	r.ok(p.ClickText("History"))
+	r.ok(p.Wait(`/Port tread: gap 2.0 mm to 6.0 mm.*now/.test(document.querySelector('[role=menu] [aria-current=true]')?.textContent)`))
+	r.ok(p.Wait(`[...document.querySelectorAll('[role=menuitem]')].some((e) => /gap .*to 2.0 mm/.test(e.textContent) && /[2-9]×/.test(e.textContent))`))
+	r.ok(p.Key("\x1b"))
 }
 
 // The server is killed during edits: after a restart every edit whose saving was

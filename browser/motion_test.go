@@ -36,7 +36,7 @@ func TestCarriersAndDrives(t *testing.T) {
 	// At a wrong side with a gauge it would still grip while it drives straight; the other way it slips.
 	r.ok(p.ClickText("the other way"))
 	r.ok(p.Wait(`document.querySelector('[data-gauge=slip]')?.dataset.state === 'outside'`))
-	r.ok(p.ClickText("Roll where the path lies"))
+	r.ok(p.ClickText("Reverse the rolling direction"))
 	r.ok(p.Wait(`document.querySelector('[data-gauge=slip]')?.dataset.state === 'inside'`))
 
 	// A rider at the head of the tread, a tenth of a metre behind, rolling.

@@ -54,6 +54,9 @@ func (s *Server) live(c *gin.Context) {
 		defer cancel()
 		ch.read(ctx)
 	}()
+	revisions, leave := s.hub.join(c.Param("id"))
+	defer leave()
+	go ch.tell(ctx, revisions)
 	if err := ch.serve(ctx); err != nil && ctx.Err() == nil {
 		s.cfg.Log.Warn("live channel", "err", err)
 	}
@@ -124,6 +127,22 @@ type liveChannel struct {
 
 // The most frames that one look may ask for, and how far from 0 they may lie.
 const maxWanted, farthest = 256, 10_000_000
+
+// tell passes on that the scene has moved to another revision.
+func (l *liveChannel) tell(ctx context.Context, revisions <-chan int64) {
+	var msg message
+	for {
+		select {
+		case <-ctx.Done():
+			return
+		case r := <-revisions:
+			msg.start(kindMoved, 0, 0)
+			if msg.json(tagJSON, Moved{r}) != nil || l.conn.Write(ctx, websocket.MessageBinary, msg.b) != nil {
+				return
+			}
+		}
+	}
+}
 
 func (l *liveChannel) read(ctx context.Context) {
 	for {

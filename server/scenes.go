@@ -2,6 +2,7 @@ package server
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
 	"net/http"
 	"strconv"
@@ -76,6 +77,11 @@ func body(c *gin.Context, v any) bool {
 	dec := json.NewDecoder(c.Request.Body)
 	dec.DisallowUnknownFields()
 	if err := dec.Decode(v); err != nil {
+		var large *http.MaxBytesError
+		if errors.As(err, &large) {
+			fail(c, http.StatusRequestEntityTooLarge, "size", fmt.Sprintf("The request is larger than the %d MB that are read here.", large.Limit>>20), nil)
+			return false
+		}
 		fail(c, http.StatusBadRequest, "request", "The request could not be read: "+err.Error(), nil)
 		return false
 	}
@@ -153,6 +159,14 @@ func (s *Server) answer(c *gin.Context, status int, sc store.Scene, err error) {
 	c.JSON(status, stateOf(sc))
 }
 
+// moved answers with a scene that was changed, and tells the other windows on it.
+func (s *Server) moved(c *gin.Context, sc store.Scene, err error) {
+	if err == nil {
+		s.hub.moved(sc.ID, sc.Revision)
+	}
+	s.answer(c, http.StatusOK, sc, err)
+}
+
 func (s *Server) getScene(c *gin.Context) {
 	sc, err := s.cfg.Store.Get(c, c.Param("id"))
 	s.answer(c, http.StatusOK, sc, err)
@@ -176,7 +190,7 @@ func (s *Server) saveScene(c *gin.Context) {
 		req.Label = "edit"
 	}
 	sc, err := s.cfg.Store.Save(c, c.Param("id"), req.Revision, d, req.Label)
-	s.answer(c, http.StatusOK, sc, err)
+	s.moved(c, sc, err)
 }
 
 func (s *Server) deleteScene(c *gin.Context) {
@@ -207,7 +221,7 @@ func (s *Server) undoScene(c *gin.Context) {
 	var req atRevision
 	if body(c, &req) {
 		sc, err := s.cfg.Store.Undo(c, c.Param("id"), req.Revision)
-		s.answer(c, http.StatusOK, sc, err)
+		s.moved(c, sc, err)
 	}
 }
 
@@ -215,7 +229,7 @@ func (s *Server) redoScene(c *gin.Context) {
 	var req atRevision
 	if body(c, &req) {
 		sc, err := s.cfg.Store.Redo(c, c.Param("id"), req.Revision)
-		s.answer(c, http.StatusOK, sc, err)
+		s.moved(c, sc, err)
 	}
 }
 
@@ -228,7 +242,7 @@ func (s *Server) goToStep(c *gin.Context) {
 	}
 	if body(c, &req) {
 		sc, err := s.cfg.Store.GoTo(c, c.Param("id"), req.Revision, seq)
-		s.answer(c, http.StatusOK, sc, err)
+		s.moved(c, sc, err)
 	}
 }
 
@@ -238,6 +252,12 @@ type HistoryStep struct {
 	Label   string    `json:"label"`
 	Made    time.Time `json:"made"`
 	Current bool      `json:"current"`
+	// Of a step that changed one value: its address, what it is in words, and as what it was
+	// shown before and after.
+	Field string `json:"field,omitempty"`
+	What  string `json:"what,omitempty"`
+	Was   string `json:"was,omitempty"`
+	Is    string `json:"is,omitempty"`
 }
 
 func (s *Server) history(c *gin.Context) {
@@ -248,7 +268,7 @@ func (s *Server) history(c *gin.Context) {
 	}
 	out := make([]HistoryStep, len(steps))
 	for i, st := range steps {
-		out[i] = HistoryStep(st)
+		out[i] = HistoryStep{st.Seq, st.Label, st.Made, st.Current, st.Change.Address, st.Change.Field, st.Change.Was, st.Change.Is}
 	}
 	c.JSON(http.StatusOK, out)
 }

@@ -18,6 +18,7 @@ import (
 	"github.com/gin-contrib/requestid"
 	"github.com/gin-gonic/gin"
 
+	"bead/core/scene"
 	"bead/formats"
 	"bead/store"
 )
@@ -37,7 +38,7 @@ type Config struct {
 
 // Limits of requests.
 const (
-	maxBody       = 9 << 20  // a document of scene.MaxBytes in its envelope
+	maxBody       = scene.MaxBytes + 1<<20 // a document in its envelope
 	maxImport     = 64 << 20 // a file of paths
 	headerTimeout = 10 * time.Second
 )
@@ -47,6 +48,7 @@ type Server struct {
 	cfg     Config
 	engine  *gin.Engine
 	jobs    *jobs
+	hub     *hub
 	library *formats.Library // meshes of the store's assets
 	stop    context.CancelFunc
 	ctx     context.Context // ends the live channels, which Shutdown does not
@@ -55,7 +57,7 @@ type Server struct {
 // New returns a server ready to handle requests.
 func New(cfg Config) *Server {
 	gin.SetMode(gin.ReleaseMode)
-	s := &Server{cfg: cfg, engine: gin.New(), jobs: newJobs()}
+	s := &Server{cfg: cfg, engine: gin.New(), jobs: newJobs(), hub: newHub()}
 	s.ctx, s.stop = context.WithCancel(context.Background())
 	s.library = formats.NewLibrary(func(asset string) (string, []byte, error) {
 		return cfg.Store.Asset(s.ctx, asset)

@@ -22,6 +22,7 @@ const (
 	kindChecks = 3
 	kindFault  = 4
 	kindFilled = 5 // every frame that will come has come
+	kindMoved  = 6 // the scene has another revision
 
 	tagReadout = 0x44414552 // "READ": JSON
 	tagPath    = 0x48544150 // "PATH"
@@ -43,6 +44,11 @@ type Checks struct {
 	Of   int `json:"of"`
 	// Looked is how many frames have been looked at so far, for results to come; 0 when none are.
 	Looked int `json:"looked"`
+}
+
+// Moved is the JSON of a kindMoved message: the scene was changed, here or in another window.
+type Moved struct {
+	Revision int64 `json:"revision"`
 }
 
 // Refusal is the JSON of a kindFault message: why a document has no picture.

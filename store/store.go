@@ -57,6 +57,8 @@ type Step struct {
 	Label   string
 	Made    time.Time
 	Current bool
+	// Change is the one value that the step changed; empty where it changed none or several.
+	Change scene.Change
 }
 
 // Store is an open database. It is safe for concurrent use.
@@ -228,9 +230,28 @@ func (s *Store) Save(ctx context.Context, id string, revision int64, d *scene.Do
 		if _, err := tx.ExecContext(ctx, `DELETE FROM history WHERE scene = ? AND (seq > ? OR seq <= ?)`, id, at, at+1-maxHistory); err != nil {
 			return 0, err
 		}
-		_, err = tx.ExecContext(ctx, `INSERT INTO history (scene, seq, label, doc, made) VALUES (?, ?, ?, ?, ?)`, id, at+1, label, text, time.Now().UnixMilli())
+		c := changed(ctx, tx, id, at, d)
+		_, err = tx.ExecContext(ctx, `INSERT INTO history (scene, seq, label, doc, made, field, was, became, what) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+			id, at+1, label, text, time.Now().UnixMilli(), c.Address, c.Was, c.Is, c.What())
 		return at + 1, err
 	})
+}
+
+// changed is the one value in which a document differs from a step of the history; empty where
+// there is none, or more than one.
+func changed(ctx context.Context, q querier, id string, at int64, d *scene.Document) scene.Change {
+	var text []byte
+	if err := q.QueryRowContext(ctx, `SELECT doc FROM history WHERE scene = ? AND seq = ?`, id, at).Scan(&text); err != nil {
+		return scene.Change{}
+	}
+	was, err := scene.Decode(text)
+	if err != nil {
+		return scene.Change{}
+	}
+	if list, ok := scene.Changes(was, d); ok && len(list) == 1 {
+		return list[0]
+	}
+	return scene.Change{}
 }
 
 // Undo goes back one step. Errors: ErrNotFound, *ConflictError, ErrNothing.
@@ -270,7 +291,7 @@ func (s *Store) GoTo(ctx context.Context, id string, revision, seq int64) (Scene
 
 // History returns the steps of a scene, the newest first.
 func (s *Store) History(ctx context.Context, id string) ([]Step, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT h.seq, h.label, h.made, h.seq = s.at FROM history h
+	rows, err := s.db.QueryContext(ctx, `SELECT h.seq, h.label, h.made, h.seq = s.at, h.field, h.was, h.became, h.what FROM history h
 		JOIN scenes s ON s.id = h.scene WHERE h.scene = ? ORDER BY h.seq DESC`, id)
 	if err != nil {
 		return nil, err
@@ -280,7 +301,7 @@ func (s *Store) History(ctx context.Context, id string) ([]Step, error) {
 	for rows.Next() {
 		var st Step
 		var made int64
-		if err := rows.Scan(&st.Seq, &st.Label, &made, &st.Current); err != nil {
+		if err := rows.Scan(&st.Seq, &st.Label, &made, &st.Current, &st.Change.Address, &st.Change.Was, &st.Change.Is, &st.Change.Field); err != nil {
 			return nil, err
 		}
 		st.Made = time.UnixMilli(made)

@@ -66,6 +66,9 @@ func TestHistory(t *testing.T) {
 	if err != nil || len(steps) != 3 || !steps[0].Current || steps[0].Label != "rename to three" {
 		t.Errorf("history %+v, %v", steps, err)
 	}
+	if c := steps[0].Change; c.What() != "Scene: name" || c.Was != "“one”" || c.Is != "“three”" || c.Address != "name" || steps[2].Change.Field != "" {
+		t.Errorf("changes %+v and %+v", c, steps[2].Change)
+	}
 	if sc, err = s.GoTo(ctx, sc.ID, sc.Revision, 1); err != nil || sc.Doc.Name != "Crawler tread" {
 		t.Errorf("go to the first step: %v", err)
 	}

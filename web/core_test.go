@@ -16,9 +16,8 @@ import (
 	"bead/demo"
 )
 
-// call runs functions of the page's core in Node and returns what each gave and what
-// became of its first argument.
-func call(t *testing.T, calls [][]any) [][2]json.RawMessage {
+// needPackages skips a test without the front end's packages; where all is tested it fails.
+func needPackages(t *testing.T) {
 	t.Helper()
 	if _, err := os.Stat("node_modules/vite"); err != nil {
 		if os.Getenv("CI") != "" {
@@ -26,6 +25,13 @@ func call(t *testing.T, calls [][]any) [][2]json.RawMessage {
 		}
 		t.Skip("the front end's packages are not installed: make setup")
 	}
+}
+
+// call runs functions of the page's core in Node and returns what each gave and what
+// became of its first argument.
+func call(t *testing.T, calls [][]any) [][2]json.RawMessage {
+	t.Helper()
+	needPackages(t)
 	in, err := json.Marshal(calls)
 	if err != nil {
 		t.Fatal(err)

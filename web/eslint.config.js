@@ -22,7 +22,7 @@ export default tseslint.config(
     files: ['**/*.js', 'tools/**'],
     ...tseslint.configs.disableTypeChecked,
     languageOptions: {
-      globals: { process: 'readonly', console: 'readonly' },
+      globals: { process: 'readonly', console: 'readonly', setTimeout: 'readonly', structuredClone: 'readonly' },
       parserOptions: { projectService: false },
     },
   },

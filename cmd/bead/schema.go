@@ -24,6 +24,7 @@ type page struct {
 	Readout    server.Readout     `json:"readout"`
 	Checks     server.Checks      `json:"checks"`
 	Refusal    server.Refusal     `json:"refusal"`
+	Moved      server.Moved       `json:"moved"`
 	ReadPath   server.ReadPath    `json:"readPath"`
 	ReadMesh   server.ReadMesh    `json:"readMesh"`
 	EdgeChain  server.EdgeChain   `json:"edgeChain"`

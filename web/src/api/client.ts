@@ -6,7 +6,7 @@ import type {
   EdgeChain,
   Fixture,
   HistoryStep,
-  Loops,
+  LoopAnswer,
   Part,
   PathShape,
   Problem,
@@ -117,7 +117,7 @@ export const pictureUrl = (id: string, revision: number, theme: string) =>
 export const documentUrl = (id: string) => `/api/scenes/${id}/document`
 
 export const solveLoop = (doc: Document, rig: string, frames: number, speed: number) =>
-  send<Loops>('POST', '/loops', { doc, rig, frames, speed })
+  send<LoopAnswer>('POST', '/loops', { doc, rig, frames, speed })
 /** The document with a thing riding on another carrier, in the same place. */
 export const moveToCarrier = (
   doc: Document,

@@ -21,6 +21,7 @@ export class LiveChannel {
     /** The document is the one of the edit that the message answers. */
     private readonly onMessage: (m: Message, doc: Document) => void,
     private readonly onState: (open: boolean) => void,
+    private readonly onMoved: (revision: number) => void,
   ) {
     this.open()
   }
@@ -40,6 +41,10 @@ export class LiveChannel {
     }
     socket.onmessage = (e) => {
       const m = readMessage(e.data as ArrayBuffer)
+      if (m.kind === 'moved') {
+        this.onMoved(m.moved.revision)
+        return
+      }
       if (m.kind === 'scene' || m.kind === 'fault') this.waiting = false
       // An answer to an older edit is not shown for a newer one.
       if (m.seq === this.seq && this.sent) this.onMessage(m, this.sent)
@@ -70,11 +75,11 @@ export class LiveChannel {
     this.socket.send(JSON.stringify({ seq: this.seq, frame, fill, doc }))
   }
 
-  /** Asks for a frame that has not come yet. */
-  look(frame: number) {
-    if (this.socket?.readyState === WebSocket.OPEN && !this.waiting) {
-      this.socket.send(JSON.stringify({ seq: this.seq, frame, fill: false }))
-    }
+  /** Asks for frames that are not here, the first one first; false where it cannot be asked now. */
+  look(frames: number[]): boolean {
+    if (this.socket?.readyState !== WebSocket.OPEN || this.waiting || frames.length === 0) return false
+    this.socket.send(JSON.stringify({ seq: this.seq, frame: frames[0], frames: frames.slice(1), fill: false }))
+    return true
   }
 
   close() {

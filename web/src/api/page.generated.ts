@@ -10,6 +10,7 @@ export interface PageSchema {
   readout: Readout;
   checks: Checks;
   refusal: Refusal;
+  moved: Moved;
   readPath: ReadPath;
   readMesh: ReadMesh;
   edgeChain: EdgeChain;
@@ -3225,6 +3226,13 @@ export interface Refusal {
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Moved".
+ */
+export interface Moved {
+  revision: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "ReadPath".
  */
 export interface ReadPath {
@@ -3283,6 +3291,10 @@ export interface HistoryStep {
   label: string;
   made: string;
   current: boolean;
+  field?: string;
+  what?: string;
+  was?: string;
+  is?: string;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -3554,6 +3566,7 @@ export interface Page {
   readout: Readout;
   checks: Checks;
   refusal: Refusal;
+  moved: Moved;
   readPath: ReadPath;
   readMesh: ReadMesh;
   edgeChain: EdgeChain;

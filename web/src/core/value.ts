@@ -17,6 +17,10 @@ export type Rolling = Extract<Value, { rolls: unknown }>
 export type Source = 'set' | 'keys' | 'speed' | 'rpm' | 'turns' | 'of' | 'rolls'
 
 /** What a value comes from. */
+/** Whether a scene is meant to end with its range: what it says, or else whether something arrives or leaves. */
+export const playsOnce = (d: Document): boolean =>
+  d.plays ? d.plays === 'once' : d.rigs.some((r) => !!r.arrive || !!r.leave)
+
 export function sourceOf(v: Value | undefined): Source {
   if (typeof v !== 'object') return 'set'
   return (['keys', 'speed', 'rpm', 'turns', 'of', 'rolls'] as const).find((s) => s in v) ?? 'set'

@@ -1,4 +1,4 @@
-import type { Checks, Readout, Refusal } from '../api/page.generated'
+import type { Checks, Moved, Readout, Refusal } from '../api/page.generated'
 
 // Reads the live channel's binary messages (docs/protocol.md). Arrays are views
 // of the message where alignment allows, so nothing is copied.
@@ -63,6 +63,8 @@ export interface MeshData {
 interface Head {
   seq: number
   frame: number
+  /** Of the whole message. */
+  bytes: number
 }
 
 export type Message =
@@ -71,6 +73,8 @@ export type Message =
   | (Head & { kind: 'checks'; checks: Checks })
   | (Head & { kind: 'fault'; fault: Refusal })
   | (Head & { kind: 'filled' })
+  /** The scene has another revision; of no edit. */
+  | (Head & { kind: 'moved'; moved: Moved })
 
 const magic = 0x44414542
 const version = 1
@@ -80,7 +84,7 @@ export function readMessage(buffer: ArrayBuffer): Message {
   if (buffer.byteLength < 24 || view.getUint32(0, true) !== magic || view.getUint16(4, true) !== version) {
     throw new Error('The server speaks another version of the live channel. Reload the page.')
   }
-  const head = { seq: view.getUint32(8, true), frame: view.getInt32(12, true) }
+  const head = { seq: view.getUint32(8, true), frame: view.getInt32(12, true), bytes: buffer.byteLength }
   const sections = readSections(buffer, view)
   const text = (tag: string): unknown => {
     const s = sections.find((x) => x.tag === tag)
@@ -117,6 +121,8 @@ export function readMessage(buffer: ArrayBuffer): Message {
       return { kind: 'checks', ...head, checks: text('JSON') as Checks }
     case 4:
       return { kind: 'fault', ...head, fault: text('JSON') as Refusal }
+    case 6:
+      return { kind: 'moved', ...head, moved: text('JSON') as Moved }
     default:
       return { kind: 'filled', ...head }
   }

@@ -1,9 +1,12 @@
 import { produce } from 'immer'
 import { create } from 'zustand'
-import { getScene, redoScene, RequestError, saveScene, undoScene, goToStep, type EdgeWay } from '../api/client'
+import { getScene, redoScene, saveScene, takeDocument, undoScene, goToStep, type EdgeWay } from '../api/client'
+import { keeper } from '../api/keeper'
 import { LiveChannel } from '../api/live'
 import type { Document, EdgeChain, Readout, Refusal, Result, SceneState } from '../api/page.generated'
+import { FrameCache, patienceMs, wanted } from '../core/frameCache'
 import { listOf, type Kind } from '../core/remove'
+import { SaveQueue, type Direction, type SaveState, type Step, type Unsaved } from '../core/saveQueue'
 import { emptyShot, type MeshData, type Message, type PathLine, type Pieces, type Shot } from '../core/wire'
 import { useClock } from './clock'
 import { useView, type ViewName } from './prefs'
@@ -13,7 +16,6 @@ export interface Selection {
   kind: Kind
   id: string
 }
-export type SaveState = 'saved' | 'saving' | 'offline' | 'refused'
 export type Panel = 'recipe' | 'check' | 'deliver' | 'ground'
 
 /** What the person is doing in the view besides looking. */
@@ -46,17 +48,21 @@ interface Bench {
   undoLabel: string
   redoLabel: string
   save: SaveState
+  /** Edits that the server has not kept yet. */
+  unsaved: number
   savedAt: number
   connected: boolean
   answer: Answer | null
   meshes: Map<string, MeshData>
-  frames: Map<number, Shot>
+  frames: FrameCache<Shot>
   /** The pieces at the play head; the last ones known until those have come. */
   shown: Pieces[]
   /** All that differs from frame to frame, as it is there. */
   shot: Shot
   filled: boolean
   checks: Result[]
+  /** At how many frames of the range the checks have looked, and how far a look at all has come. */
+  checked: { seen: number; of: number; looked: number }
   fault: Refusal | null
   conflict: SceneState | null
   notice: string
@@ -78,13 +84,15 @@ interface Bench {
   /** Keeps what is shown as one step of the history. */
   commit: (label: string) => void
   edit: (label: string, change: (d: Document) => void) => void
-  undo: () => Promise<void>
-  redo: () => Promise<void>
-  goTo: (seq: number) => Promise<void>
+  undo: () => void
+  redo: () => void
+  goTo: (seq: number) => void
   /** Drops edits that were refused and shows the last document that was right. */
   putBack: () => void
   keepMine: () => void
   takeTheirs: () => void
+  /** Makes a scene of its own of what is shown, as when the scene was deleted elsewhere; its id. */
+  keepAsNew: () => Promise<string>
   say: (notice: string) => void
   /** Draws in the plane of the view, or on a fixture. */
   startDrawing: (over?: string) => void
@@ -94,9 +102,38 @@ interface Bench {
 const noShot: Shot = emptyShot()
 
 let live: LiveChannel | null = null
-let saving: Promise<void> = Promise.resolve()
-let pending: { doc: Document; label: string } | null = null
-let retry: ReturnType<typeof setTimeout> | undefined
+
+/** Bytes of frames that are kept. */
+const frameBytes = 256 * 2 ** 20
+
+/** When each frame that is not here was asked for, of the newest answer. */
+const asked = new Map<number, number>()
+
+/** The queues of the scenes that were edited, also of those that are not open any more. */
+const queues = new Map<string, SaveQueue>()
+
+const queueOf = (id: string, revision: number) => {
+  let q = queues.get(id)
+  if (!q || q.idle()) {
+    q = new SaveQueue(id, revision, { save: saveScene, get: getScene }, keeper)
+    queues.set(id, q)
+  }
+  return q
+}
+
+/** Whether anything here is not on the server yet. */
+export const anythingUnsaved = () => [...queues.values()].some((q) => q.told().unsaved > 0)
+
+/** Sends edits again that an earlier visit left unsaved, of scenes that nobody has changed since. */
+export async function resumeUnsaved(): Promise<Unsaved[]> {
+  const left = await keeper.list().catch(() => [])
+  for (const u of left) {
+    if (u.alive || queues.has(u.id)) continue
+    const s = await getScene(u.id).catch(() => null)
+    if (s && s.revision === u.revision && !queues.has(u.id)) queueOf(u.id, s.revision).resume(u)
+  }
+  return left
+}
 
 const frame = () => useClock.getState().frame
 
@@ -108,22 +145,29 @@ export const useBench = create<Bench>()((set, get) => {
         set({
           answer: { readout: m.readout, paths: m.shot.lines, doc, shot: m.shot },
           meshes,
-          frames: new Map([[m.frame, m.shot]]),
+          frames: new FrameCache(frameBytes),
           filled: false,
           fault: null,
           // What could not be shown was only passed through, as while dragging.
-          ...(get().save === 'refused' && !get().conflict && !pending ? { save: 'saved' as const } : {}),
+          ...(get().save === 'refused' ? { save: queues.get(get().id)?.told().state ?? 'saved' } : {}),
         })
+        asked.clear()
+        take(m.frame, m.shot, m.bytes)
         refresh()
-        if (m.frame !== frame()) live?.look(frame())
+        if (m.frame !== frame()) want(frame())
         break
       }
       case 'frame':
-        get().frames.set(m.frame, m.shot) // in place: a frame a message must not copy the map
+        take(m.frame, m.shot, m.bytes) // in place: a frame a message must not copy the cache
         refresh()
         break
       case 'checks':
-        set({ checks: m.checks.results ?? [] })
+        set({
+          checked: m.checks.seen
+            ? { seen: m.checks.seen, of: m.checks.of, looked: m.checks.looked }
+            : { ...get().checked, looked: m.checks.looked },
+          ...(m.checks.seen ? { checks: m.checks.results ?? [] } : {}),
+        })
         break
       case 'fault':
         set({ fault: m.fault, save: 'refused' })
@@ -133,7 +177,16 @@ export const useBench = create<Bench>()((set, get) => {
     }
   }
 
+  /** Keeps a frame that has come. */
+  function take(n: number, shot: Shot, bytes: number) {
+    const { first, last } = useClock.getState()
+    asked.delete(n)
+    get().frames.put(n, shot, bytes, frame(), first, last)
+  }
+
   function show(doc: Document, fill: boolean) {
+    // What was measured is of an older document from now on.
+    if (fill) set({ checked: { ...get().checked, seen: 0, looked: 0 } })
     live?.edit(doc, frame(), fill)
   }
 
@@ -145,9 +198,9 @@ export const useBench = create<Bench>()((set, get) => {
       kept: s.doc,
       undoLabel: s.undo,
       redoLabel: s.redo,
-      save: 'saved',
       savedAt: Date.now(),
       conflict: null,
+      fault: null,
     })
     const first = s.doc.rigs[0]
     const { selected } = get()
@@ -162,68 +215,50 @@ export const useBench = create<Bench>()((set, get) => {
     show(s.doc, true)
   }
 
-  /** Saves what waits to be saved, one after another. */
-  function drain(): Promise<void> {
-    saving = saving.then(async () => {
-      while (pending) {
-        const { doc, label } = pending
-        pending = null
-        set({ save: 'saving' })
-        const id = get().id
-        try {
-          const s = await saveScene(id, get().revision, label, doc)
-          if (get().id !== id) return
-          set({
-            revision: s.revision,
-            kept: doc,
-            undoLabel: s.undo,
-            redoLabel: s.redo,
-            save: pending ? 'saving' : 'saved',
-            savedAt: Date.now(),
-          })
-        } catch (e) {
-          if (get().id !== id) return
-          const problem = e instanceof RequestError ? e.problem : null
-          if (problem?.code === 'conflict' && problem.current) {
-            if (JSON.stringify(problem.current.doc) === JSON.stringify(doc)) {
-              // Our own: the server kept it and was cut off before it could say so.
-              set({ revision: problem.current.revision, save: 'saved', savedAt: Date.now() })
-              continue
-            }
-            set({ conflict: problem.current, save: 'refused' })
-            return
-          }
-          if (problem?.status === 422) {
-            set({ save: 'refused', fault: { detail: problem.detail, faults: problem.faults ?? [] } })
-            return
-          }
-          // Not lost: it stays here and is sent again.
-          pending ??= { doc, label }
-          set({ save: 'offline' })
-          clearTimeout(retry)
-          retry = setTimeout(() => void drain(), 1000)
+  /** Listens to what becomes of the open scene's edits. */
+  function listen(q: SaveQueue) {
+    q.listen({
+      told: (t) => set({ save: t.state, unsaved: t.unsaved, revision: t.revision }),
+      kept: (s, step) => {
+        const unsaved = q.told().unsaved > 0
+        if (step && !unsaved) {
+          adopt(s)
           return
         }
-      }
+        set({ undoLabel: s.undo, redoLabel: s.redo, savedAt: Date.now(), ...(unsaved ? {} : { kept: get().base }) })
+      },
+      conflict: (conflict) => set({ conflict }),
+      refused: (p) => set({ fault: { detail: p.detail ?? 'The server refuses this.', faults: p.faults ?? [] } }),
     })
-    return saving
   }
 
-  async function step(call: (id: string, revision: number) => Promise<SceneState>) {
+  function step(way: Direction, call: Step) {
     get().cancel()
-    await drain()
-    if (get().save === 'refused' && !get().conflict) {
+    const q = queues.get(get().id)
+    if (!q || get().conflict) return
+    if (get().save === 'refused') {
       get().putBack() // what was refused was never kept: that is the step back
       return
     }
-    if (pending || get().conflict) return
-    try {
-      adopt(await call(get().id, get().revision))
-    } catch (e) {
-      if (!(e instanceof RequestError)) throw e
-      if (e.problem.code === 'conflict' && e.problem.current) set({ conflict: e.problem.current })
-      else if (e.problem.code !== 'step') get().say(e.message)
+    const back = way === 'undo' && q.takeBack()
+    if (back) {
+      const doc = back.doc ?? get().kept
+      if (doc) showAgain(doc)
+      return
     }
+    if (get().save === 'offline') {
+      get().say('The server does not answer: steps of the history wait until it does.')
+      return
+    }
+    if (q.idle() && ((way === 'undo' && !get().undoLabel) || (way === 'redo' && !get().redoLabel))) return
+    q.step(way, call)
+  }
+
+  /** Shows a document that was shown before. */
+  function showAgain(doc: Document) {
+    set({ doc, base: doc, fault: null })
+    useClock.getState().setRange(doc.range.first, doc.range.last, doc.fps)
+    show(doc, true)
   }
 
   return {
@@ -235,15 +270,17 @@ export const useBench = create<Bench>()((set, get) => {
     undoLabel: '',
     redoLabel: '',
     save: 'saved',
+    unsaved: 0,
     savedAt: 0,
     connected: false,
     answer: null,
     meshes: new Map(),
-    frames: new Map(),
+    frames: new FrameCache(frameBytes),
     shown: [],
     shot: noShot,
     filled: false,
     checks: [],
+    checked: { seen: 0, of: 0, looked: 0 },
     fault: null,
     conflict: null,
     notice: '',
@@ -263,11 +300,14 @@ export const useBench = create<Bench>()((set, get) => {
         doc: null,
         base: null,
         answer: null,
-        frames: new Map(),
+        frames: new FrameCache(frameBytes),
         shown: [],
         shot: noShot,
         checks: [],
+        checked: { seen: 0, of: 0, looked: 0 },
         fault: null,
+        save: 'saved',
+        unsaved: 0,
         selected: null,
         point: null,
       })
@@ -281,13 +321,35 @@ export const useBench = create<Bench>()((set, get) => {
       })
       const s = await getScene(id)
       if (get().id !== id) return
-      live = new LiveChannel(id, receive, (connected) => set({ connected }))
+      // Edits of this visit that are still on their way, or those that an earlier one left.
+      const busy = queues.get(id)
+      const all = busy && !busy.idle() ? [] : await keeper.list().catch(() => [])
+      const left = all.findLast((u) => u.id === id && !u.alive)
+      if (get().id !== id) return
+      const q = queueOf(id, s.revision)
+      live = new LiveChannel(
+        id,
+        receive,
+        (connected) => set({ connected }),
+        (revision) => void queues.get(id)?.moved(revision),
+      )
       useClock.getState().goTo(s.doc.range.first)
       adopt(s)
+      const unsaved = left?.edits.at(-1)?.doc ?? q.last()
+      if (unsaved) showAgain(unsaved)
+      listen(q)
+      if (left) {
+        if (JSON.stringify(unsaved) === JSON.stringify(s.doc)) void keeper.drop(left.key)
+        else if (left.revision === s.revision) {
+          q.resume(left)
+          get().say('Edits that were not saved on the last visit are being saved now.')
+        } else q.contest(left, s)
+      }
     },
     close() {
       live?.close()
       live = null
+      queues.get(get().id)?.listen({}) // it goes on by itself
       useClock.getState().pause()
       set({ id: '', doc: null, meshes: new Map() })
     },
@@ -305,7 +367,7 @@ export const useBench = create<Bench>()((set, get) => {
     cancel() {
       const { base, doc } = get()
       if (base === doc || !base) return
-      set({ doc: base, fault: null, save: get().save === 'refused' ? 'saved' : get().save })
+      set({ doc: base, fault: null, save: queues.get(get().id)?.told().state ?? 'saved' })
       show(base, true)
     },
     commit(label) {
@@ -314,8 +376,7 @@ export const useBench = create<Bench>()((set, get) => {
       set({ base: doc, fault: null })
       useClock.getState().setRange(doc.range.first, doc.range.last, doc.fps)
       show(doc, true)
-      pending = { doc, label }
-      void drain()
+      queues.get(get().id)?.push({ doc, label })
     },
     edit(label, change) {
       const { doc } = get()
@@ -324,27 +385,34 @@ export const useBench = create<Bench>()((set, get) => {
       set({ doc: produce(doc, change) })
       get().commit(label)
     },
-    undo: () => step(undoScene),
-    redo: () => step(redoScene),
-    goTo: (seq) => step((id, revision) => goToStep(id, revision, seq)),
+    undo: () => step('undo', undoScene),
+    redo: () => step('redo', redoScene),
+    goTo: (seq) => step('to', (id, revision) => goToStep(id, revision, seq)),
     putBack() {
       const { kept } = get()
       if (!kept) return
-      pending = null
-      set({ doc: kept, base: kept, fault: null, save: 'saved' })
-      useClock.getState().setRange(kept.range.first, kept.range.last, kept.fps)
-      show(kept, true)
+      queues.get(get().id)?.putBack()
+      set({ save: 'saved' })
+      showAgain(kept)
     },
     keepMine() {
-      const { conflict, doc } = get()
+      const { conflict, doc, base } = get()
       if (!conflict || !doc) return
-      set({ revision: conflict.revision, conflict: null })
-      pending = { doc, label: 'keep this window’s version' }
-      void drain()
+      set({ conflict: null, base: doc === base ? base : doc })
+      queues.get(get().id)?.keepMine(conflict, doc)
     },
     takeTheirs() {
       const { conflict } = get()
-      if (conflict) adopt(conflict)
+      if (!conflict) return
+      queues.get(get().id)?.takeTheirs(conflict)
+      adopt(conflict)
+    },
+    async keepAsNew() {
+      const { doc, id } = get()
+      if (!doc) return ''
+      const s = await takeDocument(new Blob([JSON.stringify(doc)]))
+      queues.get(id)?.putBack()
+      return s.id
     },
     say(notice) {
       set({ notice })
@@ -368,8 +436,29 @@ function refresh() {
 useClock.subscribe((now, before) => {
   if (now.frame === before.frame) return
   refresh()
-  if (!useBench.getState().frames.has(now.frame)) live?.look(now.frame)
+  want(now.frame)
 })
+
+/** Asks for a frame that is not here, and where all has been sent ahead for those behind it. */
+function want(n: number) {
+  const { frames, filled, answer } = useBench.getState()
+  if (!answer) return
+  const { first, last, playing } = useClock.getState()
+  const now = performance.now()
+  const missing = (f: number) => !frames.has(f) && now - (asked.get(f) ?? -Infinity) >= patienceMs
+  const list = playing && filled ? wanted((f) => frames.has(f), asked, n, first, last, now) : missing(n) ? [n] : []
+  if (live?.look(list)) for (const f of list) asked.set(f, now)
+}
+
+useClock.setState({ ready: (f) => useBench.getState().frames.has(f), want })
+
+// A tab that is closed asks first while something is not on the server.
+if (typeof window !== 'undefined') {
+  window.addEventListener('beforeunload', (e) => {
+    const { doc, base } = useBench.getState()
+    if (anythingUnsaved() || doc !== base) e.preventDefault()
+  })
+}
 
 // Before its first point a drawing takes the plane of the view that is chosen.
 useView.subscribe((now, before) => {

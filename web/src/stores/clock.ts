@@ -1,7 +1,6 @@
 import { create } from 'zustand'
-import { useBench } from './bench'
 
-/** The play head. Playing waits for frames that have not come yet. */
+/** The play head. Playing waits for frames that have not come yet, and asks for them. */
 interface Clock {
   frame: number
   first: number
@@ -14,6 +13,9 @@ interface Clock {
   play: () => void
   pause: () => void
   toggle: () => void
+  /** Whether a frame is here, and what asks for those that are not: set by who holds the frames. */
+  ready: (frame: number) => boolean
+  want: (frame: number) => void
 }
 
 let ticking = 0
@@ -29,8 +31,9 @@ export const useClock = create<Clock>()((set, get) => {
     const passed = Math.floor(((now - began) / 1000) * fps)
     const next = first + ((((beganAt - first + passed) % count) + count) % count)
     if (next === frame) return
-    if (!useBench.getState().frames.has(next)) {
+    if (!get().ready(next)) {
       // Not here yet: hold the picture and take up the time from here.
+      get().want(next)
       began = now
       beganAt = frame
       return
@@ -43,6 +46,8 @@ export const useClock = create<Clock>()((set, get) => {
     last: 96,
     fps: 24,
     playing: false,
+    ready: () => true,
+    want: () => undefined,
     setRange(first, last, fps) {
       const { frame } = get()
       set({ first, last, fps, frame: Math.min(Math.max(frame, first), last) })

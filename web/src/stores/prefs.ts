@@ -54,6 +54,8 @@ interface ViewStore {
   /** Fits the view to the next answer, as when something was added to an empty scene. */
   lookSoon: () => void
   wantsLook: boolean
+  /** The loop solver is asked for from elsewhere. */
+  wantsLoop: boolean
   looked: () => void
   hoveredPiece: number | null
   hoverPiece: (piece: number | null) => void
@@ -75,6 +77,7 @@ export const useView = create<ViewStore>()((set) => ({
   toggleAlongside: () => set((s) => ({ alongside: !s.alongside })),
   copiedKeys: {},
   wantsLook: false,
+  wantsLoop: false,
   lookSoon: () => set({ wantsLook: true }),
   looked: () => set((s) => ({ wantsLook: false, presses: s.presses + (s.view === 'free' ? 0 : 1) })),
   hoveredPiece: null,

@@ -130,7 +130,8 @@ export function BeltFields({ path, index }: { path: Path; index: number }) {
       )}
       {keep && belt && (
         <Box data-testid="belt" sx={{ display: 'grid', gap: '3px' }}>
-          <Figure label="Links times pitch" value={mm(belt.kept)} />
+          <Figure label={`${keep.links} links × ${mm(keep.pitch)}`} value={mm(keep.links * keep.pitch)} />
+          {keep.pins && <Figure label="As long on its pins' way" value={mm(belt.kept)} />}
           <Figure label="Drawn straight it needs" value={mm(belt.taut)} />
           <Figure
             label={belt.spare < 0 ? 'Lacks' : 'To spare'}

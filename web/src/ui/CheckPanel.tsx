@@ -15,11 +15,21 @@ export function CheckPanel() {
   const rig = useBench((b) => chosenRig(b)?.rig)
   const all = useBench((b) => b.checks)
   const shown = useBench((b) => b.shownCheck)
+  const { seen, of, looked } = useBench((b) => b.checked)
   const units = useBench((b) => b.doc?.units) ?? 'mm'
   const checks = all.filter((c) => c.rig === rig?.id)
   return (
     <Column>
       <PanelHead title="Check" note={rig?.name} />
+      {checks.length > 0 && (
+        <Box sx={{ px: 2, pb: 1, fontSize: 11, color: roles.secondary }}>
+          {seen === 0
+            ? 'What is said here is of the document before the last edit; it is being measured anew.'
+            : seen >= of
+              ? `Looked at every frame of the range, ${of} in all.`
+              : `A first look at ${seen} of ${of} frames; all of them are being looked at (${Math.max(looked, seen)}).`}
+        </Box>
+      )}
       {checks.length === 0 && (
         <Box sx={{ px: 2, color: roles.secondary }}>Choose a rig in the rack to see what is measured of it.</Box>
       )}
@@ -46,7 +56,7 @@ export function CheckPanel() {
             </Box>
             <Box sx={{ mt: 0.5 }}>{r.text}</Box>
             <Box sx={{ mt: 0.25, fontSize: 11, color: roles.secondary }}>
-              {checkMeans[r.id]} Tolerance {f.tolerance}.
+              {checkMeans[r.id]} Tolerance {f.tolerance} {f.unit.startsWith('of') ? '' : f.unit}.
             </Box>
             {r.where && r.state !== 'inside' && (
               <Button sx={{ mt: 0.5, px: 0.5 }} onClick={() => showCheck(r)}>

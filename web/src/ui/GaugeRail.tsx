@@ -11,6 +11,8 @@ export function GaugeRail() {
   const rig = useBench((b) => chosenRig(b)?.rig)
   const all = useBench((b) => b.checks)
   const checks = all.filter((c) => c.rig === rig?.id)
+  const { seen, of, looked } = useBench((b) => b.checked)
+  const whole = seen > 0 && seen >= of
   const outside = checks.filter((c) => c.state === 'outside').length
   const near = checks.filter((c) => c.state === 'near').length
   return (
@@ -35,9 +37,31 @@ export function GaugeRail() {
           component="span"
           sx={{ fontWeight: 600, color: outside ? roles.redText : near ? roles.amberText : roles.kelpText }}
         >
-          {checks.length === 0 ? '' : outside ? `${outside} outside` : near ? `${near} near` : 'all in'}
+          {checks.length === 0
+            ? ''
+            : outside
+              ? `${outside} outside`
+              : near
+                ? `${near} near`
+                : whole
+                  ? 'all in'
+                  : 'so far in'}
         </Box>
       </Box>
+      {checks.length > 0 && !whole && (
+        <Box
+          role="status"
+          data-testid="checked"
+          sx={{ flex: 'none', px: 1.5, pb: 0.75, fontSize: 11, color: roles.secondary }}
+        >
+          {seen === 0 ? 'Measuring anew…' : `${Math.max(looked, seen)} of ${of} frames`}
+          <Box sx={{ mt: '3px', height: 2, background: roles.rule }}>
+            <Box
+              sx={{ height: 2, width: `${of ? (100 * Math.max(looked, seen)) / of : 0}%`, background: roles.slate }}
+            />
+          </Box>
+        </Box>
+      )}
       {checks.length === 0 && (
         <Box sx={{ px: 1.5, color: roles.secondary, fontSize: 11 }}>
           {rig ? 'Measuring…' : 'Choose a rig to see what is measured of it.'}
@@ -58,7 +82,7 @@ function Gauge({ result: r }: { result: Result }) {
   const tone = toneOf(r, roles)
   // The band takes the middle of the thread; past it the bead goes on more slowly
   // the further out it is, so that it stays on the thread.
-  const signed = r.unit === 'm'
+  const signed = r.unit === 'm' && tolerance.startsWith('±')
   const share = r.tolerance > 0 ? r.value / r.tolerance : r.value
   const reach = (s: number) => (Math.abs(s) <= 1 ? s * 36 : Math.sign(s) * (36 + 15 * (1 - 1 / Math.abs(s))))
   const bead = signed ? 54 + reach(share) : 4 + Math.min(share, 1) * 60 * (1 - 0.4 / Math.max(share, 1))

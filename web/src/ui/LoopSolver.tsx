@@ -5,7 +5,7 @@ import { useTheme } from '@mui/material/styles'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { solveLoop } from '../api/client'
-import type { Rig } from '../api/page.generated'
+import type { LoopOffer, Rig } from '../api/page.generated'
 import { showWithUnit } from '../core/units'
 import { setAt } from '../core/value'
 import { useBench } from '../stores/bench'
@@ -38,6 +38,18 @@ export function LoopSolver({
   )
 }
 
+const columns = '64px 104px 76px 1fr'
+
+/** Nothing else of the scene misses. */
+const whole = (o: LoopOffer) => !o.text.includes('does not loop')
+
+/** What taking an offer does beside setting the rig's speed. */
+function whatElse(o: LoopOffer): string {
+  const others = o.edits.length - 2
+  if (!whole(o)) return 'another rig does not loop'
+  return others > 0 ? `with ${others} more ${others === 1 ? 'speed' : 'speeds'}` : 'all meets'
+}
+
 function Solver({ rig, index, onTaken }: { rig: Rig; index: number; onTaken: () => void }) {
   const { roles } = useTheme()
   const doc = useBench((b) => b.doc)!
@@ -47,7 +59,7 @@ function Solver({ rig, index, onTaken }: { rig: Rig; index: number; onTaken: () 
   const now = info ? ((info.travelRange[1] - info.travelRange[0]) / count) * doc.fps : 0
   const [frames, setFrames] = useState(count)
   const [speed, setSpeed] = useState(Math.abs(now) > 1e-9 ? now : 0.5)
-  const { data, error } = useQuery({
+  const { data, error, isFetching } = useQuery({
     queryKey: ['loops', doc, rig.id, frames, speed],
     queryFn: () => solveLoop(doc, rig.id, frames, speed),
     retry: false,
@@ -70,7 +82,24 @@ function Solver({ rig, index, onTaken }: { rig: Rig; index: number; onTaken: () 
         <NumberField label="Rough speed" value={speed} quantity="speed" onCommit={setSpeed} />
       </Pair>
       {error && <Box sx={{ mt: 1, color: roles.redText }}>{error.message}</Box>}
-      <Box sx={{ mt: 1, display: 'grid', gap: '2px' }}>
+      {data && data.offers.length > 0 && (
+        <Box
+          sx={{
+            mt: 1,
+            px: 1,
+            display: 'grid',
+            gridTemplateColumns: columns,
+            fontSize: 11,
+            color: roles.secondary,
+          }}
+        >
+          <span>Length</span>
+          <span>Speed</span>
+          <span>Change</span>
+          <span>What else</span>
+        </Box>
+      )}
+      <Box sx={{ mt: 0.25, display: 'grid', gap: '2px' }}>
         {data?.offers.map((o) => (
           <Button
             key={o.frames}
@@ -83,7 +112,7 @@ function Solver({ rig, index, onTaken }: { rig: Rig; index: number; onTaken: () 
             }}
             sx={{
               display: 'grid',
-              gridTemplateColumns: '70px 96px 76px 1fr',
+              gridTemplateColumns: columns,
               textAlign: 'left',
               justifyContent: 'stretch',
               color: roles.ink,
@@ -96,18 +125,18 @@ function Solver({ rig, index, onTaken }: { rig: Rig; index: number; onTaken: () 
             <span style={{ fontFamily: mono }}>{showWithUnit(o.speed, 'speed', units)}</span>
             <Box component="span" sx={{ fontFamily: mono, color: roles.secondary }}>
               {Math.abs(o.change) < 5e-5
-                ? 'as wished'
+                ? 'none'
                 : `${o.change > 0 ? '+' : '−'}${Math.abs(100 * o.change).toFixed(2)} %`}
             </Box>
-            <Box component="span" sx={{ color: o.error > 1e-9 ? roles.amberText : roles.kelpText, fontWeight: 600 }}>
-              {o.error > 1e-9 ? `others miss by ${Number(o.error.toPrecision(3))}` : 'all meets'}
+            <Box component="span" title={o.text} sx={{ color: whole(o) ? roles.kelpText : roles.amberText }}>
+              {whatElse(o)}
             </Box>
           </Button>
         ))}
       </Box>
       <Box sx={{ mt: 1, fontSize: 11, color: roles.secondary }}>
-        Length, speed and its change, and what all else that repeats misses by. A press takes it: the speed and the last
-        frame are set.
+        {isFetching ? 'Trying loops out…' : data?.note}
+        {data && data.offers.length > 0 && 'Each has been tried out and meets. A press takes it.'}
       </Box>
     </Box>
   )

@@ -26,6 +26,7 @@ import {
 } from '../api/client'
 import type { SceneCard, Starter } from '../api/page.generated'
 import { addPath } from '../core/value'
+import { resumeUnsaved } from '../stores/bench'
 import { usePrefs } from '../stores/prefs'
 import type { Document } from '../api/page.generated'
 import { BodyIcon, CableIcon, ChainIcon, CurveIcon, LoopIcon, Mark, TrainIcon, WalkerIcon } from './icons'
@@ -50,6 +51,8 @@ export function ScenesPage() {
   const client = useQueryClient()
   const scenes = useQuery(scenesQuery)
   const about = useQuery(aboutQuery)
+  // Edits that an earlier visit left are sent again; those still here are said.
+  const unsaved = useQuery({ queryKey: ['unsaved'], queryFn: resumeUnsaved, refetchInterval: 3000 })
   const [error, setError] = useState('')
   const [over, setOver] = useState(false)
   const [doomed, setDoomed] = useState<SceneCard | null>(null)
@@ -144,6 +147,20 @@ export function ScenesPage() {
         </IconButton>
       </Box>
       <Box component="main" sx={{ maxWidth: 1120, mx: 'auto', px: 3, py: 3 }}>
+        {(unsaved.data?.length ?? 0) > 0 && (
+          <Alert severity="warning" sx={{ mb: 2 }} data-testid="unsaved">
+            Not saved yet, kept in this browser:{' '}
+            {unsaved.data!.map((u, i) => (
+              <span key={u.key}>
+                {i > 0 && ', '}
+                <Link to={`/scenes/${u.id}`} style={{ color: 'inherit' }}>
+                  {u.name}
+                </Link>{' '}
+                ({u.edits.length === 1 ? '1 edit' : `${u.edits.length} edits`})
+              </span>
+            ))}
+          </Alert>
+        )}
         <Box component="h2" sx={{ typography: 'h2', mt: 0, mb: 1.5 }}>
           Begin with a job
         </Box>

@@ -13,15 +13,15 @@ import MenuItem from '@mui/material/MenuItem'
 import Select from '@mui/material/Select'
 import { useTheme } from '@mui/material/styles'
 import { scaleLinear } from 'd3-scale'
-import { useRef, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import type { Document } from '../api/page.generated'
 import { slotsOf, type Slot } from '../core/keys'
 import { listOf } from '../core/remove'
-import { isKeyed, withoutKey, type Ends, type Key } from '../core/value'
+import { isKeyed, withoutKey, type Ends, type Key, playsOnce } from '../core/value'
 import { follow } from '../scene/pointing'
 import { chosenRig, useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
-import { usePrefs } from '../stores/prefs'
+import { usePrefs, useView } from '../stores/prefs'
 import { keyAll } from './CarrierFields'
 import { LoopSolver } from './LoopSolver'
 import { gutter, useWidth } from './measure'
@@ -138,7 +138,9 @@ export function TimeStrip() {
           max={1000}
           onCommit={(v) => edit('set the frame rate', (d) => void (d.fps = v))}
         />
-        <Box sx={{ flex: 1 }} />
+        <Rule />
+        <PlaysSelect doc={doc} />
+        <Box sx={{ flex: 1, minWidth: 4 }} />
         {slots.length > 0 && !chosen && (
           <Button
             onClick={() => keyAll(slots, `key ${owner}`)}
@@ -188,6 +190,35 @@ export function TimeStrip() {
       </Box>
       <Frames />
     </Box>
+  )
+}
+
+/** Whether the scene plays once or loops; unless it is said it follows from what arrives or leaves. */
+function PlaysSelect({ doc }: { doc: Document }) {
+  const { roles } = useTheme()
+  const plays = playsOnce(doc) ? 'once' : 'loops'
+  return (
+    <Select<'loops' | 'once'>
+      variant="outlined"
+      value={plays}
+      title="What happens at the end of the range: a scene that plays once has no loop check"
+      onChange={(e) =>
+        useBench.getState().edit(e.target.value === 'once' ? 'let the scene play once' : 'let the scene loop', (d) => {
+          d.plays = e.target.value
+        })
+      }
+      inputProps={{ 'aria-label': 'At the end of the range' }}
+      sx={{
+        height: 26,
+        fontSize: 12,
+        flexShrink: 0,
+        '& .MuiSelect-select': { py: 0, pl: 1 },
+        '& fieldset': { borderColor: roles.border },
+      }}
+    >
+      <MenuItem value="loops">loops</MenuItem>
+      <MenuItem value="once">plays once</MenuItem>
+    </Select>
   )
 }
 
@@ -249,7 +280,14 @@ function Frames() {
   const index = useBench((b) => chosenRig(b)?.index ?? -1)
   const doc = useBench((b) => b.doc)
   const selected = useBench((b) => b.selected)
+  const wants = useView((v) => v.wantsLoop)
+  const brace = useRef<SVGTextElement>(null)
   const [solving, setSolving] = useState<Element | null>(null)
+  useEffect(() => {
+    if (!wants) return
+    useView.setState({ wantsLoop: false })
+    setSolving(brace.current)
+  }, [wants])
   const loop = useBench((b) => b.checks.find((c) => c.id === 'loop' && c.rig === rig?.id))
   const info = useBench((b) => b.answer?.readout.rigs[index])
   const svg = useRef<SVGSVGElement>(null)
@@ -270,13 +308,16 @@ function Frames() {
     info && info.pitch > 0 && rig?.kind === 'train'
       ? Math.round((info.travelRange[1] - info.travelRange[0]) / info.pitch)
       : 0
-  const braceText = !loop
-    ? `${count} f`
-    : meets
-      ? `${count} f${pitches ? ` · ${Math.abs(pitches)} ${Math.abs(pitches) === 1 ? 'pitch' : 'pitches'}` : ''} · loop meets`
-      : `${count} f · loop jumps`
-  const braceColour = meets ? roles.kelp : roles.red
-  const braceInk = meets ? roles.kelpText : roles.redText
+  const once = !!doc && playsOnce(doc)
+  const braceText = once
+    ? `${count} f · plays once`
+    : !loop
+      ? `${count} f`
+      : meets
+        ? `${count} f${pitches ? ` · ${Math.abs(pitches)} ${Math.abs(pitches) === 1 ? 'pitch' : 'pitches'}` : ''} · loop meets`
+        : `${count} f · loop ${loop.word}`
+  const braceColour = once ? roles.slate : meets ? roles.kelp : roles.red
+  const braceInk = once ? roles.secondary : meets ? roles.kelpText : roles.redText
   const mid = (x(first) + x(last)) / 2
   const half = braceText.length * 3.3 + 8
 
@@ -353,6 +394,7 @@ function Frames() {
         />
         <line x1={x(frame)} x2={x(frame)} y1={2} y2={y.axis + 6} stroke={roles.orange} strokeWidth="1.6" />
         <text
+          ref={brace}
           x={mid}
           y={y.brace + 4}
           role={rig ? 'button' : undefined}

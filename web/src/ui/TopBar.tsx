@@ -17,6 +17,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { copyScene, historyQuery } from '../api/client'
+import { folded } from '../core/history'
 import { useBench } from '../stores/bench'
 import { qualities, usePrefs, useView } from '../stores/prefs'
 import { NameField, Pick } from './fields'
@@ -126,7 +127,7 @@ export function TopBar({ onHelp }: { onHelp: () => void }) {
         title={undoLabel ? `Undo: ${undoLabel} (Ctrl+Z)` : 'Nothing to undo'}
         disabled={!undoLabel && !dirty}
         sx={button}
-        onClick={() => void undo()}
+        onClick={undo}
       >
         <Undo sx={{ fontSize: 18 }} />
       </IconButton>
@@ -135,7 +136,7 @@ export function TopBar({ onHelp }: { onHelp: () => void }) {
         title={redoLabel ? `Redo: ${redoLabel} (Ctrl+Shift+Z)` : 'Nothing to redo'}
         disabled={!redoLabel}
         sx={button}
-        onClick={() => void redo()}
+        onClick={redo}
       >
         <Redo sx={{ fontSize: 18 }} />
       </IconButton>
@@ -182,6 +183,7 @@ function Saving() {
   const save = useBench((b) => b.save)
   const savedAt = useBench((b) => b.savedAt)
   const connected = useBench((b) => b.connected)
+  const unsaved = useBench((b) => b.unsaved)
   const [now, setNow] = useState(Date.now)
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now()), 5000)
@@ -198,6 +200,8 @@ function Saving() {
           : `${Math.round(ago / 3600)} h ago`
   const icon = { fontSize: 15 }
   const offline = save === 'offline' || !connected
+  const bad = offline || save === 'refused' || save === 'conflict' || save === 'gone'
+  const edits = unsaved === 1 ? '1 edit is' : `${unsaved} edits are`
   return (
     <Box
       role="status"
@@ -207,7 +211,7 @@ function Saving() {
         alignItems: 'center',
         gap: 0.5,
         ml: 1,
-        color: offline || save === 'refused' ? roles.redText : roles.secondary,
+        color: bad ? roles.redText : roles.secondary,
         whiteSpace: 'nowrap',
       }}
     >
@@ -215,9 +219,18 @@ function Saving() {
         <>
           <ErrorOutline sx={icon} /> Not saved: see the note in the recipe
         </>
+      ) : save === 'conflict' ? (
+        <>
+          <ErrorOutline sx={icon} /> Not saved: changed in another window
+        </>
+      ) : save === 'gone' ? (
+        <>
+          <ErrorOutline sx={icon} /> Not saved: deleted in another window
+        </>
       ) : offline ? (
         <>
-          <CloudOff sx={icon} /> The server does not answer; edits are kept here
+          <CloudOff sx={icon} /> The server does not answer
+          {unsaved > 0 ? `; ${edits} kept in this browser` : '; edits will be kept in this browser'}
         </>
       ) : save === 'saving' ? (
         <>
@@ -239,23 +252,33 @@ function HistoryMenu({ anchor, close }: { anchor: HTMLElement; close: () => void
   const goTo = useBench((b) => b.goTo)
   const { data } = useQuery(historyQuery(id, revision))
   return (
-    <Menu anchorEl={anchor} open onClose={close} slotProps={{ paper: { sx: { maxHeight: 420, width: 280 } } }}>
-      {(data ?? []).slice(0, 200).map((h) => (
-        <MenuItem
-          key={h.seq}
-          selected={h.current}
-          onClick={() => {
-            close()
-            void goTo(h.seq)
-          }}
-          sx={{ gap: 1 }}
-        >
-          <Box sx={{ flex: 1, overflow: 'hidden', textOverflow: 'ellipsis' }}>{h.label}</Box>
-          <Box sx={{ fontSize: 11, color: roles.secondary }}>
-            {new Date(h.made).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}
-          </Box>
-        </MenuItem>
-      ))}
+    <Menu anchorEl={anchor} open onClose={close} slotProps={{ paper: { sx: { maxHeight: 420, width: 400 } } }}>
+      {folded(data ?? [])
+        .slice(0, 200)
+        .map((h) => (
+          <MenuItem
+            key={h.seq}
+            selected={h.current}
+            aria-current={h.current}
+            onClick={() => {
+              close()
+              goTo(h.seq)
+            }}
+            sx={{ gap: 1 }}
+          >
+            <Box
+              sx={{ flex: 1, overflow: 'hidden', textOverflow: 'ellipsis', fontWeight: h.current ? 600 : 400 }}
+              title={h.text}
+            >
+              {h.text}
+            </Box>
+            {h.steps > 1 && <Box sx={{ fontSize: 11, color: roles.secondary }}>{h.steps}×</Box>}
+            {h.current && <Box sx={{ fontSize: 11, fontWeight: 600, color: roles.kelpText }}>now</Box>}
+            <Box sx={{ fontSize: 11, color: roles.secondary }}>
+              {new Date(h.made).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}
+            </Box>
+          </MenuItem>
+        ))}
     </Menu>
   )
 }

@@ -250,7 +250,7 @@ function Chain({
   const mm = (v: number) => showWithUnit(v, 'length', units)
   return (
     <Box data-testid="chain" sx={{ display: 'grid', gap: '3px', borderTop: `1px solid ${roles.rule}`, pt: 1 }}>
-      <Figure label="Chain, exact" value={`${c.exact.toFixed(3)} pitches`} />
+      <Figure label="Along the pitch circles" value={`${c.exact.toFixed(3)} pitches`} />
       <Figure label="By the handbook" value={`${c.handbook.toFixed(3)} pitches`} />
       <Figure label="Centres" value={mm(c.centres)} word={`ratio ${Number(c.ratio.toFixed(4))}`} />
       <Figure label="From pin to pin" value={mm(c.pitch)} />

@@ -1,5 +1,5 @@
 import type { Result } from '../api/page.generated'
-import { showWithUnit, type LengthUnit } from '../core/units'
+import { shownUnit, showWithUnit, type LengthUnit } from '../core/units'
 import { useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
 import type { Roles } from './theme'
@@ -7,6 +7,9 @@ import type { Roles } from './theme'
 export const checkNames: Record<string, string> = {
   spacing: 'Spacing',
   seam: 'Seam',
+  overlap: 'Overlap',
+  outward: 'Facing out',
+  jumps: 'Jumps',
   flips: 'Flips',
   slip: 'Slip',
   tension: 'Tension',
@@ -25,13 +28,16 @@ export const checkNames: Record<string, string> = {
 export const checkMeans: Record<string, string> = {
   spacing: 'The distance along the path from each piece to the next, against the pitch.',
   seam: 'What is left between the last piece and the first beyond one pitch.',
+  overlap: 'How far pieces run into the next. Corners on the inside of bends may do so by a tenth of the pitch.',
+  outward: 'Pieces whose outer side looks into the loop, against the wheels.',
+  jumps: 'What is thrown from one place to another between two frames, in no time.',
   flips: 'Neighbours between which up turns about forward by more than 45° that the curve does not explain.',
-  slip: 'The speed over the ground of the pieces that lie on it, along their carrier, against the greatest speed rolled.',
+  slip: 'The speed over the ground of what lies on it, along its carrier, against the greatest speed.',
   tension: 'What the kept length lacks for the taut belt, or has too much of where nothing takes it up.',
   teeth: 'How far the pins on sprockets stand beside the gaps between the teeth.',
   floor: 'How deep pieces come into the ground.',
   length: 'The middle line of the body, measured anew, against the length it is to have.',
-  facets: 'How far the straight edges along the body stray from the bend of the path.',
+  facets: 'How far the straight edges along the body stray from the bend of its skin.',
   fold: 'How far the inside of the tightest bend is pressed together. At 100 % the body folds over itself.',
   strain: 'How much longer or shorter than its middle the body is along its outside and inside.',
   ends: 'How far the body reaches beyond an open end of the path, where it runs straight on.',
@@ -43,8 +49,20 @@ export const checkMeans: Record<string, string> = {
 export function figure(r: Result, units: LengthUnit): { value: string; unit: string; tolerance: string } {
   if (r.unit === 'm') {
     const [value = '', unit = ''] = showWithUnit(Object.is(r.value, -0) ? 0 : r.value, 'length', units).split(' ')
-    if (r.id === 'ends') return { value, unit, tolerance: '' }
-    return { value, unit, tolerance: '±' + showWithUnit(r.tolerance, 'length', units).split(' ')[0] }
+    const signed = ['spacing', 'seam', 'tension', 'teeth', 'step'].includes(r.id)
+    return {
+      value,
+      unit,
+      tolerance: (signed ? '±' : 'max ') + showWithUnit(r.tolerance, 'length', units).split(' ')[0],
+    }
+  }
+  if (r.unit === 'm/frame' || r.unit === '°') {
+    const shown = (v: number) => (r.unit === '°' ? v.toFixed(2) : showWithUnit(v, 'length', units).split(' ')[0]!)
+    return {
+      value: shown(Math.abs(r.value)),
+      unit: r.unit === '°' ? '°' : shownUnit('length', units) + ' a frame',
+      tolerance: `max ${r.unit === '°' ? '0.1' : shown(r.tolerance)}`,
+    }
   }
   if (r.unit === '%') {
     return {

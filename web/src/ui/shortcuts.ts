@@ -82,8 +82,8 @@ export function useShortcuts(toggleSheet: () => void) {
       const drawing = bench.tool.kind === 'draw'
       const ctrl = e.ctrlKey || e.metaKey
       const key = e.key.toLowerCase()
-      if (ctrl && key === 'z') void (e.shiftKey ? bench.redo() : bench.undo())
-      else if (ctrl && key === 'y') void bench.redo()
+      if (ctrl && key === 'z') (e.shiftKey ? bench.redo : bench.undo)()
+      else if (ctrl && key === 'y') bench.redo()
       else if (ctrl || e.altKey) return
       else if (e.key === ' ' && !(target instanceof HTMLButtonElement)) clock.toggle()
       else if (e.key === 'ArrowLeft') clock.step(e.shiftKey ? -10 : -1)

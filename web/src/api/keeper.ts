@@ -1,0 +1,121 @@
+import { memoryKeeper, type Keeper, type Unsaved } from '../core/saveQueue'
+
+// Unsaved edits in this browser's own database (IndexedDB), which holds documents of any size.
+
+const table = 'unsaved'
+
+function open(): Promise<IDBDatabase> {
+  return new Promise((done, fail) => {
+    const asked = indexedDB.open('bead', 1)
+    asked.onupgradeneeded = () => asked.result.createObjectStore(table, { keyPath: 'key' })
+    asked.onsuccess = () => done(asked.result)
+    asked.onerror = () => fail(asked.error ?? new Error('no database'))
+  })
+}
+
+/**
+ * Set while something is kept: without it the database is not even opened. A page that is left
+ * while it opens one for the first time would hold up the next.
+ */
+const flag = 'bead-unsaved'
+
+/** Under this and a window's name stands when it last said that it is there. */
+const aliveFlag = 'bead-alive-'
+
+/** A window that has said nothing for so long is gone, milliseconds. */
+const deadAfter = 4000
+
+/** This window's name. */
+const self = Math.random().toString(36).slice(2)
+
+/** A browser that does not answer within this time is one that keeps nothing, milliseconds. */
+const patience = 1500
+
+function within<T>(p: Promise<T>): Promise<T> {
+  return Promise.race([
+    p,
+    new Promise<never>((_, fail) => setTimeout(() => fail(new Error('the database does not answer')), patience)),
+  ])
+}
+
+/** The browser's database; where it does not open, memory alone, so that nothing waits for it. */
+function browserKeeper(): Keeper {
+  const memory = memoryKeeper()
+  let db: Promise<IDBDatabase> | null = null
+  let broken = false
+  const ask = async <T>(
+    mode: IDBTransactionMode,
+    fn: (s: IDBObjectStore) => IDBRequest<T>,
+    instead: () => Promise<T>,
+  ): Promise<T> => {
+    if (broken) return instead()
+    try {
+      db ??= open()
+      const store = (await within(db)).transaction(table, mode).objectStore(table)
+      return await within(
+        new Promise<T>((done, fail) => {
+          const asked = fn(store)
+          asked.onsuccess = () => done(asked.result)
+          asked.onerror = () => fail(asked.error ?? new Error('the database does not answer'))
+        }),
+      )
+    } catch {
+      broken = true
+      return instead()
+    }
+  }
+  /** Windows with unsaved edits say that they are there. */
+  let beat: ReturnType<typeof setInterval> | undefined
+  const alive = (key: string) => {
+    const window = key.split(' ')[1] ?? ''
+    return Date.now() - Number(localStorage[aliveFlag + window] ?? 0) < deadAfter
+  }
+  const say = () => {
+    localStorage[aliveFlag + self] = String(Date.now())
+  }
+  return {
+    window: self,
+    put: async (u) => {
+      await memory.put(u)
+      localStorage[flag] = '1'
+      say()
+      beat ??= setInterval(say, deadAfter / 4)
+      await ask<IDBValidKey>(
+        'readwrite',
+        (s) => s.put(u),
+        () => Promise.resolve(u.key),
+      )
+    },
+    drop: async (key) => {
+      await memory.drop(key)
+      if (!localStorage[flag]) return
+      await ask<undefined>(
+        'readwrite',
+        (s) => s.delete(key),
+        () => Promise.resolve(undefined),
+      )
+      if ((await memory.list()).length === 0) {
+        clearInterval(beat)
+        beat = undefined
+        localStorage.removeItem(aliveFlag + self)
+      }
+      const left = await ask<number>(
+        'readonly',
+        (s) => s.count(),
+        () => Promise.resolve(1),
+      )
+      if (left === 0) localStorage.removeItem(flag)
+    },
+    list: async () => {
+      if (!localStorage[flag]) return []
+      const all = await ask(
+        'readonly',
+        (s) => s.getAll() as IDBRequest<Unsaved[]>,
+        () => memory.list(),
+      )
+      return all.map((u) => ({ ...u, alive: alive(u.key) }))
+    },
+  }
+}
+
+export const keeper: Keeper = typeof indexedDB === 'undefined' ? memoryKeeper() : browserKeeper()
