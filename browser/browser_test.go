@@ -450,7 +450,7 @@ func TestTwoWindows(t *testing.T) {
 	}
 	r.ok(p.ClickText("History"))
 	r.ok(p.Wait(`/Port tread: gap 2.0 mm to 6.0 mm.*now/.test(document.querySelector('[role=menu] [aria-current=true]')?.textContent)`))
-	r.ok(p.Wait(`[...document.querySelectorAll('[role=menuitem]')].some((e) => /gap .*to 2.0 mm/.test(e.textContent) && /[2-9]×/.test(e.textContent))`))
+	r.ok(p.Wait(`[...document.querySelectorAll('[role=menuitem]')].some((e) => /gap .*2.0 mm/.test(e.textContent) && /[2-9]×/.test(e.textContent))`))
 	r.ok(p.Key("\x1b"))
 }
 

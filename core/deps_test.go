@@ -33,7 +33,7 @@ var allowed = map[string][]string{
 	"core/begin":     {"core/facing", "core/mech", "core/motion", "core/part", "core/place", "core/rig", "core/scene"},
 	"formats/svg":    {"core/geom", "core/path"},
 	"formats/obj":    {"core/geom", "core/path", "core/rig", "core/surface"},
-	"formats/csvtab": {"core/geom", "core/rig"},
+	"formats/csvtab": {"core/bend", "core/geom", "core/rig"},
 	"formats/usda":   {"core/geom", "core/path", "core/rig"},
 	"formats/gltf":   {"core/bend", "core/geom", "core/path", "core/rig", "core/surface"},
 	"formats":        {"core/geom", "core/path", "core/rig", "core/scene", "core/surface", "formats/csvtab", "formats/gltf", "formats/obj", "formats/svg", "formats/usda"},

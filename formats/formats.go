@@ -106,13 +106,30 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 		return fmt.Errorf("%d pieces in %d frames are %d samples: up to %d are baked at once; bake a range of frames at a time", pieces, frames.Count(), samples, maxSamples)
 	}
 	out := bufio.NewWriterSize(w, 1<<18)
-	add, end, err := baker(out, s, o)
+	add, prime, end, err := baker(out, s, o)
 	if err != nil {
 		return err
 	}
+	// The signs of rotations are those of a bake from the scene's first frame on: the frames
+	// between that and the first one written are gone through without being written.
+	var signs turns
+	from := frames.First
+	if r := s.Doc.Range; from > r.First {
+		from = r.First
+	} else {
+		var p rig.Picture
+		for f := r.First; f > frames.First; f-- {
+			if err := ctx.Err(); err != nil {
+				return err
+			}
+			s.Frame(&p, f)
+			signs.next(&p)
+			prime(&p)
+		}
+	}
 	// Frames are pure: some are made at once, and then written in their order.
 	pics := make([]rig.Picture, bakeAhead*runtime.GOMAXPROCS(0))
-	for first := frames.First; first <= frames.Last; first += len(pics) {
+	for first := from; first <= frames.Last; first += len(pics) {
 		n := min(len(pics), frames.Last-first+1)
 		var wait sync.WaitGroup
 		var next atomic.Int64
@@ -128,6 +145,11 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 			if err := ctx.Err(); err != nil {
 				return err
 			}
+			signs.next(&pics[k])
+			if first+k < frames.First {
+				prime(&pics[k])
+				continue
+			}
 			if err := add(&pics[k]); err != nil {
 				return err
 			}
@@ -142,25 +164,27 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 	return out.Flush()
 }
 
-func baker(w io.Writer, s *rig.Scene, o Options) (add func(*rig.Picture) error, end func() error, err error) {
+// baker returns what adds a frame, what takes in one that is not written, and what ends the file.
+func baker(w io.Writer, s *rig.Scene, o Options) (add func(*rig.Picture) error, prime func(*rig.Picture), end func() error, err error) {
+	none := func(*rig.Picture) {}
 	switch o.Format {
 	case "glb", "gltf":
 		b := gltf.NewBaker(s, gltf.Options{Frames: o.Frames.Count(), Binary: o.Format == "glb", Paths: o.Paths, Skip: o.skip(s), Single: o.Single, Exact: o.Exact, Say: o.Say})
-		return func(p *rig.Picture) error { b.Frame(p); return nil }, func() error { return b.Close(w) }, nil
+		return func(p *rig.Picture) error { b.Frame(p); return nil }, b.Prime, func() error { return b.Close(w) }, nil
 	case "obj.zip":
 		b := obj.NewBaker(w, s, o.skip(s))
-		return b.Frame, b.Close, nil
+		return b.Frame, none, b.Close, nil
 	case "usda":
 		b := usda.NewBaker(s, usda.Options{First: o.Frames.First, Frames: o.Frames.Count(), Paths: o.Paths, Skip: o.skip(s)})
-		return func(p *rig.Picture) error { b.Frame(p); return nil }, func() error { return b.Close(w) }, nil
+		return func(p *rig.Picture) error { b.Frame(p); return nil }, none, func() error { return b.Close(w) }, nil
 	case "csv":
 		b, err := csvtab.NewBaker(w, s, o.skip(s))
 		if err != nil {
-			return nil, nil, err
+			return nil, nil, nil, err
 		}
-		return b.Frame, b.Close, nil
+		return b.Frame, b.Prime, b.Close, nil
 	}
-	return nil, nil, fmt.Errorf("%q is no format: %s are accepted", o.Format, strings.Join(Bakeable, ", "))
+	return nil, nil, nil, fmt.Errorf("%q is no format: %s are accepted", o.Format, strings.Join(Bakeable, ", "))
 }
 
 // PathFiles lists the endings that ReadPaths accepts.

@@ -379,6 +379,17 @@ func (p Place) Rigid() geom.Rigid {
 		X: q.Apply(geom.V(1, 0, 0)), Y: q.Apply(geom.V(0, 1, 0)), Z: q.Apply(geom.V(0, 0, 1))}
 }
 
+// Mul is o as seen from where p is seen: the rotation is the product of the two, on the side
+// that theirs are on.
+func (p Place) Mul(o Place) Place {
+	at := p.Rigid().Apply(geom.V(float64(o[0]), float64(o[1]), float64(o[2])))
+	x1, y1, z1, w1 := float64(p[3]), float64(p[4]), float64(p[5]), float64(p[6])
+	x2, y2, z2, w2 := float64(o[3]), float64(o[4]), float64(o[5]), float64(o[6])
+	return Place{float32(at.X), float32(at.Y), float32(at.Z),
+		float32(w1*x2 + x1*w2 + y1*z2 - z1*y2), float32(w1*y2 - x1*z2 + y1*w2 + z1*x2),
+		float32(w1*z2 + x1*y2 - y1*x2 + z1*w2), float32(w1*w2 - x1*x2 - y1*y2 - z1*z2)}
+}
+
 // Pieces are a rig's rigid pieces.
 type Pieces struct {
 	// Travel is how far the rig has moved along its path, metres; Offset how much

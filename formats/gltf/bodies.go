@@ -33,6 +33,7 @@ type skin struct {
 type bodyTrack struct {
 	places  []float64 // forward coordinates of the joints
 	joints  []track
+	turns   geom.Turns  // of the joints
 	amounts [][]float32 // of each blend that is used
 	used    []int
 	samples [][]float32 // exact: positions and normals of each frame
@@ -157,16 +158,39 @@ func (b *Baker) bodyFrame(p *rig.Picture, i int) {
 		at += n
 		o.off = max(o.off, off(t, p, i, k, o.places, o))
 		for j, s := range t.Sections(r, k, p.Frame, o.places) {
-			q := geom.FromBasis(s.S, s.U, s.T)
+			q := o.turn(j, &s)
 			w, along := float32(s.W), float32(1)
 			if !r.Reach[k].Shown {
 				w, along = 0, 0
 			}
-			o.joints[j].add([]float32{float32(s.P.X), float32(s.P.Y), float32(s.P.Z), float32(q.X), float32(q.Y), float32(q.Z), float32(q.W), w, w, along})
+			o.joints[j].add([]float32{float32(s.P.X), float32(s.P.Y), float32(s.P.Z), q[0], q[1], q[2], q[3], w, w, along})
 		}
 		amounts := t.Amounts(p.Frame)
 		for x, u := range o.used {
 			o.amounts[x] = append(o.amounts[x], float32(amounts[u]))
+		}
+	}
+}
+
+// turn is the rotation of a joint, on the side of the one before.
+func (o *bodyTrack) turn(joint int, s *bend.Section) [4]float32 {
+	q := geom.FromBasis(s.S, s.U, s.T)
+	out := [4]float32{float32(q.X), float32(q.Y), float32(q.Z), float32(q.W)}
+	o.turns.Steady(joint, out[:])
+	return out
+}
+
+// Prime takes in a frame that is not written, for the sides of the rotations of those that are.
+func (b *Baker) Prime(p *rig.Picture) {
+	for i := range b.bodies {
+		for k := range b.bodies[i] {
+			o := &b.bodies[i][k]
+			if b.Exact {
+				continue
+			}
+			for j, s := range b.scene.Trains[i].Sections(&p.Rigs[i], k, p.Frame, o.places) {
+				o.turn(j, &s)
+			}
 		}
 	}
 }

@@ -223,9 +223,8 @@ func (b *Baker) Frame(p *rig.Picture) {
 		}
 	}
 	for i := range b.wheels {
-		pose := p.Paths[i].Rigid()
 		for k := range b.wheels[i] {
-			place := rig.PlaceOf(pose.Mul(p.Wheels[i][k].Place.Rigid()))
+			place := p.Paths[i].Mul(p.Wheels[i][k].Place)
 			b.wheels[i][k].add(place[:])
 		}
 	}

@@ -73,9 +73,8 @@ func (b *Baker) Frame(p *rig.Picture) {
 		}
 	}
 	for i := range b.wheels {
-		pose := p.Paths[i].Rigid()
 		for k := range b.wheels[i] {
-			b.wheels[i][k] = placed(b.wheels[i][k], rig.PlaceOf(pose.Mul(p.Wheels[i][k].Place.Rigid())))
+			b.wheels[i][k] = placed(b.wheels[i][k], p.Paths[i].Mul(p.Wheels[i][k].Place))
 		}
 	}
 	for i := range b.fixtures {
