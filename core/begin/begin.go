@@ -78,6 +78,9 @@ func Tread(t TreadSpec) (*scene.Document, error) {
 	r := &d.Rigs[0]
 	switch t.Drive {
 	case Drives[0], "":
+		if t.Ground == "rough" {
+			d.Plays = scene.PlaysOnce // it never stands on the same ground again
+		}
 		r.Travel = motion.Value{Rolls: &motion.Rolling{Rolls: "chassis"}}
 		if err := driveOver(d, way, pitch); err != nil {
 			return nil, err
@@ -172,6 +175,27 @@ func Chain(c ChainSpec) (*scene.Document, error) {
 			Others: []scene.Others{{Part: "outer-link", Every: 2}},
 			Travel: motion.Value{RPM: &motion.Spun{RPM: c.RPM, Radius: float64(c.Driver) * p / (2 * math.Pi)}}}},
 	}
+	if frames, ok := wholePitches(c, d.FPS, d.Range.Count()); ok {
+		d.Range.Last = d.Range.First + frames - 1
+	} else {
+		d.Plays = scene.PlaysOnce
+	}
 	d.FillDefaults()
 	return d, nil
+}
+
+// wholePitches is the number of frames nearest to the one asked for over which the chain goes
+// on by whole pairs of pitches, from 24 to 960, so that inner links come to inner ones.
+func wholePitches(c ChainSpec, fps float64, asked int) (frames int, ok bool) {
+	pairs := float64(c.Driver) * math.Abs(c.RPM) / 60 / fps / 2 // a frame
+	for n := 24; n <= 960; n++ {
+		off := float64(n)*pairs - math.Round(float64(n)*pairs)
+		if math.Abs(off) > 1e-9*max(1, float64(n)*pairs) || pairs > 0 && float64(n)*pairs < 0.5 {
+			continue
+		}
+		if d := n - asked; !ok || max(d, -d) < max(frames-asked, asked-frames) {
+			frames, ok = n, true
+		}
+	}
+	return frames, ok
 }

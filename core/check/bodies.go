@@ -226,13 +226,13 @@ func (b *bodies) lengthKept() Result {
 func (b *bodies) facets() Result {
 	t := b.train
 	body := t.Body(b.facet.piece)
-	r := Result{ID: "facets", Rig: b.id, Unit: "m", Value: b.facet.value, Tolerance: facetTol, Word: "smooth", Where: b.facet.spot()}
+	r := Result{ID: "facets", Rig: b.id, Unit: "m", Value: b.facet.value, Tolerance: max(facetTol, facetShare*body.Half), Word: "smooth", Where: b.facet.spot()}
 	r.State = grade(r.Value, r.Tolerance)
 	r.Text = fmt.Sprintf("Its edges stray at most %s from the bend of its skin, %s.", b.units.Length(r.Value), b.every())
 	if r.State == Outside {
 		r.Word = "faceted"
 		// The stray goes with the square of an edge's length.
-		n := int(math.Ceil(body.Length() / (b.segment * math.Sqrt(facetTol*0.6/r.Value))))
+		n := int(math.Ceil(body.Length() / (b.segment * math.Sqrt(r.Tolerance*0.6/r.Value))))
 		part := t.PartOf(b.facet.piece)
 		r.Text = fmt.Sprintf("Straight edges stray %s from the bend of its skin: at %s the path has a radius of %s, and the body too few sections for it.",
 			b.units.Length(r.Value), b.units.Distance(b.facet.along), b.units.Length(1/math.Max(b.curvatureAt(&b.facet), 1e-9)))

@@ -14,8 +14,9 @@ import (
 const (
 	slipTol  = 0.001 // of the way a carrier goes: a tenth of a percent
 	slipStep = 1.0 / 32
-	// onGround is how near to the ground the face of a belt's piece is that lies on it, metres.
-	onGround = 2e-4
+	// onGround is how near to the ground the face of a belt's piece is that lies on it: metres,
+	// and of small ones this share of the pitch.
+	onGround, onGroundShare = 2e-4, 1e-3
 	// still is how far a carrier goes that stands for the whole range, metres.
 	still = 1e-3
 )
@@ -203,10 +204,11 @@ func (g *slip) result() Result {
 func (g *slip) lying(p *rig.Pieces) []int {
 	n := len(p.Distances)
 	g.down = append(g.down[:0], make([]bool, n)...)
+	near := min(onGround, onGroundShare*g.train.Layout.Pitch)
 	for i := range n {
 		at := face(p.Transforms[i*rig.Stride:], g.depth)
 		h, slope := g.scene.Ground().Height(at.Z)
-		g.down[i] = math.Abs(at.Y-h)/math.Hypot(1, slope) < onGround
+		g.down[i] = math.Abs(at.Y-h)/math.Hypot(1, slope) < near
 	}
 	g.lyingA = g.lyingA[:0]
 	for i := range n {
@@ -294,7 +296,7 @@ func (g *floor) merge(later gauge) {
 }
 
 func (g *floor) result() Result {
-	r := Result{ID: "floor", Rig: g.id, Unit: "m", Value: g.value, Tolerance: floorTol, Of: g.train.Layout.Count, Word: "clear"}
+	r := Result{ID: "floor", Rig: g.id, Unit: "m", Value: g.value, Tolerance: max(floorTol, dipShare*g.train.Layout.Pitch), Of: g.train.Layout.Count, Word: "clear"}
 	r.State = grade(r.Value, r.Tolerance)
 	r.Where = g.measure.where(g.piece, g.frame)
 	switch {

@@ -171,7 +171,11 @@ func (g *jumps) follow(place int, to float64) {
 	}
 	a, b := to-1, to
 	pa, pb := at(a), at(b)
-	for range halvings {
+	half := 0.0 // what is left half way
+	for n := range halvings {
+		if n == halvings/2 {
+			half = pb.Sub(pa).Norm()
+		}
 		mid := (a + b) / 2
 		pm := at(mid)
 		if pm.Sub(pa).Norm() >= pb.Sub(pm).Norm() {
@@ -181,7 +185,7 @@ func (g *jumps) follow(place int, to float64) {
 		}
 	}
 	jump := pb.Sub(pa).Norm()
-	if !(jump > jumpTol/2) {
+	if !(jump > jumpTol/2) || jump < half/2 { // it still shrinks with the time: a quick motion
 		return
 	}
 	if g.isStepped(a, b) {

@@ -101,7 +101,7 @@ func (g *pins) look(f *moment) {
 func (g *pins) merge(later gauge) { g.worst.merge(later.(*pins).worst) }
 
 func (g *pins) result() Result {
-	r := Result{ID: "spacing", Rig: g.id, Unit: "m", Value: g.value, Tolerance: lengthTol, Of: g.train.Layout.Count, Word: "even"}
+	r := Result{ID: "spacing", Rig: g.id, Unit: "m", Value: g.value, Tolerance: max(lengthTol, pinShare*g.pitch), Of: g.train.Layout.Count, Word: "even"}
 	r.State = grade(r.Value, r.Tolerance)
 	r.Where = g.measure.where(g.piece, g.frame)
 	r.Text = fmt.Sprintf("From pin to pin in a straight line: %s, at most %s off %s.", g.units.Length(g.pitch), g.units.Length(math.Abs(r.Value)), g.every())
@@ -109,7 +109,7 @@ func (g *pins) result() Result {
 		return r
 	}
 	r.Word = "uneven"
-	if least := g.train.Unavoidable(); least > lengthTol {
+	if least := g.train.Unavoidable(); least > r.Tolerance {
 		r.Text += fmt.Sprintf(" %d equal links do not close at every place of this path: at least %s is unavoidable.", g.train.Layout.Count, g.units.Length(least))
 		r.Remedies = []Remedy{{"Seat the pieces on their pivots", []Edit{{g.pointer("seat"), scene.SeatPivot}}}}
 	}

@@ -78,9 +78,6 @@ func (b *builder) wire(radius, pitch, length, begin, wire float64) {
 	sides := max(8, sidesOf/2)
 	turns := length / math.Abs(pitch)
 	steps := max(int(math.Ceil(turns*float64(sidesOf)*1.5)), 2)
-	if radius == 0 {
-		steps = 2
-	}
 	rate := 2 * math.Pi / pitch
 	rise := geom.V(0, 0, 1)
 	base := uint32(len(b.m.Positions) / 3)
