@@ -137,9 +137,24 @@ func TestTugsArrivalsAndLoops(t *testing.T) {
 	r.ok(p.ClickText("Take the key shapes of Spline train"))
 	r.ok(p.Wait(`document.querySelector('[data-gauge=step]')?.dataset.state === 'inside'`))
 
-	// The loop brace opens the solver; an offer is taken.
+	// The loop brace opens the solver: of pieces that run off an open path it says why there is
+	// no loop. Once they come round, an offer is taken.
 	r.pick("Comes from", "a constant speed")
 	x, y := r.middle(`[data-testid=loop-brace]`)
+	r.ok(p.ClickAt(x, y))
+	r.ok(p.Type(r.labelled("Wished length"), "60"))
+	r.ok(p.Wait(`document.body.textContent.includes("does not come back")`))
+	r.ok(p.Key("\x1b"))
+	r.ok(p.Click("[data-step=spacing]"))
+	r.pick("Past the end", "come round")
+	r.storedIs(`s.doc.rigs[1].pastEnd === 'come round'`)
+	// The pull on the path is to be the same at the end.
+	r.rack("Tug")
+	r.ok(p.Click(`button[aria-label="Where pull y comes from"]`))
+	r.pick("Comes from", "by hand")
+	r.ok(p.Key("\x1b"))
+	r.storedIs(`typeof s.doc.tugs[0].pull[1] === 'number'`)
+	r.rack("Spline train 2")
 	r.ok(p.ClickAt(x, y))
 	r.ok(p.Type(r.labelled("Wished length"), "60"))
 	r.ok(p.Wait(`document.querySelectorAll('[data-testid=loop-offer]').length > 2 && document.querySelector('[data-testid=loop-offer]').textContent.includes(' f')`))

@@ -254,7 +254,7 @@ func (g *overlap) result() Result {
 	r.Where = g.measure.where(g.piece, g.frame)
 	switch {
 	case r.State == Outside:
-		r.Word = "run together"
+		r.Word = "clash"
 		next := g.piece%g.train.Layout.Count + 2
 		if g.piece+1 == g.train.Layout.Count {
 			next = 1

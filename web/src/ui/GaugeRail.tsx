@@ -74,6 +74,9 @@ export function GaugeRail() {
   )
 }
 
+/** A number without decimals where it has three digits before them: the rail is narrow. */
+const short = (value: string) => (/^[−-]?\d{3,}\./.test(value) ? value.replace(/\.\d+$/, '') : value)
+
 function Gauge({ result: r }: { result: Result }) {
   const { roles } = useTheme()
   const units = useBench((b) => b.doc?.units) ?? 'mm'
@@ -120,10 +123,10 @@ function Gauge({ result: r }: { result: Result }) {
       </Box>
       <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 0.5 }}>
         <Box component="span" sx={{ font: `500 15px/20px ${mono}` }}>
-          {value}
+          {short(value)}
         </Box>
         <Box component="span" sx={{ fontSize: 11, color: roles.secondary, flex: 1, whiteSpace: 'nowrap' }}>
-          {unit}
+          {unit.replace(' a frame', '/f')}
         </Box>
         <Box component="span" sx={{ font: `11px/16px ${mono}`, color: roles.secondary, whiteSpace: 'nowrap' }}>
           {tolerance}

@@ -163,7 +163,8 @@ export function NumberField(props: Props) {
           }}
           onBlur={commit}
           onKeyDown={(e) => {
-            e.stopPropagation()
+            // Escape goes on to what the field stands in where nothing is left to put back here.
+            if (e.key !== 'Escape' || draft !== null) e.stopPropagation()
             if (e.key === 'Enter') commit()
             else if (e.key === 'Escape') {
               setDraft(null)

@@ -97,6 +97,7 @@ export function StepGraph({
           })}
           {worst.map((c) => {
             const f = c.where!.frame
+            const late = f - range.first > (range.last - range.first) / 2
             const ways = lines.map((l) => l.way![f - range.first] ?? 0)
             return (
               <g key={c.rig} data-testid="step-worst">
@@ -109,7 +110,8 @@ export function StepGraph({
                   strokeWidth="2"
                 />
                 <text
-                  x={x(f) + 6}
+                  x={late ? x(f) - 6 : x(f) + 6}
+                  textAnchor={late ? 'end' : 'start'}
                   y={(y(Math.min(...ways)) + y(Math.max(...ways))) / 2 + 4}
                   fill={c.state === 'outside' ? roles.redText : roles.kelpText}
                   stroke={roles.paper}
