@@ -43,9 +43,20 @@ type Rough struct {
 // MaxGround bounds the points of a compiled profile.
 const MaxGround = 20_000
 
-const humpParts = 64
+const (
+	// groundTol is how far the straights may stray from the curve that the ground is, metres.
+	groundTol = 5e-6
+	maxParts  = 2048 // of one hump
+)
 
-// Profile is the ground as straights: points as they are or smooth, humps cut into 64,
+// partsFor is into how many straights a curve with a second derivative up to bend is cut over a
+// length, so that a chord strays by no more than groundTol: bend s^2 / 8 for one of length s.
+func partsFor(length, bend float64) int {
+	return int(min(max(math.Ceil(length*math.Sqrt(math.Abs(bend)/(8*groundTol))), 16), maxParts))
+}
+
+// Profile is the ground as straights: points as they are; smooth ones and humps cut finely
+// enough to be within 5 µm of the curve (humps of more than 8.5 m within 6e-7 of their height);
 // roughness into eight a grain. nil is level.
 func (g *Ground) Profile() mech.Ground {
 	if g == nil {
@@ -55,17 +66,22 @@ func (g *Ground) Profile() mech.Ground {
 	for _, p := range g.Points {
 		at = append(at, p.Z)
 	}
-	if g.Smooth {
-		for k := 1; k < len(g.Points); k++ {
-			a, b := g.Points[k-1].Z, g.Points[k].Z
-			for j := range 15 {
-				at = append(at, a+(b-a)*float64(j+1)/16)
-			}
+	slopes := g.slopes()
+	for k := 1; k < len(slopes); k++ {
+		// The second derivative of a cubic is greatest at one of its ends.
+		a, b := g.Points[k-1], g.Points[k]
+		h := b.Z - a.Z
+		rise := (b.Height - a.Height) / h
+		n := partsFor(h, 2*max(math.Abs(3*rise-2*slopes[k-1]-slopes[k]), math.Abs(3*rise-slopes[k-1]-2*slopes[k]))/h)
+		for j := 1; j < n; j++ {
+			at = append(at, a.Z+h*float64(j)/float64(n))
 		}
 	}
 	for _, h := range g.Humps {
-		for j := range humpParts + 1 {
-			at = append(at, h.Z+h.Length*(float64(j)/humpParts-0.5))
+		n := partsFor(h.Length, 2*math.Pi*math.Pi*h.Height/(h.Length*h.Length))
+		n += n % 2 // the top is a point of its own
+		for j := range n + 1 {
+			at = append(at, h.Z+h.Length*(float64(j)/float64(n)-0.5))
 		}
 	}
 	if r := g.Rough; r != nil {
@@ -76,7 +92,6 @@ func (g *Ground) Profile() mech.Ground {
 	}
 	slices.Sort(at)
 	var out mech.Ground
-	slopes := g.slopes()
 	for _, z := range at {
 		if n := len(out); n > 0 && z-out[n-1].X < 1e-9 {
 			continue

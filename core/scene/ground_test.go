@@ -1,0 +1,47 @@
+package scene
+
+import (
+	"math"
+	"testing"
+)
+
+// Wheels on humps and on smooth ground stand where brute force over the curves themselves puts
+// them: the highest of h(u) + sqrt(r^2 - (x-u)^2), the offset of a graph by a circle.
+func TestWheelsStandOnCurves(t *testing.T) {
+	for _, g := range []Ground{
+		{Humps: []Hump{{Z: 0.3, Length: 4.4, Height: 0.24}}},
+		{Humps: []Hump{{Length: 0.2, Height: 0.05}, {Z: 0.1, Length: 1, Height: -0.1}}},
+		{Humps: []Hump{{Length: 90, Height: 12}}},
+		{Smooth: true, Points: []GroundPoint{{-3, 0}, {-1, 0.4}, {0.2, 0.1}, {0.5, 0.3}, {4, 0}}},
+	} {
+		profile, slopes := g.Profile(), g.slopes()
+		if len(profile) > MaxGround {
+			t.Errorf("%+v: %d straights", g, len(profile))
+		}
+		height := func(z float64) float64 {
+			y := g.base(z, slopes)
+			for _, h := range g.Humps {
+				if u := (z - h.Z) / h.Length; math.Abs(u) < 0.5 {
+					y += h.Height * (1 + math.Cos(2*math.Pi*u)) / 2
+				}
+			}
+			return y
+		}
+		for _, r := range []float64{0.1, 0.35} {
+			for x := -3.03; x < 3; x += 0.31 {
+				over := func(u float64) float64 { return height(u) + math.Sqrt(max(r*r-(x-u)*(x-u), 0)) }
+				best, at := math.Inf(-1), x
+				for reach := r; reach > 1e-7; reach /= 40 { // ever nearer to the best place
+					for k, mid := -100, at; k <= 100; k++ {
+						if u := mid + reach*float64(k)/100; math.Abs(u-x) <= r && over(u) > best {
+							best, at = over(u), u
+						}
+					}
+				}
+				if y, _ := profile.Rest(x, r); math.Abs(y-best) > 1e-5 {
+					t.Errorf("%+v: a wheel of %g m at %.2f stands at %.7f, want %.7f", g, r, x, y, best)
+				}
+			}
+		}
+	}
+}
