@@ -13,6 +13,7 @@ import (
 	"strconv"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"syscall"
 	"time"
 
@@ -180,6 +181,25 @@ func (p *Page) watch() {
 			}
 		}
 	}()
+}
+
+// Leaving answers the browser's question whether to leave a page with unsaved work: yes, from
+// now on. It returns how often that was asked so far.
+func (p *Page) Leaving() (asked func() int, err error) {
+	var count atomic.Int64
+	err = chromedp.Listen(p.ctx, func(ev any) {
+		if _, ok := ev.(*page.EventJavascriptDialogOpening); !ok {
+			return
+		}
+		count.Add(1)
+		go func() {
+			_ = p.do("leaving", chromedp.Func(func(ctx context.Context, _ *chromedp.Target) error {
+				_, err := chromedp.Call(ctx, page.HandleJavaScriptDialog, page.HandleJavaScriptDialogParams{Accept: true})
+				return err
+			}))
+		}()
+	})
+	return func() int { return int(count.Load()) }, err
 }
 
 func (p *Page) do(what string, actions ...chromedp.Action[chromedp.Void]) error {

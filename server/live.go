@@ -36,7 +36,11 @@ type LiveRequest struct {
 const fillBudget = 96 << 20
 
 func (s *Server) live(c *gin.Context) {
-	if _, err := s.cfg.Store.Get(c, c.Param("id")); err != nil {
+	// Joined before it is read, so that no change falls between the two.
+	revisions, leave := s.hub.join(c.Param("id"))
+	defer leave()
+	now, err := s.cfg.Store.Get(c, c.Param("id"))
+	if err != nil {
 		s.failWith(c, err)
 		return
 	}
@@ -54,9 +58,7 @@ func (s *Server) live(c *gin.Context) {
 		defer cancel()
 		ch.read(ctx)
 	}()
-	revisions, leave := s.hub.join(c.Param("id"))
-	defer leave()
-	go ch.tell(ctx, revisions)
+	go ch.tell(ctx, now.Revision, revisions)
 	if err := ch.serve(ctx); err != nil && ctx.Err() == nil {
 		s.cfg.Log.Warn("live channel", "err", err)
 	}
@@ -128,18 +130,19 @@ type liveChannel struct {
 // The most frames that one look may ask for, and how far from 0 they may lie.
 const maxWanted, farthest = 256, 10_000_000
 
-// tell passes on that the scene has moved to another revision.
-func (l *liveChannel) tell(ctx context.Context, revisions <-chan int64) {
+// tell says at what revision the scene is: at once, for a window that was away may have missed
+// some, and whenever it has moved on.
+func (l *liveChannel) tell(ctx context.Context, revision int64, later <-chan int64) {
 	var msg message
 	for {
+		msg.start(kindMoved, 0, 0)
+		if msg.json(tagJSON, Moved{revision}) != nil || l.conn.Write(ctx, websocket.MessageBinary, msg.b) != nil {
+			return
+		}
 		select {
 		case <-ctx.Done():
 			return
-		case r := <-revisions:
-			msg.start(kindMoved, 0, 0)
-			if msg.json(tagJSON, Moved{r}) != nil || l.conn.Write(ctx, websocket.MessageBinary, msg.b) != nil {
-				return
-			}
+		case revision = <-later:
 		}
 	}
 }

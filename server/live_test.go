@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/binary"
 	"encoding/json"
+	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -79,7 +80,14 @@ func (s *site) live(id string) *channel {
 	}
 	conn.SetReadLimit(64 << 20)
 	s.t.Cleanup(func() { conn.CloseNow(); cancel() })
-	return &channel{s.t, conn, ctx}
+	ch := &channel{s.t, conn, ctx}
+	// A window that was away learns at once where the scene stands.
+	var now struct{ Revision int64 }
+	s.call("GET", "/api/scenes/"+id, nil, &now)
+	if m := ch.next(); m.kind != 6 || string(m.sections["JSON"][0]) != fmt.Sprintf(`{"revision":%d}`, now.Revision) {
+		s.t.Fatalf("greeted with kind %d, %s", m.kind, m.sections["JSON"])
+	}
+	return ch
 }
 
 func (c *channel) send(v any) {

@@ -39,7 +39,7 @@ type Config struct {
 // Limits of requests.
 const (
 	maxBody       = scene.MaxBytes + 1<<20 // a document in its envelope
-	maxImport     = 64 << 20 // a file of paths
+	maxImport     = 64 << 20               // a file of paths
 	headerTimeout = 10 * time.Second
 )
 

@@ -11,7 +11,7 @@ import (
 // What becomes of edits, steps and frames, played against a made-up server in Node.
 func TestSavingAndFrames(t *testing.T) {
 	needPackages(t)
-	names := []string{"twoScenes", "reload", "fastUndo", "twoWindows", "lostAnswer", "refusedAndTakenBack", "frames", "history"}
+	names := []string{"twoScenes", "reload", "fastUndo", "twoWindows", "lostAnswer", "refusedAndTakenBack", "frames", "history", "safe"}
 	cmd := exec.Command("node", append([]string{"tools/saving.mjs"}, names...)...)
 	cmd.Stderr = os.Stderr
 	text, err := cmd.Output()
@@ -30,7 +30,8 @@ func TestSavingAndFrames(t *testing.T) {
 		"twoWindows": `{"followed":{"doc":"one","conflicts":0},"asked":{"state":"conflict","theirs":"one again","stored":"one again"},"kept":"two",` +
 			`"names":["A","one","one again","two","four"],"twoSees":"four","asks":1}`,
 		"lostAnswer":          `{"names":["A","A1","A2"],"conflicts":0,"states":["saved","saving","offline"]}`,
-		"refusedAndTakenBack": `{"refused":{"state":"refused","unsaved":1,"revision":1},"back":"x","unsaved":["to z"],"state":{"state":"gone","unsaved":1,"revision":3}}`,
+		"refusedAndTakenBack": `{"refused":{"state":"refused","unsaved":1,"safe":false,"revision":1},"back":"x","unsaved":["to z"],"state":{"state":"gone","unsaved":1,"safe":false,"revision":3}}`,
+		"safe":                `[true,false,false,true,true]`,
 		"history":             `["Row: count 52 to 53 now","Row: count 50 to 52 x2","add a circle","Row: count 49 to 50","made"]`,
 	} {
 		have := string(got[name])

@@ -69,7 +69,7 @@ func (g *outward) merge(later gauge) {
 }
 
 func (g *outward) result() Result {
-	r := Result{ID: "outward", Rig: g.id, Unit: "pieces", Value: float64(g.count), Of: g.train.Layout.Count, Word: "outside out"}
+	r := Result{ID: "outward", Rig: g.id, Unit: "pieces", Value: float64(g.count), Of: g.train.Layout.Count, Word: "all out"}
 	r.State = grade(r.Value, 0)
 	r.Where = g.measure.where(g.piece, g.frame)
 	r.Text = fmt.Sprintf("The outer side of every piece looks out of the loop, %s.", g.every())

@@ -230,6 +230,30 @@ const scenes = {
       state: a.q.told(),
     }
   },
+  // What is unsaved is called safe only once the browser's database has it.
+  async safe() {
+    const server = makeServer()
+    server.make('a', 'A')
+    const written = []
+    const keeper = { ...memoryKeeper(), put: () => new Promise((done) => written.push(done)) }
+    const a = open(server, keeper, 'a')
+    const said = [a.q.told().safe]
+    server.away = true
+    a.edit('x')
+    await until(() => written.length === 1)
+    said.push(a.q.told().safe)
+    a.edit('y')
+    written.shift()(true) // of x alone
+    await until(() => written.length === 1)
+    said.push(a.q.told().safe)
+    written.shift()(true)
+    await until(() => a.q.told().safe)
+    said.push(a.q.told().safe)
+    server.away = false
+    await until(() => a.q.idle())
+    said.push(a.q.told().safe)
+    return said
+  },
   // Frames are kept within their bytes, the ones played last are let go, and playing a long range
   // asks for each frame a few times at most and never stands still.
   async frames() {

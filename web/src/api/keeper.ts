@@ -51,11 +51,13 @@ function browserKeeper(): Keeper {
     if (broken) return instead()
     try {
       db ??= open()
-      const store = (await within(db)).transaction(table, mode).objectStore(table)
+      const transaction = (await within(db)).transaction(table, mode)
       return await within(
         new Promise<T>((done, fail) => {
-          const asked = fn(store)
-          asked.onsuccess = () => done(asked.result)
+          const asked = fn(transaction.objectStore(table))
+          // What is written stands only once the whole is complete.
+          transaction.oncomplete = () => done(asked.result)
+          transaction.onabort = () => fail(transaction.error ?? new Error('the database refuses'))
           asked.onerror = () => fail(asked.error ?? new Error('the database does not answer'))
         }),
       )
@@ -73,6 +75,10 @@ function browserKeeper(): Keeper {
   const say = () => {
     localStorage[aliveFlag + self] = String(Date.now())
   }
+  // A window that is reloaded or closed is gone at once, so that its edits are taken up by the next;
+  // one that the browser brings back from its memory is there again.
+  addEventListener('pagehide', () => localStorage.removeItem(aliveFlag + self))
+  addEventListener('pageshow', () => beat && say())
   return {
     window: self,
     put: async (u) => {
@@ -85,6 +91,7 @@ function browserKeeper(): Keeper {
         (s) => s.put(u),
         () => Promise.resolve(u.key),
       )
+      return !broken
     },
     drop: async (key) => {
       await memory.drop(key)

@@ -28,7 +28,8 @@ export interface Unsaved {
 export interface Keeper {
   /** This window's name, one of its own. */
   window: string
-  put: (u: Omit<Unsaved, 'alive'>) => Promise<void>
+  /** Resolves once it would outlive a reload; false where this browser keeps nothing. */
+  put: (u: Omit<Unsaved, 'alive'>) => Promise<boolean>
   drop: (key: string) => Promise<void>
   list: () => Promise<Unsaved[]>
 }
@@ -58,6 +59,8 @@ export interface Told {
   state: SaveState
   /** How many edits the server has not kept yet. */
   unsaved: number
+  /** What is unsaved would outlive a reload: keeping it takes a moment. */
+  safe: boolean
   revision: number
 }
 
@@ -90,6 +93,8 @@ export class SaveQueue {
   private seen = 0
   private events: Partial<Events> = {}
   private writes: Promise<unknown> = Promise.resolve()
+  private keeps = 0
+  private safe = true
 
   constructor(
     readonly id: string,
@@ -110,7 +115,7 @@ export class SaveQueue {
   }
 
   told(): Told {
-    return { state: this.state, unsaved: this.edits().length, revision: this.revision }
+    return { state: this.state, unsaved: this.edits().length, safe: this.safe, revision: this.revision }
   }
 
   /** Nothing is on its way and nothing waits. */
@@ -225,13 +230,20 @@ export class SaveQueue {
   private keep() {
     const edits = this.edits()
     const revision = this.revision
+    const nth = ++this.keeps
+    this.safe = edits.length === 0
     this.writes = this.writes
-      .then(() =>
+      .then((): Promise<boolean | void> =>
         edits.length === 0
           ? this.keeper.drop(this.key)
           : this.keeper.put({ key: this.key, id: this.id, name: edits.at(-1)!.doc.name, revision, edits }),
       )
-      .catch(() => undefined) // a browser that keeps nothing: the queue itself still holds it
+      .catch(() => false) // a browser that keeps nothing: the queue itself still holds it
+      .then((safe) => {
+        if (nth !== this.keeps || edits.length === 0) return
+        this.safe = safe === true
+        this.tell()
+      })
   }
 
   /** All that was to be written in this browser is written. */
@@ -343,7 +355,10 @@ export function memoryKeeper(): Keeper {
   const all = new Map<string, Unsaved>()
   return {
     window: 'this',
-    put: (u) => Promise.resolve(void all.set(u.key, { ...u, alive: false })),
+    put: (u) => {
+      all.set(u.key, { ...u, alive: false })
+      return Promise.resolve(false)
+    },
     drop: (key) => Promise.resolve(void all.delete(key)),
     list: () => Promise.resolve([...all.values()]),
   }

@@ -50,6 +50,8 @@ interface Bench {
   save: SaveState
   /** Edits that the server has not kept yet. */
   unsaved: number
+  /** What is unsaved would outlive a reload. */
+  safe: boolean
   savedAt: number
   connected: boolean
   answer: Answer | null
@@ -218,7 +220,7 @@ export const useBench = create<Bench>()((set, get) => {
   /** Listens to what becomes of the open scene's edits. */
   function listen(q: SaveQueue) {
     q.listen({
-      told: (t) => set({ save: t.state, unsaved: t.unsaved, revision: t.revision }),
+      told: (t) => set({ save: t.state, unsaved: t.unsaved, safe: t.safe, revision: t.revision }),
       kept: (s, step) => {
         const unsaved = q.told().unsaved > 0
         if (step && !unsaved) {
@@ -271,6 +273,7 @@ export const useBench = create<Bench>()((set, get) => {
     redoLabel: '',
     save: 'saved',
     unsaved: 0,
+    safe: true,
     savedAt: 0,
     connected: false,
     answer: null,

@@ -184,6 +184,7 @@ function Saving() {
   const savedAt = useBench((b) => b.savedAt)
   const connected = useBench((b) => b.connected)
   const unsaved = useBench((b) => b.unsaved)
+  const safe = useBench((b) => b.safe)
   const [now, setNow] = useState(Date.now)
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now()), 5000)
@@ -230,7 +231,11 @@ function Saving() {
       ) : offline ? (
         <>
           <CloudOff sx={icon} /> The server does not answer
-          {unsaved > 0 ? `; ${edits} kept in this browser` : '; edits will be kept in this browser'}
+          {unsaved === 0
+            ? '; edits will be kept in this browser'
+            : safe
+              ? `; ${edits} kept in this browser`
+              : `; ${edits} in this window alone`}
         </>
       ) : save === 'saving' ? (
         <>

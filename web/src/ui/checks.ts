@@ -8,7 +8,7 @@ export const checkNames: Record<string, string> = {
   spacing: 'Spacing',
   seam: 'Seam',
   overlap: 'Overlap',
-  outward: 'Facing out',
+  outward: 'Outward',
   jumps: 'Jumps',
   flips: 'Flips',
   slip: 'Slip',
