@@ -127,9 +127,6 @@ type ChainSpec struct {
 	RPM            float64
 }
 
-// slackPitches is what a chain begins with to spare.
-const slackPitches = 0.1
-
 // Chain returns a scene with a roller chain of inner and outer links round two sprockets,
 // an even number of links whose lower run hangs a little. Errors say which answer is not
 // accepted.
@@ -152,7 +149,7 @@ func Chain(c ChainSpec) (*scene.Document, error) {
 		return nil, err
 	}
 	links := 2 * int(math.Ceil(wished/2))
-	centres, err := mech.CentresFor(c.Driver, c.Driven, float64(links)-slackPitches)
+	centres, err := mech.CentresFor(c.Driver, c.Driven, float64(links)-mech.Spare)
 	if err != nil {
 		return nil, err
 	}

@@ -37,6 +37,10 @@ func ExactLength(n1, n2 int, centres float64) (float64, error) {
 	return 2*math.Sqrt(centres*centres-(r2-r1)*(r2-r1)) + r1*(math.Pi-2*a) + r2*(math.Pi+2*a), nil
 }
 
+// Spare is what a chain is given to hang with, in pitches, so that one of its runs is slack
+// (common practice: a chain is never drawn tight).
+const Spare = 0.1
+
 // CentresFor is the distance of centres in pitches at which a chain of that many links
 // closes exactly round two sprockets.
 func CentresFor(n1, n2 int, links float64) (float64, error) {

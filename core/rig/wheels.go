@@ -56,6 +56,7 @@ type ChainReadout struct {
 type LinksReadout struct {
 	Links   int     `json:"links"`
 	Centres float64 `json:"centres"`
+	Hangs   float64 `json:"hangs"` // the distance at which a chain's usual spare length hangs
 }
 
 // readWheels reads a wrapped path's wheels as they are in the first frame and, of two
@@ -117,8 +118,10 @@ func readChain(s *scene.WrapShape, wheels []WheelReadout) *ChainReadout {
 		Chordal:  [2]float64{mech.ChordalVariation(a.Teeth), mech.ChordalVariation(b.Teeth)}}
 	near := int(math.Round(exact))
 	for n := near - 2; n <= near+2; n++ {
-		if at, err := mech.CentresFor(a.Teeth, b.Teeth, float64(n)); err == nil {
-			c.Links = append(c.Links, LinksReadout{n, at * a.Pitch})
+		at, err := mech.CentresFor(a.Teeth, b.Teeth, float64(n))
+		hangs, err2 := mech.CentresFor(a.Teeth, b.Teeth, float64(n)-mech.Spare)
+		if err == nil && err2 == nil {
+			c.Links = append(c.Links, LinksReadout{n, at * a.Pitch, hangs * a.Pitch})
 		}
 	}
 	return c

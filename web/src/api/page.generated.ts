@@ -3055,6 +3055,7 @@ export interface ChainReadout {
 export interface LinksReadout {
   links: number;
   centres: number;
+  hangs: number;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema

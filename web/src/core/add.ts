@@ -138,11 +138,45 @@ function addChain(d: Document, path: Path, pitch: number): string {
   return id
 }
 
-/** Adds a train on a path and returns its id; a part is made if there is none. */
-export function addTrain(d: Document, path: Path): string {
+/**
+ * Lets a belt keep the length of a number of links on their pins, and the trains on it have as
+ * many. What is too long then hangs behind the last of two wheels, or a plain wheel takes it up.
+ */
+export function keepLinks(d: Document, path: Path, links: number, pitch: number) {
+  const wrap = path.shape.wrap!
+  wrap.keep = { links, pitch: Number(pitch.toPrecision(9)), pins: true }
+  const on = wrap.wheels.filter((w) => !w.free)
+  wrap.anchor ??= wrap.wheels.findIndex((w) => w.ground || (w.teeth && !w.free)) + 1 || undefined
+  if (!on.some((w) => w.slack || w.takeUp || w.spring)) {
+    const far = (w: (typeof on)[number]) => Math.abs(w.at[2] - on[0]!.at[2])
+    const plain = on.filter((w) => !w.teeth && !w.ground).sort((a, b) => far(b) - far(a))[0]
+    if (on.length === 2 || !plain) on.at(-1)!.slack = true
+    else plain.takeUp = { angle: plain.at[2] < on[0]!.at[2] ? 180 : 0, in: pitch, out: pitch }
+  }
+  for (const r of d.rigs) {
+    if (r.path === path.id && r.kind === 'train') r.spacing = { ...r.spacing, mode: 'set count', count: links }
+  }
+}
+
+/**
+ * Adds a train on a path and returns its id; a part is made if there is none. Round a sprocket it
+ * is of links that fit it, as many as the belt's length asks for, in metres.
+ */
+export function addTrain(d: Document, path: Path, length?: number): string {
   const closed = isLoop(path.shape)
   const sprocket = path.shape.wrap?.wheels.find((w) => w.teeth && w.pitch && !w.free)
-  if (sprocket) return addChain(d, path, sprocket.pitch!)
+  if (sprocket) {
+    const id = addChain(d, path, sprocket.pitch!)
+    const rig = d.rigs.at(-1)!
+    const keep = path.shape.wrap!.keep
+    const even = rig.others ? 2 : 1 // inner links and outer ones by turns
+    const asked = (length ?? 0) / sprocket.pitch!
+    const two = path.shape.wrap!.wheels.filter((w) => !w.free).length === 2
+    if (!keep && asked > 2) {
+      keepLinks(d, path, even * (two ? Math.ceil(asked / even) : Math.round(asked / even)), sprocket.pitch!)
+    } else if (keep) rig.spacing = { ...rig.spacing, mode: 'set count', count: keep.links }
+    return id
+  }
   const standing = new Set(d.fixtures?.map((f) => f.part))
   const part =
     d.parts.find((p) => !standing.has(p.id))?.id ?? addPart(d, ...(newParts[closed ? 0 : 2] as [string, PartShape]))

@@ -56,6 +56,7 @@ export function BeltFields({ path, index }: { path: Path; index: number }) {
   const info = useBench((b) => b.answer?.readout.paths[index])
   const rig = useBench((b) => b.doc?.rigs.findIndex((r) => r.path === path.id && r.kind === 'train') ?? -1)
   const layout = useBench((b) => b.answer?.readout.rigs[rig])
+  const onPins = useBench((b) => b.doc?.rigs[rig]?.seat === 'ends')
   const wrap = path.shape.wrap!
   const of = (d: Document) => d.paths[index]!.shape.wrap!
   const sets = (label: string, to: (w: Wrap, v: number, d: Document) => void) => ({
@@ -64,6 +65,8 @@ export function BeltFields({ path, index }: { path: Path; index: number }) {
   })
   const keep = wrap.keep
   const belt = info?.belt
+  const links = keep?.pitch ?? (onPins ? layout?.pitch : undefined)
+  const odd = wrap.wheels.find((w) => w.teeth && w.pitch && links && Math.abs(w.pitch - links) > 1e-6 * links)
   const mm = (v: number) => showWithUnit(v, 'length', units)
   /** The train on the belt has as many pieces as the belt has links. */
   const follow = (d: Document, links: number) => {
@@ -140,6 +143,22 @@ export function BeltFields({ path, index }: { path: Path; index: number }) {
             tone={belt.spare < -5e-4 || (belt.spare > 5e-4 && !belt.hanging) ? 'bad' : 'good'}
           />
           {Math.abs(belt.takenUp) > 1e-6 && <Figure label="Taken up by" value={mm(belt.takenUp)} />}
+        </Box>
+      )}
+      {odd && links && (
+        <Box role="alert" data-testid="odd-teeth" sx={{ color: roles.redText, display: 'grid', gap: 0.75 }}>
+          {odd.name} has a tooth every {mm(odd.pitch!)}, the links are {mm(links)}: they do not mesh.
+          <Button
+            variant="outlined"
+            color="inherit"
+            onClick={() =>
+              edit(`cut ${odd.name} for the links`, (d) => {
+                for (const w of of(d).wheels) if (w.teeth) w.pitch = links
+              })
+            }
+          >
+            Cut the teeth for the links
+          </Button>
         </Box>
       )}
       {!info?.chain && belt && wrap.wheels.some((w) => w.teeth) && (

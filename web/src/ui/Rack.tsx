@@ -300,6 +300,7 @@ export function Rack() {
               addTrain(
                 d,
                 d.paths.find((p) => p.id === onPath!.id)!,
+                useBench.getState().answer?.readout.paths[doc.paths.indexOf(onPath!)]?.length,
               ),
             )
           }

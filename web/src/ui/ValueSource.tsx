@@ -36,6 +36,14 @@ function sourcesFor(slot: Slot, d: Document): Source[] {
   return out
 }
 
+/** The radius at which the belt of a rig's travel runs round its first sprocket: the teeth's pitches over a turn. */
+function sprocketRadius(d: Document, ref: string) {
+  const [, id, key] = ref.split('/')
+  const path = d.paths.find((p) => p.id === d.rigs.find((r) => r.id === id)?.path)
+  const w = key === 'travel' ? path?.shape.wrap?.wheels.find((w) => w.teeth && w.pitch && !w.free) : undefined
+  return w && Number(((w.teeth! * w.pitch!) / (2 * Math.PI)).toPrecision(12))
+}
+
 /** Where a value comes from: by hand, keys, or what drives it. */
 export function ValueSource({ slot, label, present }: { slot: Slot; label: string; present: number }) {
   const { roles } = useTheme()
@@ -71,7 +79,7 @@ export function ValueSource({ slot, label, present }: { slot: Slot; label: strin
         ],
         after: 'carry on',
       }),
-      rpm: () => ({ rpm: 30, radius: 0.2, ...(present ? { start: present } : {}) }),
+      rpm: () => ({ rpm: 30, radius: sprocketRadius(doc, slot.ref) ?? 0.2, ...(present ? { start: present } : {}) }),
       turns: () => ({ turns: 1, ...(present ? { start: present } : {}) }),
       of: () => ({
         of: like!.ref,

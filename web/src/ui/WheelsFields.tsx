@@ -2,6 +2,7 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
 import type { ChainReadout, Document, Path, PathShape } from '../api/page.generated'
+import { keepLinks } from '../core/add'
 import { showWithUnit } from '../core/units'
 import { freeName } from '../core/value'
 import { useBench } from '../stores/bench'
@@ -246,7 +247,6 @@ function Chain({
 }) {
   const { roles } = useTheme()
   const edit = useBench((b) => b.edit)
-  const doc = useBench((b) => b.doc)!
   const mm = (v: number) => showWithUnit(v, 'length', units)
   return (
     <Box data-testid="chain" sx={{ display: 'grid', gap: '3px', borderTop: `1px solid ${roles.rule}`, pt: 1 }}>
@@ -259,30 +259,25 @@ function Chain({
         value={`${(100 * c.chordal[0]).toFixed(2)} %`}
         word={`and ${(100 * c.chordal[1]).toFixed(2)} %`}
       />
-      <Box sx={{ fontSize: 11, color: roles.secondary, mt: 0.5 }}>Closes exactly with</Box>
+      <Box sx={{ fontSize: 11, color: roles.secondary, mt: 0.5 }}>Closes, a tenth of a pitch hanging, at</Box>
       {c.links.map((l) => (
         <Button
           key={l.links}
           sx={{ justifyContent: 'space-between', minHeight: 24, px: 0.75, fontWeight: l.links % 2 ? 400 : 600 }}
-          title={l.links % 2 ? 'An odd number needs an offset link' : undefined}
+          title={`Drawn straight it closes at ${mm(l.centres)}.${l.links % 2 ? ' An odd number needs an offset link.' : ''}`}
           onClick={() =>
             edit(`move the wheels to ${l.links} links`, (d) => {
               const wheels = d.paths[index]!.shape.wrap!.wheels.filter((w) => !w.free)
               const [a, b] = [wheels[0]!, wheels[1]!]
-              b.at = b.at.map((v, i) => a.at[i]! + ((v - a.at[i]!) * l.centres) / c.centres) as [number, number, number]
-              const keep = d.paths[index]!.shape.wrap!.keep
-              if (keep) keep.links = l.links
-              for (const r of d.rigs) {
-                if (r.path !== doc.paths[index]!.id || r.kind !== 'train') continue
-                r.spacing = { ...r.spacing, mode: 'set count', count: l.links }
-              }
+              b.at = b.at.map((v, i) => a.at[i]! + ((v - a.at[i]!) * l.hangs) / c.centres) as [number, number, number]
+              keepLinks(d, d.paths[index]!, l.links, c.pitch)
             })
           }
         >
           <span>
             {l.links} links{l.links % 2 ? ' (offset link)' : ''}
           </span>
-          <span>{mm(l.centres)}</span>
+          <span>{mm(l.hangs)}</span>
         </Button>
       ))}
     </Box>
