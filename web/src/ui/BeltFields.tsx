@@ -239,8 +239,7 @@ export function WheelWays({ wheel: w, index, at }: { wheel: Wheel; index: number
         options={['none', 'rigid', 'slide', 'arm'] as const}
         names={{ none: 'off ground', rigid: 'rigid', slide: 'on slide', arm: 'on arm' }}
         onChange={(v) =>
-          edit(
-            v === 'none' ? `take ${w.name} off the ground` : `let ${w.name} ride on the ground`,
+          edit(v === 'none' ? `take ${w.name} off the ground` : `let ${w.name} ride on the ground`, (d) => {
             put((x) => {
               delete x.spring
               delete x.takeUp
@@ -258,8 +257,11 @@ export function WheelWays({ wheel: w, index, at }: { wheel: Wheel; index: number
                   ],
                 }
               }
-            }),
-          )
+            })(d)
+            // What lies on the ground is to stand still there: distances begin on a wheel that does.
+            const all = d.paths[index]!.shape.wrap!
+            if (v !== 'none' && !all.wheels[(all.anchor ?? 0) - 1]?.ground) all.anchor = at + 1
+          })
         }
       />
       {spring && (

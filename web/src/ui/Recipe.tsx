@@ -111,7 +111,10 @@ export function Recipe() {
                 variant={users.length ? 'outlined' : 'contained'}
                 onClick={() => {
                   let id = ''
-                  edit('add a train', (d) => void (id = addTrain(d, d.paths[at]!, useBench.getState().answer?.readout.paths[at]?.length)))
+                  edit(
+                    'add a train',
+                    (d) => void (id = addTrain(d, d.paths[at]!, useBench.getState().answer?.readout.paths[at]?.length)),
+                  )
                   select({ kind: 'rig', id })
                   useBench.setState({ openStep: 'spacing' })
                 }}
