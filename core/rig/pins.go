@@ -129,9 +129,6 @@ func (t *Train) Pattern() int {
 	}
 next:
 	for m := 1; m < n; m++ {
-		if t.ComesRound && n%m != 0 {
-			continue
-		}
 		for i := range n {
 			j := (i + m) % n
 			if !t.ComesRound && j < i {

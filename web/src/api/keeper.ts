@@ -28,8 +28,11 @@ const deadAfter = 4000
 /** This window's name. */
 const self = Math.random().toString(36).slice(2)
 
-/** A browser that does not answer within this time is one that keeps nothing, milliseconds. */
-const patience = 1500
+/** A browser that does not answer within this time keeps nothing for now, milliseconds. */
+const patience = 2500
+
+/** How often it is asked to keep something. */
+const tries = 4
 
 function within<T>(p: Promise<T>): Promise<T> {
   return Promise.race([
@@ -38,21 +41,20 @@ function within<T>(p: Promise<T>): Promise<T> {
   ])
 }
 
-/** The browser's database; where it does not open, memory alone, so that nothing waits for it. */
+/** The browser's database; while that does not answer, memory alone, so that nothing waits for it long. */
 function browserKeeper(): Keeper {
   const memory = memoryKeeper()
   let db: Promise<IDBDatabase> | null = null
-  let broken = false
+  let broken = false // the last time it was asked
   const ask = async <T>(
     mode: IDBTransactionMode,
     fn: (s: IDBObjectStore) => IDBRequest<T>,
     instead: () => Promise<T>,
   ): Promise<T> => {
-    if (broken) return instead()
     try {
       db ??= open()
       const transaction = (await within(db)).transaction(table, mode)
-      return await within(
+      const answer = await within(
         new Promise<T>((done, fail) => {
           const asked = fn(transaction.objectStore(table))
           // What is written stands only once the whole is complete.
@@ -61,8 +63,11 @@ function browserKeeper(): Keeper {
           asked.onerror = () => fail(asked.error ?? new Error('the database does not answer'))
         }),
       )
+      broken = false
+      return answer
     } catch {
       broken = true
+      db = null
       return instead()
     }
   }
@@ -86,12 +91,15 @@ function browserKeeper(): Keeper {
       localStorage[flag] = '1'
       say()
       beat ??= setInterval(say, deadAfter / 4)
-      await ask<IDBValidKey>(
-        'readwrite',
-        (s) => s.put(u),
-        () => Promise.resolve(u.key),
-      )
-      return !broken
+      for (let n = 0; n < tries; n++) {
+        await ask<IDBValidKey>(
+          'readwrite',
+          (s) => s.put(u),
+          () => Promise.resolve(u.key),
+        )
+        if (!broken) return true
+      }
+      return false
     },
     drop: async (key) => {
       await memory.drop(key)

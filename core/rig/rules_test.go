@@ -1,0 +1,151 @@
+package rig_test
+
+import (
+	"fmt"
+	"math"
+	"testing"
+
+	"bead/core/check"
+	"bead/core/rig"
+)
+
+// What a machine rolls while it turns and drives at once, by the integral of its speed along its
+// forward, v/w sin(w t), and what its turn makes at the sides; also before and behind the table
+// that is kept for the range.
+func TestRolledWhileTurningAndMoving(t *testing.T) {
+	const v, w, b = 0.8, 36 * math.Pi / 180, 0.7
+	s := moving(t, `"at":[0,0,{"speed":0.8}],"turn":{"heading":{"speed":36}}`, rolls, "")
+	for _, f := range []float64{-400, -30.5, 1, 20, 96, 150, 700} {
+		seconds := (f - 1) / 24
+		middle := v / w * math.Sin(w*seconds)
+		for side, want := range []float64{middle - b*w*seconds, middle + b*w*seconds} {
+			if got := s.Trains[side].Travel(f); math.Abs(got-want) > 1e-6 {
+				t.Errorf("side %d at frame %g: %v, want %v", side, f, got, want)
+			}
+		}
+	}
+}
+
+// By distance the piece with the longest way sets out first: from the path's end that is the
+// first of them.
+func TestArrivalsByDistanceFromTheEnd(t *testing.T) {
+	for end, first := range map[string]int{"start": 9, "end": 0} {
+		s := compile(t, `{"line":{"from":[0,0,0],"to":[0,0,9]}}`, box, `{"mode":"set count","count":10}`,
+			`"facing":{"mode":"steady"},"travel":0,"arrive":{"first":5,"delay":3,"takes":10,"order":"by distance","end":"`+end+`"}`)
+		var p rig.Picture
+		s.Frame(&p, 5)
+		for i := range 10 {
+			if shown := p.Rigs[0].Transforms[i*rig.Stride+7] != 0; shown != (i == first) {
+				t.Errorf("from the %s: piece %d shown: %v", end, i+1, shown)
+			}
+		}
+	}
+}
+
+// What a tug holds gives way on either side of it, on a closed path over the seam too: of a
+// square held at its first corner both neighbours come half as far, the smoothstep of a half.
+func TestTugReachesOverTheSeam(t *testing.T) {
+	s := whole(t, `{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":2},
+"paths":[{"id":"p","name":"p","shape":{"polyline":{"closed":true,"points":[[0,0,0],[0,0,1],[1,0,1],[1,0,0]]}}}],"parts":[],"rigs":[],
+"tugs":[{"id":"t","name":"t","path":"p","points":[1],"pull":[0,1,0],"reach":2}]}`)
+	c := s.Paths[0]
+	if p := shot(s, 1); p.Curves[0] != nil {
+		c = p.Curves[0]
+	}
+	for k, want := range []float64{1, 0.5, 0, 0.5} {
+		if p, _ := c.At(c.SpanStart(k)); math.Abs(p.Y-want) > 1e-9 {
+			t.Errorf("corner %d comes up by %g, want %g", k+1, p.Y, want)
+		}
+	}
+}
+
+// A box on its path dips into the ground by what is measured at right angles to a slope, and is
+// near its tolerance of 2 mm from two thirds of it on.
+func TestDipOnASlope(t *testing.T) {
+	for _, tc := range []struct {
+		dip   float64
+		state check.State
+	}{{0.0012, check.Inside}, {0.0014, check.Near}, {0.0021, check.Outside}} {
+		up := (0.025 - tc.dip) * math.Sqrt2
+		s := whole(t, fmt.Sprintf(`{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":2},"ground":{"points":[{"z":-9,"height":-9},{"z":9,"height":9}]},
+"paths":[{"id":"p","name":"p","shape":{"line":{"from":[0,%g,-3],"to":[0,%g,3]}}}],
+"parts":[{"id":"a","name":"a","shape":{"box":{"side":0.1,"height":0.05,"length":0.05}}}],
+"rigs":[{"id":"r","name":"r","kind":"train","path":"p","part":"a","spacing":{"mode":"set count","count":50},"facing":{"mode":"steady"},"travel":0}]}`, up-3, up+3))
+		for _, r := range check.All(s) {
+			if r.ID == "floor" && (math.Abs(r.Value-tc.dip) > 1e-6 || r.State != tc.state) {
+				t.Errorf("a dip of %g is measured as %g, %s", tc.dip, r.Value, r.State)
+			}
+		}
+	}
+}
+
+// Of a closed train pieces are alike again only after a part of the whole round: of six with
+// every fourth another one, after all six.
+func TestPatternDividesTheRound(t *testing.T) {
+	for every, want := range map[int]int{2: 2, 3: 3, 4: 6} {
+		s := whole(t, fmt.Sprintf(`{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":2},"paths":[{"id":"p","name":"p","shape":{"circle":{"centre":[0,2,0],"radius":1}}}],
+"parts":[{"id":"a","name":"a","shape":{"box":{"side":0.1,"height":0.1,"length":0.1}}},{"id":"b","name":"b","shape":{"box":{"side":0.2,"height":0.1,"length":0.1}}}],
+"rigs":[{"id":"r","name":"r","kind":"train","path":"p","part":"a","spacing":{"mode":"set count","count":6},"facing":{"mode":"loopside"},"travel":0,"others":[{"part":"b","every":%d}]}]}`, every))
+		if got := s.Trains[0].Pattern(); got != want {
+			t.Errorf("every %d: alike after %d, want %d", every, got, want)
+		}
+	}
+}
+
+// A carrier that rides level has the path's heading and stays upright where the path climbs.
+func TestRidesLevel(t *testing.T) {
+	s := whole(t, `{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":2},"paths":[{"id":"p","name":"p","shape":{"line":{"from":[0,0,0],"to":[3,4,3]}}}],
+"carriers":[{"id":"c","name":"c","at":[0,0,0],"ride":{"path":"p","distance":1,"turning":"level"}}],"parts":[],"rigs":[]}`)
+	m := s.CarrierPlace(0, 1)
+	if math.Abs(m.Y.Y-1) > 1e-12 || math.Abs(m.Z.X-math.Sqrt(0.5)) > 1e-12 || math.Abs(m.Z.Z-math.Sqrt(0.5)) > 1e-12 {
+		t.Errorf("up %v, forward %v", m.Y, m.Z)
+	}
+}
+
+// Beads of a wave that go along with a rig on a loop are counted the shorter way: it swings as
+// far ahead of the rig as behind it, also across the seam.
+func TestWaveGoesAlongOverTheSeam(t *testing.T) {
+	s := whole(t, `{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":48},
+"paths":[{"id":"way","name":"way","shape":{"circle":{"centre":[0,0,0],"radius":10,"plane":"above"}},"steps":[{"wave":{"side":0.1,"wavelength":0.5,"with":"eel","amount":[{"at":-3,"share":0},{"at":-1,"share":1},{"at":1,"share":1},{"at":3,"share":0}]}}]}],
+"parts":[{"id":"a","name":"a","shape":{"box":{"side":0.1,"height":0.1,"length":0.1}}}],
+"rigs":[{"id":"eel","name":"eel","kind":"rider","path":"way","part":"a","facing":{"mode":"steady"},"travel":0}]}`)
+	c := s.Paths[0]
+	swing := func(from, to float64) (most float64) { // off the circle, by the angle from the start
+		for d := 0.0; d < c.Length(); d += 0.01 {
+			p, _ := c.At(d)
+			q, _ := c.At(0)
+			if a := 10 * math.Atan2(q.Cross(p).Y, q.Dot(p)); a > from && a < to {
+				most = max(most, math.Abs(math.Hypot(p.X, p.Z)-10))
+			}
+		}
+		return most
+	}
+	for _, stretch := range [][2]float64{{0, 1}, {-1, 0}} {
+		if got := swing(stretch[0], stretch[1]); math.Abs(got-0.1) > 0.005 {
+			t.Errorf("from %g to %g m of the rig it swings by %g, want 0.1", stretch[0], stretch[1], got)
+		}
+	}
+	if got := swing(4, 28); got > 1e-3 {
+		t.Errorf("far from the rig it swings by %g", got)
+	}
+}
+
+// A carrier that turns on and on keeps doing so when it rides on another: from key to key its
+// angles never go the long way round.
+func TestReparentUnwindsAngles(t *testing.T) {
+	s := whole(t, `{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":96},"paths":[],"parts":[],"rigs":[],
+"carriers":[{"id":"body","name":"b","at":[0,0,0],"turn":{"heading":{"speed":300}}},{"id":"barge","name":"B","at":[{"speed":0.4},0,1],"turn":{"heading":{"speed":-70}}}]}`)
+	moved, err := s.Reparent(rig.KindCarrier, "body", "barge", 1)
+	if err != nil {
+		t.Fatal(err)
+	}
+	keys := moved.Carriers[0].Turn.Heading.Keys
+	if len(keys) != 96 {
+		t.Fatalf("%d keys", len(keys))
+	}
+	for k := 1; k < len(keys); k++ { // 370 degrees a second seen from the barge
+		if step := keys[k].Value - keys[k-1].Value; math.Abs(step-370.0/24) > 1e-6 {
+			t.Fatalf("from frame %d to %d it turns by %g degrees", k, k+1, step)
+		}
+	}
+}
