@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"encoding/hex"
 	"encoding/json"
@@ -31,9 +32,8 @@ type LiveRequest struct {
 	Fill bool `json:"fill"`
 }
 
-// fillBudget bounds the bytes of frames sent ahead for one edit; frames beyond
-// it come when they are looked at.
-const fillBudget = 96 << 20
+// fillBytes is what is sent ahead where the server's configuration does not say.
+const fillBytes = 96 << 20
 
 func (s *Server) live(c *gin.Context) {
 	// Joined before it is read, so that no change falls between the two.
@@ -52,7 +52,7 @@ func (s *Server) live(c *gin.Context) {
 	ctx, cancel := context.WithCancel(c.Request.Context())
 	defer cancel()
 	defer context.AfterFunc(s.ctx, cancel)()
-	ch := &liveChannel{stopChecks: func() {}, conn: conn, mail: newMailbox(), sent: map[string]bool{},
+	ch := &liveChannel{stopChecks: func() {}, conn: conn, mail: newMailbox(), sent: map[string]bool{}, budget: cmp.Or(s.cfg.FillBytes, fillBytes),
 		compiler: rig.Compiler{Meshes: s.library.Mesh, Memo: new(rig.Memo)}}
 	go func() {
 		defer cancel()
@@ -123,6 +123,7 @@ type liveChannel struct {
 	fill     []int // frames still to send ahead, nearest last
 	has      map[int]bool
 	bytes    int
+	budget   int // bytes of frames that are sent ahead
 	// stopChecks ends the look at every frame of the last edit.
 	stopChecks context.CancelFunc
 }
@@ -180,7 +181,7 @@ func (l *liveChannel) serve(ctx context.Context) error {
 			}
 			continue
 		}
-		if len(l.fill) > 0 && l.bytes < fillBudget {
+		if len(l.fill) > 0 && l.bytes < l.budget {
 			if err := l.fillNext(ctx); err != nil {
 				return err
 			}
@@ -345,7 +346,7 @@ func (l *liveChannel) fillNext(ctx context.Context) error {
 			return err
 		}
 	}
-	if len(l.fill) == 0 || l.bytes >= fillBudget {
+	if len(l.fill) == 0 || l.bytes >= l.budget {
 		l.msg.start(kindFilled, l.seq, n)
 		return l.send(ctx)
 	}
@@ -357,7 +358,7 @@ func (l *liveChannel) frame(ctx context.Context, n int) error {
 	l.msg.start(kindFrame, l.seq, n)
 	l.msg.picture(l.scene, &l.pic)
 	l.bytes += len(l.msg.b)
-	if l.bytes < fillBudget {
+	if l.bytes < l.budget {
 		l.has[n] = true
 	}
 	return l.send(ctx)

@@ -197,6 +197,39 @@ func TestLiveAnswersTheFrameLookedAtFirst(t *testing.T) {
 	}
 }
 
+// Frames are sent ahead up to so many bytes; that there are no more is said, and those that are
+// missing come when they are asked for.
+func TestLiveFillsWithinItsBytes(t *testing.T) {
+	const budget = 40_000
+	s := start(t, func(c *server.Config) { c.FillBytes = budget })
+	a := s.create("tread")
+	ch := s.live(a.ID)
+	ch.send(map[string]any{"seq": 1, "frame": 1, "fill": true, "doc": a.Doc})
+	sent, most, frames := 0, 0, 0
+	for {
+		_, data, err := ch.conn.Read(ch.ctx)
+		if err != nil {
+			t.Fatal(err)
+		}
+		m := readMessage(t, data)
+		if m.kind == 2 {
+			sent, most, frames = sent+len(data), max(most, len(data)), frames+1
+		}
+		if m.kind == 5 {
+			break
+		}
+	}
+	if frames == 0 || frames > 90 || sent > budget+most {
+		t.Errorf("%d frames of %d bytes were sent ahead", frames, sent)
+	}
+	ch.send(map[string]any{"seq": 1, "frame": 95})
+	for m := ch.next(); m.kind != 2 || m.frame != 95; m = ch.next() {
+		if m.kind == 2 {
+			t.Fatalf("frame %d came for 95", m.frame)
+		}
+	}
+}
+
 // A newer edit cuts the filling of an older one short.
 func TestLiveNewerEditOvertakes(t *testing.T) {
 	s := start(t, nil)

@@ -33,7 +33,10 @@ type Config struct {
 	// Hosts are the names this server answers to besides the loopback ones, without
 	// ports. Empty with an access key means any.
 	Hosts []string
-	Log   *slog.Logger
+	// FillBytes bounds the frames sent ahead for one edit; frames beyond it come when they are
+	// looked at. 0: 96 MB.
+	FillBytes int
+	Log       *slog.Logger
 }
 
 // Limits of requests.
