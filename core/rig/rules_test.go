@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"bead/core/check"
+	"bead/core/geom"
 	"bead/core/rig"
 )
 
@@ -146,6 +147,31 @@ func TestReparentUnwindsAngles(t *testing.T) {
 	for k := 1; k < len(keys); k++ { // 370 degrees a second seen from the barge
 		if step := keys[k].Value - keys[k-1].Value; math.Abs(step-370.0/24) > 1e-6 {
 			t.Fatalf("from frame %d to %d it turns by %g degrees", k, k+1, step)
+		}
+	}
+}
+
+// Least twist on a loop that changes its shape is followed from frame to frame: where what is
+// left at the seam passes half of what the part's symmetry lets go, no piece springs round.
+func TestLeastTwistIsFollowed(t *testing.T) {
+	s := whole(t, `{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":49},
+"paths":[{"id":"p","name":"p","shape":{"spline":{"closed":true,"points":[{"at":[0,0,0]},{"at":[0,0,2]},{"at":[1.5,0,3]},{"at":[3,0,2]},{"at":[3,0,0]}]}}}],
+"tugs":[{"id":"a","name":"a","path":"p","points":[2],"pull":[0,{"keys":[{"frame":1,"value":0},{"frame":49,"value":1.6}]},0]},{"id":"b","name":"b","path":"p","points":[3],"pull":[{"keys":[{"frame":1,"value":0},{"frame":49,"value":-1}]},0,0]}],
+"parts":[{"id":"a","name":"a","shape":{"box":{"side":0.1,"height":0.1,"length":0.1}}}],
+"rigs":[{"id":"r","name":"r","kind":"train","path":"p","part":"a","spacing":{"mode":"set count","count":12},"facing":{"mode":"least-twist","symmetry":36},"travel":0}]}`)
+	up := func(p *rig.Picture, i int) geom.Vec {
+		x := p.Rigs[0].Transforms[i*rig.Stride:]
+		return geom.Quat{X: float64(x[3]), Y: float64(x[4]), Z: float64(x[5]), W: float64(x[6])}.Apply(geom.V(0, 1, 0))
+	}
+	var before [12]float64
+	for f := 2; f <= 49; f++ {
+		a, b := shot(s, f-1), shot(s, f)
+		for i := range 12 {
+			turn := geom.Angle(up(a, i), up(b, i)) * 180 / math.Pi
+			if f > 2 && math.Abs(turn-before[i]) > 1.5 {
+				t.Fatalf("piece %d turns by %.1f degrees up to frame %d and by %.1f in the frame before", i+1, turn, f, before[i])
+			}
+			before[i] = turn
 		}
 	}
 }
