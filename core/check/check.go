@@ -83,7 +83,7 @@ const (
 	// link of two metres is no fault that anyone sees.
 	pinShare   = 5e-4 // of a link's pitch, from pin to pin
 	dipShare   = 0.01 // of a piece's pitch, into the ground
-	facetShare = 5e-3 // of a body's half thickness, off the bend of its skin
+	facetShare = 2.5e-3 // of a body's half thickness, off the bend of its skin
 	nearShare  = 2.0 / 3
 	inDegrees  = 180 / math.Pi
 )

@@ -56,7 +56,8 @@ export function CheckPanel() {
             </Box>
             <Box sx={{ mt: 0.5 }}>{r.text}</Box>
             <Box sx={{ mt: 0.25, fontSize: 11, color: roles.secondary }}>
-              {checkMeans[r.id]} Tolerance {f.tolerance} {f.unit.startsWith('of') ? '' : f.unit}.
+              {checkMeans[r.id]} Tolerance: {f.tolerance.replace('max', 'at most')}
+              {f.unit && !f.unit.startsWith('of') ? ` ${f.unit}` : ''}.
             </Box>
             {r.where && r.state !== 'inside' && (
               <Button sx={{ mt: 0.5, px: 0.5 }} onClick={() => showCheck(r)}>

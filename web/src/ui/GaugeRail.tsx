@@ -75,7 +75,9 @@ export function GaugeRail() {
 }
 
 /** A number without decimals where it has three digits before them: the rail is narrow. */
-const short = (value: string) => (/^[−-]?\d{3,}\./.test(value) ? value.replace(/\.\d+$/, '') : value)
+const short = (value: string) => value.replace(/^([−-]?\d{3,})\.\d+$/, '$1')
+
+const shortTolerance = (tolerance: string) => tolerance.replace(/(\d{2,})\.\d+$/, '$1')
 
 function Gauge({ result: r }: { result: Result }) {
   const { roles } = useTheme()
@@ -129,7 +131,7 @@ function Gauge({ result: r }: { result: Result }) {
           {unit.replace(' a frame', '/f')}
         </Box>
         <Box component="span" sx={{ font: `11px/16px ${mono}`, color: roles.secondary, whiteSpace: 'nowrap' }}>
-          {tolerance}
+          {shortTolerance(tolerance)}
         </Box>
       </Box>
       <svg width="108" height="10" style={{ display: 'block', marginTop: 1 }} aria-hidden>

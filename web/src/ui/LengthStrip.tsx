@@ -308,7 +308,7 @@ export function LengthStrip() {
             <line x1={whereX} x2={whereX} y1={rows.pieces + 5} y2={rows.ruler} stroke={checkText} strokeWidth="1.2" />
             <circle cx={whereX} cy={rows.pieces} r="5.5" fill="none" stroke={checkText} strokeWidth="1.6" />
             <text
-              x={Math.min(Math.max(whereX, gutter + 60), width - 90)}
+              x={Math.min(Math.max(whereX, gutter + 130), width - 120)}
               y={rows.marks - 1}
               textAnchor="middle"
               fontWeight="500"
