@@ -81,8 +81,8 @@ const (
 	floorTol  = 0.002  // metres that something may dip into the ground
 	// Of what is large, these shares of its own size where they are more: half a millimetre of a
 	// link of two metres is no fault that anyone sees.
-	pinShare   = 5e-4 // of a link's pitch, from pin to pin
-	dipShare   = 0.01 // of a piece's pitch, into the ground
+	pinShare   = 5e-4   // of a link's pitch, from pin to pin
+	dipShare   = 0.01   // of a piece's pitch, into the ground
 	facetShare = 2.5e-3 // of a body's half thickness, off the bend of its skin
 	nearShare  = 2.0 / 3
 	inDegrees  = 180 / math.Pi
