@@ -342,9 +342,9 @@ func (t *Train) Unavoidable() float64 {
 	for k := range places {
 		pitch, err := place.ClosingPitch(t.Curve, t.Layout.Pitch*float64(k)/places, t.Layout.Count)
 		if err != nil {
-			return 0
+			continue // so coarse that no chord closes from there: the others tell
 		}
 		least, most = min(least, pitch), max(most, pitch)
 	}
-	return most - least
+	return max(most-least, 0)
 }

@@ -175,3 +175,80 @@ func TestLeastTwistIsFollowed(t *testing.T) {
 		}
 	}
 }
+
+// Equal chords round an ellipse with half axes of 2 and 0.5 do not close at every place: by how
+// much is told, and a circle's close everywhere. (12 chords: their closing length lies between
+// that of chords with a corner at the tip and that of chords with a corner beside it; brute
+// force here, by walking round from 64 places.)
+func TestUnavoidableSpread(t *testing.T) {
+	pins := func(shape string, n int) (least float64) {
+		s := compile(t, shape, box, fmt.Sprintf(`{"mode":"set count","count":%d}`, n), `"seat":"ends","facing":{"mode":"loopside"},"travel":0`)
+		return s.Trains[0].Unavoidable()
+	}
+	for _, n := range []int{12, 40} {
+		if got := pins(`{"circle":{"centre":[0,2,0],"radius":1}}`, n); got > 1e-9 {
+			t.Errorf("%d chords round a circle: %g", n, got)
+		}
+		// Walked round on the ellipse itself, by its parameter.
+		at := func(a float64) (x, y float64) { return 2 * math.Cos(a), 0.5 * math.Sin(a) }
+		end := func(from, chord float64) float64 { // the parameter after n chords
+			a := from
+			for range n {
+				x, y := at(a)
+				lo, hi := a, a+1.5
+				for range 60 {
+					mid := (lo + hi) / 2
+					if u, v := at(mid); math.Hypot(u-x, v-y) < chord {
+						lo = mid
+					} else {
+						hi = mid
+					}
+				}
+				a = lo
+			}
+			return a - from
+		}
+		least, most := math.Inf(1), 0.0
+		for k := range 64 {
+			from := 2 * math.Pi * float64(k) / 64
+			lo, hi := 0.05, 0.9
+			for range 50 {
+				if mid := (lo + hi) / 2; end(from, mid) < 2*math.Pi {
+					lo = mid
+				} else {
+					hi = mid
+				}
+			}
+			least, most = min(least, lo), max(most, lo)
+		}
+		got := pins(`{"ellipse":{"centre":[0,2,0],"along":2,"across":0.5}}`, n)
+		if want := most - least; math.Abs(got-want) > 0.05*want {
+			t.Errorf("%d chords: %g, brute force %g", n, got, want)
+		}
+	}
+}
+
+// A chain's usual spare length hangs where the centres are so near that the exact length round
+// its pitch circles is a tenth of a pitch short of the links.
+func TestCentresOfAHangingChain(t *testing.T) {
+	s := whole(t, `{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":2},"parts":[],"rigs":[],
+"paths":[{"id":"c","name":"c","shape":{"wrap":{"wheels":[{"name":"a","at":[0,1,0],"teeth":17,"pitch":0.0127},{"name":"b","at":[0,1,0.36],"teeth":38,"pitch":0.0127}]}}}]}`)
+	c := s.Readout().Paths[0].Chain
+	if c == nil || len(c.Links) != 5 {
+		t.Fatalf("%+v", c)
+	}
+	r := func(teeth float64) float64 { return 0.0127 / 2 / math.Sin(math.Pi/teeth) }
+	for _, l := range c.Links {
+		for _, at := range []struct{ centres, links float64 }{{l.Centres, float64(l.Links)}, {l.Hangs, float64(l.Links) - 0.1}} {
+			// Two tangents and two arcs, each arc counted in the pitches that its teeth take.
+			lean := math.Asin((r(38) - r(17)) / at.centres)
+			length := 2*at.centres*math.Cos(lean)/0.0127 + 17*(math.Pi-2*lean)/(2*math.Pi)*arcOf(17) + 38*(math.Pi+2*lean)/(2*math.Pi)*arcOf(38)
+			if math.Abs(length-at.links) > 1e-9*length {
+				t.Errorf("%d links at %g m: %g pitches, want %g", l.Links, at.centres, length, at.links)
+			}
+		}
+	}
+}
+
+// arcOf is the arc of a tooth on its pitch circle, in pitches.
+func arcOf(teeth float64) float64 { return math.Pi / teeth / math.Sin(math.Pi/teeth) }

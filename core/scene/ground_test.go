@@ -45,3 +45,23 @@ func TestWheelsStandOnCurves(t *testing.T) {
 		}
 	}
 }
+
+// No straight of the profile strays by more than 5 µm from the hump or the smooth curve that it
+// stands for, and none is cut finer than a hundredth of what that asks for.
+func TestStraightsOfTheGround(t *testing.T) {
+	for _, h := range []Hump{{0, 4.4, 0.24}, {3, 0.2, 0.05}, {-1, 1, -0.4}, {0, 60, 8}, {0, 2, 1e-6}} {
+		g := Ground{Humps: []Hump{h}}
+		p := g.Profile()
+		worst := 0.0
+		for k := 1; k < len(p); k++ {
+			for _, u := range []float64{0.25, 0.5, 0.75} {
+				z := p[k-1].X + u*(p[k].X-p[k-1].X)
+				want := h.Height * math.Pow(math.Cos(math.Pi*(z-h.Z)/h.Length), 2)
+				worst = max(worst, math.Abs(p[k-1].Y+u*(p[k].Y-p[k-1].Y)-want))
+			}
+		}
+		if worst > 5e-6 || h.Height > 0.01 && worst < 5e-8 {
+			t.Errorf("%+v in %d straights: %g m off", h, len(p)-1, worst)
+		}
+	}
+}

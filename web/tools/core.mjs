@@ -15,7 +15,10 @@ const server = await createServer({
   optimizeDeps: { noDiscovery: true, include: [] },
 })
 const out = []
-for (const [file, name, ...args] of await read()) {
+for (const [file, name, ...given] of await read()) {
+  // "@paths/0" is that of the first argument itself, so that it can be changed there.
+  const at = (ref) => ref.slice(1).split('/').reduce((v, k) => v[k], given[0])
+  const args = given.map((a) => (typeof a === 'string' && a.startsWith('@') ? at(a) : a))
   const module = await server.ssrLoadModule(`/src/core/${file}.ts`)
   try {
     out.push([module[name](...args) ?? null, args[0] ?? null])
