@@ -301,3 +301,25 @@ func TestAlongside(t *testing.T) {
 		t.Errorf("the scale is %s before and after", near)
 	}
 }
+
+// A range of 10,000 frames plays: from its middle on, frames that nobody has sent ahead are asked
+// for as they come up, and the first after the last is the first of all.
+func TestLongRangePlays(t *testing.T) {
+	r := setup(t)
+	p := r.page
+	r.openDemo("crawler")
+	r.ok(p.Type(`input[aria-label="Last frame of the range"]`, "10000"))
+	r.storedIs(`s.doc.range.last === 10000`)
+	const frame = `Number(document.querySelector('input[aria-label="Frame"]').value)`
+	for _, from := range []int{5000, 9990} {
+		r.ok(p.Type(`input[aria-label="Frame"]`, fmt.Sprint(from)))
+		r.ok(p.Click(`button[aria-label="Play"]`))
+		if from == 5000 {
+			r.ok(p.Wait(frame + ` >= 5012`))
+		} else {
+			r.ok(p.Wait(frame + ` >= 3 && ` + frame + ` < 5000`))
+		}
+		r.ok(p.Click(`button[aria-label="Pause"]`))
+	}
+	r.noErrors()
+}
