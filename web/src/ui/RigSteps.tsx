@@ -222,6 +222,13 @@ export function SpacingStep({ rig, index }: StepProps) {
               word={`${info.pitch >= info.asked ? '+' : '−'}${showWithUnit(Math.abs(info.pitch - info.asked), 'length', units)}`}
             />
           )}
+          {!counted && !scattered && Math.abs(info.gap - (s.gap ?? 0)) > 5e-4 && (
+            // The gap asked for is added to the pitch; pieces shorter or longer than that leave another.
+            <Figure
+              label={info.gap < 0 ? 'One lies over the next by' : 'Free from one to the next'}
+              value={showWithUnit(Math.abs(info.gap), 'length', units)}
+            />
+          )}
           {info.comesRound || seam ? (
             <Figure
               label="Seam"
