@@ -268,3 +268,46 @@ func TestLiveFaults(t *testing.T) {
 		t.Errorf("broken JSON: %v", err)
 	}
 }
+
+// Whoever looks at a scene is told of every step of it, whatever window it comes from; who looks
+// at another scene is not, and a step that is refused is none.
+func TestLiveTellsOfMoves(t *testing.T) {
+	s := start(t, nil)
+	a, b := s.create("tread"), s.create("tread")
+	one, two, other := s.live(a.ID), s.live(a.ID), s.live(b.ID)
+	told := func(what string, revision int64) {
+		t.Helper()
+		for n, ch := range []*channel{one, two} {
+			m := ch.next()
+			if want := fmt.Sprintf(`{"revision":%d}`, revision); m.kind != 6 || string(m.sections["JSON"][0]) != want {
+				t.Fatalf("%s: window %d gets kind %d, %s, want %s", what, n+1, m.kind, m.sections["JSON"], want)
+			}
+		}
+	}
+	step := func(method, path string, body map[string]any) int64 {
+		t.Helper()
+		var now state
+		if code := s.call(method, "/api/scenes/"+a.ID+path, body, &now); code != 200 {
+			t.Fatalf("%s %s: %d", method, path, code)
+		}
+		return now.Revision
+	}
+	doc := json.RawMessage(strings.Replace(string(a.Doc), `"fps":24`, `"fps":25`, 1))
+	at := step("PUT", "", map[string]any{"revision": a.Revision, "label": "faster", "doc": doc})
+	told("an edit", at)
+	for _, path := range []string{"/undo", "/redo"} {
+		at = step("POST", path, map[string]any{"revision": at})
+		told(path, at)
+	}
+	// Stale: refused, and nobody hears of it.
+	if code := s.call("POST", "/api/scenes/"+a.ID+"/undo", map[string]any{"revision": at - 1}, nil); code != 409 {
+		t.Errorf("a stale step: %d", code)
+	}
+	at = step("POST", "/undo", map[string]any{"revision": at})
+	told("after a refused step", at)
+	// The window on the other scene has heard nothing: its first message is its own answer.
+	other.send(map[string]any{"seq": 1, "frame": 1, "doc": b.Doc})
+	if m := other.next(); m.kind != 1 {
+		t.Errorf("the other scene's window gets kind %d", m.kind)
+	}
+}

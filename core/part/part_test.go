@@ -2,7 +2,9 @@ package part_test
 
 import (
 	"errors"
+	"maps"
 	"math"
+	"slices"
 	"testing"
 
 	"bead/core/geom"
@@ -97,5 +99,29 @@ func TestAxes(t *testing.T) {
 	}
 	if _, err := part.NewAxes("up", "+y", geom.Vec{}); err == nil {
 		t.Error(`axis "up" is accepted`)
+	}
+}
+
+// A cable of one strand bends like one of several: it has sections all along, none farther from
+// the next than a twelfth of a turn of its lay.
+func TestOneStrandHasSections(t *testing.T) {
+	for _, count := range []int{1, 2, 7} {
+		m, err := part.Strands(part.StrandsSize{Length: 3, Count: count, Radius: 0.02, Lay: 0.28})
+		if err != nil {
+			t.Fatal(err)
+		}
+		at := map[float32]bool{}
+		for _, z := range m.Spine {
+			at[z] = true
+		}
+		places := slices.Sorted(maps.Keys(at))
+		if len(places) == 0 || places[0] != -1.5 || places[len(places)-1] != 1.5 {
+			t.Fatalf("%d strands: fastened at %v", count, places)
+		}
+		for k := 1; k < len(places); k++ {
+			if step := places[k] - places[k-1]; step > 0.28/12 {
+				t.Errorf("%d strands: %g m from section to section", count, step)
+			}
+		}
 	}
 }

@@ -65,3 +65,27 @@ func TestStraightsOfTheGround(t *testing.T) {
 		}
 	}
 }
+
+// Whatever is accepted as ground has a profile that rises in z, is finite, and is not larger than
+// what humps and points may make.
+func FuzzProfile(f *testing.F) {
+	f.Add(0.0, 4.4, 0.24, 0.5, 1.0, -0.3, true)
+	f.Add(1e4, 1e-3, 1e4, 1e-6, 0.0, 0.0, false)
+	f.Add(-3.0, 7.0, -2.0, 1e4, 1e4, -1e4, true)
+	f.Fuzz(func(t *testing.T, z, length, height, apart, y1, y2 float64, smooth bool) {
+		g := Ground{Smooth: smooth, Humps: []Hump{{z, length, height}}, Points: []GroundPoint{{z, y1}, {z + apart, y2}, {z + 2*apart, y1}}}
+		c := checker{}
+		if c.ground(&g); len(c.faults) > 0 {
+			return
+		}
+		p := g.Profile()
+		if len(p) == 0 || len(p) > 3*maxParts+8 {
+			t.Fatalf("%d points", len(p))
+		}
+		for k, at := range p {
+			if math.IsNaN(at.Y) || math.IsInf(at.Y, 0) || k > 0 && !(at.X > p[k-1].X) {
+				t.Fatalf("point %d of %d: %v", k, len(p), at)
+			}
+		}
+	})
+}
