@@ -252,3 +252,40 @@ func TestCentresOfAHangingChain(t *testing.T) {
 
 // arcOf is the arc of a tooth on its pitch circle, in pitches.
 func arcOf(teeth float64) float64 { return math.Pi / teeth / math.Sin(math.Pi/teeth) }
+
+// What is large may dip into the ground by a hundredth of its pitch; of what is small 2 mm remain
+// the bound, and the state follows the two alike.
+func TestTolerancesGoWithSize(t *testing.T) {
+	for _, tc := range []struct {
+		size, dip, tolerance float64
+		state                check.State
+	}{
+		{0.1, 0.0012, 0.002, check.Inside},
+		{0.1, 0.0021, 0.002, check.Outside},
+		{1, 0.006, 0.01, check.Inside},
+		{1, 0.009, 0.01, check.Near},
+		{1, 0.011, 0.01, check.Outside},
+		{8, 0.05, 0.08, check.Inside},
+		{8, 0.081, 0.08, check.Outside},
+	} {
+		up := tc.size/4 - tc.dip
+		s := whole(t, fmt.Sprintf(`{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":4},
+"paths":[{"id":"p","name":"p","shape":{"line":{"from":[0,%g,0],"to":[0,%g,%g]}}}],
+"parts":[{"id":"a","name":"a","shape":{"box":{"side":%g,"height":%g,"length":%g}}}],
+"rigs":[{"id":"r","name":"r","kind":"train","path":"p","part":"a","spacing":{"mode":"set count","count":5},"facing":{"mode":"steady"},"travel":0}]}`,
+			up, up, 4*tc.size, tc.size/2, tc.size/2, tc.size/2))
+		found := false
+		for _, r := range check.All(s) {
+			if r.ID != "floor" {
+				continue
+			}
+			found = true
+			if math.Abs(r.Tolerance-tc.tolerance) > 1e-9 || math.Abs(r.Value-tc.dip) > 1e-6 || r.State != tc.state {
+				t.Errorf("boxes every %g m, %g m deep: %g of %g, %s", tc.size, tc.dip, r.Value, r.Tolerance, r.State)
+			}
+		}
+		if !found {
+			t.Errorf("boxes every %g m: the floor is not looked at", tc.size)
+		}
+	}
+}
