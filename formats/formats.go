@@ -112,7 +112,12 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 	}
 	// The signs of rotations are those of a bake from the scene's first frame on: the frames
 	// between that and the first one written are gone through without being written.
+	// A table's rows each stand for themselves and keep the sign that a rotation has by itself.
 	var signs turns
+	sign := signs.next
+	if format == "csv" {
+		sign = func(*rig.Picture) {}
+	}
 	from := frames.First
 	if r := s.Doc.Range; from > r.First {
 		from = r.First
@@ -123,7 +128,7 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 				return err
 			}
 			s.Frame(&p, f)
-			signs.next(&p)
+			sign(&p)
 			prime(&p)
 		}
 	}
@@ -145,7 +150,7 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 			if err := ctx.Err(); err != nil {
 				return err
 			}
-			signs.next(&pics[k])
+			sign(&pics[k])
 			if first+k < frames.First {
 				prime(&pics[k])
 				continue
@@ -182,7 +187,7 @@ func baker(w io.Writer, s *rig.Scene, o Options) (add func(*rig.Picture) error, 
 		if err != nil {
 			return nil, nil, nil, err
 		}
-		return b.Frame, b.Prime, b.Close, nil
+		return b.Frame, none, b.Close, nil
 	}
 	return nil, nil, nil, fmt.Errorf("%q is no format: %s are accepted", o.Format, strings.Join(Bakeable, ", "))
 }

@@ -3,9 +3,7 @@ package formats_test
 import (
 	"bytes"
 	"context"
-	"encoding/csv"
 	"regexp"
-	"strconv"
 	"strings"
 	"testing"
 
@@ -29,8 +27,7 @@ func demoScene(t *testing.T, name string) *rig.Scene {
 	return s
 }
 
-// From frame to frame every rotation stays on the side of the one before, whatever is baked, and
-// a slice of a bake has the signs of the whole: of treads that turn over at their ends, of an eel
+// A slice of a bake has the signs of the whole: of treads that turn over at their ends, of an eel
 // that spirals, in CSV and in USD.
 func TestRotationsKeepTheirSigns(t *testing.T) {
 	for _, name := range []string{"hump", "eel", "skid-steer"} {
@@ -43,26 +40,6 @@ func TestRotationsKeepTheirSigns(t *testing.T) {
 			return out.String()
 		}
 		all := bake("csv", 1, 90)
-		rows, err := csv.NewReader(strings.NewReader(all)).ReadAll()
-		if err != nil {
-			t.Fatal(err)
-		}
-		last := map[string][4]float64{}
-		flips := 0
-		for _, r := range rows[1:] {
-			var q [4]float64
-			for k := range q {
-				q[k], _ = strconv.ParseFloat(r[6+k], 64)
-			}
-			key := r[1] + " " + r[2]
-			if p, was := last[key]; was && p[0]*q[0]+p[1]*q[1]+p[2]*q[2]+p[3]*q[3] < 0 {
-				flips++
-			}
-			last[key] = q
-		}
-		if flips > 0 {
-			t.Errorf("%s: %d rotations change their sign from frame to frame", name, flips)
-		}
 		_, slice, _ := strings.Cut(bake("csv", 60, 64), "\n")
 		if !strings.Contains(all, slice) {
 			t.Errorf("%s: frames 60 to 64 as CSV are not those of the whole", name)

@@ -24,14 +24,13 @@ type Baker struct {
 	skip []bool
 
 	scene *rig.Scene
-	turns []geom.Turns // of the bodies of each rig
-	at    int          // the rig that is written
+	at    int // the rig that is written
 }
 
 // NewBaker writes the header and returns a writer for the scene's pictures, but for
 // the rigs that are skipped.
 func NewBaker(w io.Writer, s *rig.Scene, skip []bool) (*Baker, error) {
-	b := &Baker{w: csv.NewWriter(w), skip: skip, scene: s, row: make([]string, len(BakeHeader)), turns: make([]geom.Turns, len(s.Trains))}
+	b := &Baker{w: csv.NewWriter(w), skip: skip, scene: s, row: make([]string, len(BakeHeader))}
 	for i := range s.Doc.Rigs {
 		b.ids = append(b.ids, s.Doc.Rigs[i].ID)
 	}
@@ -75,7 +74,7 @@ func (b *Baker) middle(t *rig.Train, r *rig.Pieces, frame float64) error {
 		sections, distances := t.CentreLine(r, k, frame)
 		for n := range sections {
 			s := &sections[n]
-			q := b.turn(k*rig.CentreSamples+n, s)
+			q := turn(s)
 			b.row[2] = strconv.Itoa(k*rig.CentreSamples + n + 1)
 			for j, x := range [...]float32{float32(s.P.X), float32(s.P.Y), float32(s.P.Z), q[0], q[1], q[2], q[3], float32(s.W), float32(s.W), float32(s.K)} {
 				b.row[3+j] = strconv.FormatFloat(float64(x), 'g', -1, 32)
@@ -89,28 +88,10 @@ func (b *Baker) middle(t *rig.Train, r *rig.Pieces, frame float64) error {
 	return nil
 }
 
-// turn is the rotation of a section of a rig's bodies, on the side of the one before.
-func (b *Baker) turn(n int, s *bend.Section) [4]float32 {
+// turn is the rotation of a section of a rig's bodies.
+func turn(s *bend.Section) [4]float32 {
 	q := geom.FromBasis(s.S, s.U, s.T)
-	out := [4]float32{float32(q.X), float32(q.Y), float32(q.Z), float32(q.W)}
-	b.turns[b.at].Steady(n, out[:])
-	return out
-}
-
-// Prime takes in a frame that is not written, for the sides of the rotations of those that are.
-func (b *Baker) Prime(p *rig.Picture) {
-	for i := range p.Rigs {
-		t, r := &b.scene.Trains[i], &p.Rigs[i]
-		if b.at = i; t.Rig().Bend == nil || b.skip[i] {
-			continue
-		}
-		for k := range r.Reach {
-			sections, _ := t.CentreLine(r, k, p.Frame)
-			for n := range sections {
-				b.turn(k*rig.CentreSamples+n, &sections[n])
-			}
-		}
-	}
+	return [4]float32{float32(q.X), float32(q.Y), float32(q.Z), float32(q.W)}
 }
 
 // Close flushes the table.
