@@ -24,7 +24,6 @@ type Baker struct {
 	skip []bool
 
 	scene *rig.Scene
-	at    int // the rig that is written
 }
 
 // NewBaker writes the header and returns a writer for the scene's pictures, but for
@@ -47,7 +46,6 @@ func (b *Baker) Frame(p *rig.Picture) error {
 		}
 		r := &p.Rigs[i]
 		b.row[1] = b.ids[i]
-		b.at = i
 		if t := &b.scene.Trains[i]; t.Rig().Bend != nil {
 			if err := b.middle(t, r, p.Frame); err != nil {
 				return err
