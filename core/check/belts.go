@@ -195,10 +195,9 @@ func (g *teeth) look(f *moment) {
 
 func (g *teeth) merge(later gauge) {
 	o := later.(*teeth)
-	if was := g.worst; true {
-		if g.worst.merge(o.worst); g.worst != was {
-			g.wheel = o.wheel
-		}
+	was := g.worst
+	if g.worst.merge(o.worst); g.worst != was {
+		g.wheel = o.wheel
 	}
 }
 
