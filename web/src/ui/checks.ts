@@ -28,7 +28,7 @@ export const checkNames: Record<string, string> = {
 export const checkMeans: Record<string, string> = {
   spacing: 'The distance along the path from each piece to the next, against the pitch.',
   seam: 'What is left between the last piece and the first beyond one pitch.',
-  overlap: 'How far pieces run into the next. Corners on the inside of bends may do so by a tenth of the pitch.',
+  overlap: 'How far pieces run into the next, along 24 × 24 lines through each. Corners on the inside of bends may do so by a tenth of the pitch.',
   outward: 'Pieces whose outer side looks into the loop, against the wheels.',
   jumps: 'What is thrown from one place to another between two frames, in no time.',
   flips: 'Neighbours between which up turns about forward by more than 45° that the curve does not explain.',
