@@ -28,7 +28,8 @@ export const checkNames: Record<string, string> = {
 export const checkMeans: Record<string, string> = {
   spacing: 'The distance along the path from each piece to the next, against the pitch.',
   seam: 'What is left between the last piece and the first beyond one pitch.',
-  overlap: 'How far pieces run into the next, along 24 × 24 lines through each. Corners on the inside of bends may do so by a tenth of the pitch.',
+  overlap:
+    'How far pieces run into the next, along 24 × 24 lines through each. Corners on the inside of bends may do so by a tenth of the pitch.',
   outward: 'Pieces whose outer side looks into the loop, against the wheels.',
   jumps: 'What is thrown from one place to another between two frames, in no time.',
   flips: 'Neighbours between which up turns about forward by more than 45° that the curve does not explain.',
@@ -45,6 +46,14 @@ export const checkMeans: Record<string, string> = {
   loop: 'The frame after the range against its first, pieces that changed places allowed.',
 }
 
+/** A tolerance in the scene's unit, with more digits where the usual ones would make it nothing. */
+function small(metres: number, units: LengthUnit): string {
+  const [usual = ''] = showWithUnit(metres, 'length', units).split(' ')
+  if (Number(usual) !== 0) return usual
+  const [unit = ''] = showWithUnit(1, 'length', units).split(' ')
+  return String(Number((metres * Number(unit)).toPrecision(2)))
+}
+
 /** A result's number and unit, apart. */
 export function figure(r: Result, units: LengthUnit): { value: string; unit: string; tolerance: string } {
   if (r.unit === 'm') {
@@ -53,7 +62,7 @@ export function figure(r: Result, units: LengthUnit): { value: string; unit: str
     return {
       value,
       unit,
-      tolerance: (signed ? '±' : 'max ') + showWithUnit(r.tolerance, 'length', units).split(' ')[0],
+      tolerance: (signed ? '±' : 'max ') + small(r.tolerance, units),
     }
   }
   if (r.unit === 'm/frame' || r.unit === '°') {
