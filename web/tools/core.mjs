@@ -17,7 +17,11 @@ const server = await createServer({
 const out = []
 for (const [file, name, ...given] of await read()) {
   // "@paths/0" is that of the first argument itself, so that it can be changed there.
-  const at = (ref) => ref.slice(1).split('/').reduce((v, k) => v[k], given[0])
+  const at = (ref) =>
+    ref
+      .slice(1)
+      .split('/')
+      .reduce((v, k) => v[k], given[0])
   const args = given.map((a) => (typeof a === 'string' && a.startsWith('@') ? at(a) : a))
   const module = await server.ssrLoadModule(`/src/core/${file}.ts`)
   try {
