@@ -209,9 +209,11 @@ func (s *Server) admitted(c *gin.Context) bool {
 		return true
 	}
 	if c.Request.Method == http.MethodGet && same(c.Query("key")) {
-		http.SetCookie(c.Writer, &http.Cookie{Name: cookieName, Value: s.cfg.AccessKey, Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode})
+		http.SetCookie(c.Writer, &http.Cookie{Name: cookieName, Value: url.QueryEscape(s.cfg.AccessKey), Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode})
 		if !strings.HasPrefix(c.Request.URL.Path, "/api/") {
-			c.Redirect(http.StatusSeeOther, c.Request.URL.Path) // out of the address bar
+			// Out of the address bar; two slashes at the front would lead to another host.
+			here := url.URL{Path: "/" + strings.TrimLeft(c.Request.URL.Path, `/\`)}
+			c.Redirect(http.StatusSeeOther, here.String())
 			c.Abort()
 			return false
 		}

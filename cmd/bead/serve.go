@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"log/slog"
 	"net"
+	"net/url"
 	"os"
 
 	"github.com/spf13/cobra"
@@ -112,7 +113,7 @@ func serve(c *cobra.Command, kind, listen, data, key string, verbose bool, prepa
 	})
 	address := "http://" + l.Addr().String() + "/"
 	if key != "" {
-		address += "?key=" + key
+		address += "?key=" + url.QueryEscape(key)
 	}
 	fmt.Fprintf(c.ErrOrStderr(), "Bead keeps its scenes in %s\n", data)
 	fmt.Fprintf(c.OutOrStdout(), "Bead is at %s\n", address)

@@ -2,11 +2,16 @@ package main
 
 import (
 	"bead/demo"
+	"bufio"
 	"bytes"
 	"context"
 	"encoding/json"
+	"fmt"
 	"io"
+	"net"
 	"net/http"
+	"net/http/cookiejar"
+	"net/url"
 	"regexp"
 	"strings"
 	"sync"
@@ -132,4 +137,72 @@ func TestAccessKeyBeyondLoopback(t *testing.T) {
 	if code, _ := get(t, base+"/api/scenes", "Authorization", "Bearer "+key); code != 200 {
 		t.Errorf("with the key: %d", code)
 	}
+}
+
+// Whatever the access key is made of, the address that is printed lets in and hands out a cookie
+// that does; a client with a cookie jar is an ordinary browser to it. No address leads elsewhere.
+func TestPrintedAddressLetsIn(t *testing.T) {
+	for _, key := range []string{"plain", "with space", "a+b", "a%41b", "semi;colon", "a&b", "ümlaut", `q"uote`, "a#b"} {
+		address, stop := serving(t, "serve", "--listen", "127.0.0.1:0", "--data", t.TempDir(), "--key", key)
+		jar, err := cookiejar.New(nil)
+		if err != nil {
+			t.Fatal(err)
+		}
+		client := &http.Client{Jar: jar, CheckRedirect: func(r *http.Request, _ []*http.Request) error {
+			if r.URL.Query().Has("key") {
+				t.Errorf("key %q stays in the address: %s", key, r.URL)
+			}
+			return nil
+		}}
+		base, _, _ := strings.Cut(address, "?")
+		for _, step := range []struct {
+			address string
+			code    int
+		}{{base + "api/scenes", 401}, {address, 200}, {base + "api/scenes", 200}} {
+			res, err := client.Get(step.address)
+			if err != nil {
+				t.Fatal(err)
+			}
+			if res.Body.Close(); res.StatusCode != step.code {
+				t.Errorf("key %q, %s: %d, want %d", key, step.address, res.StatusCode, step.code)
+			}
+		}
+		_, query, _ := strings.Cut(address, "?")
+		for _, path := range []string{"//elsewhere.example/", `/\elsewhere.example/`, "///x//y"} {
+			to := redirected(t, base, path+"?"+query)
+			if to.Host != base[len("http://"):len(base)-1] {
+				t.Errorf("key %q, %s: on to %s", key, path, to)
+			}
+		}
+		if code := stop(); code != 0 {
+			t.Errorf("key %q: ended with %d", key, code)
+		}
+	}
+}
+
+// redirected asks for a target as it stands, as no client would write it, and returns the address
+// that a browser goes on to.
+func redirected(t *testing.T, base, target string) *url.URL {
+	t.Helper()
+	from, err := url.Parse(base)
+	if err != nil {
+		t.Fatal(err)
+	}
+	conn, err := net.Dial("tcp", from.Host)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer conn.Close()
+	fmt.Fprintf(conn, "GET %s HTTP/1.1\r\nHost: %s\r\nConnection: close\r\n\r\n", target, from.Host)
+	res, err := http.ReadResponse(bufio.NewReader(conn), nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	res.Body.Close()
+	location := strings.ReplaceAll(res.Header.Get("Location"), `\`, "/") // as browsers read it
+	to, err := from.Parse(location)
+	if err != nil || location == "" {
+		t.Fatalf("%s: %d, on to %q (%v)", target, res.StatusCode, location, err)
+	}
+	return to
 }
