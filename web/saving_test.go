@@ -11,7 +11,7 @@ import (
 // What becomes of edits, steps and frames, played against a made-up server in Node.
 func TestSavingAndFrames(t *testing.T) {
 	needPackages(t)
-	names := []string{"twoScenes", "reload", "fastUndo", "twoWindows", "lostAnswer", "refusedAndTakenBack", "frames", "history", "safe"}
+	names := []string{"twoScenes", "reload", "fastUndo", "twoWindows", "lostAnswer", "refusedAndTakenBack", "frames", "history", "safe", "reconnect"}
 	cmd := exec.Command("node", append([]string{"tools/saving.mjs"}, names...)...)
 	cmd.Stderr = os.Stderr
 	text, err := cmd.Output()
@@ -32,7 +32,9 @@ func TestSavingAndFrames(t *testing.T) {
 		"lostAnswer":          `{"names":["A","A1","A2"],"conflicts":0,"states":["saved","saving","offline"]}`,
 		"refusedAndTakenBack": `{"refused":{"state":"refused","unsaved":1,"safe":false,"revision":1},"back":"x","unsaved":["to z"],"state":{"state":"gone","unsaved":1,"safe":false,"revision":3}}`,
 		"safe":                `[true,false,false,true,true]`,
-		"history":             `["Row: count 52 to 53 now","Row: count 50 to 52 x2","add a circle","Row: count 49 to 50","made"]`,
+		"reconnect": `{"url":"ws://bead.example/api/scenes/a/live","sent":[["A/1","D/2"],[],["E/3","look 4,5/3"]],"looks":[false,false,true],` +
+			`"log":["open","at 3","fault of A","away","away","open","at 5","checks of E","fault of E"],"sockets":3}`,
+		"history": `["Row: count 52 to 53 now","Row: count 50 to 52 x2","add a circle","Row: count 49 to 50","made"]`,
 	} {
 		have := string(got[name])
 		if name == "fastUndo" { // how many redo steps came through before the edit is chance

@@ -12,6 +12,8 @@ const { SaveQueue, memoryKeeper } = await vite.ssrLoadModule('/src/core/saveQueu
 const { FrameCache, wanted } = await vite.ssrLoadModule('/src/core/frameCache.ts')
 const { folded } = await vite.ssrLoadModule('/src/core/history.ts')
 
+const { LiveChannel } = await vite.ssrLoadModule('/src/api/live.ts')
+
 const sleep = (ms) => new Promise((done) => setTimeout(done, ms))
 
 /** A server with scenes and their histories, slow by a millisecond, that can be away. */
@@ -281,6 +283,82 @@ const scenes = {
       } else if (++stuck > 2000) return { stuckAt: next }
     }
     return { first: kept[0], last: kept.at(-1), count: kept.length, held: long.size, asks, rounds: 6 }
+  },
+  // The live channel over breaks: one answer is out at a time, the newest edit alone waits, after a
+  // break it comes back and sends the newest again, and a stale answer is not handed on.
+  async reconnect() {
+    const sockets = []
+    globalThis.location = { href: 'http://bead.example/scenes/a' }
+    globalThis.WebSocket = class {
+      static OPEN = 1
+      sent = []
+      constructor(url) {
+        this.url = String(url)
+        this.readyState = 0
+        sockets.push(this)
+      }
+      send(text) {
+        const m = JSON.parse(text)
+        this.sent.push(m.doc ? `${m.doc.name}/${m.seq}` : `look ${[m.frame, ...m.frames]}/${m.seq}`)
+      }
+      open() {
+        this.readyState = 1
+        this.onopen()
+      }
+      close() {
+        this.readyState = 3
+        this.onclose()
+      }
+      /** A message with a JSON section, as docs/protocol.md has it. */
+      say(kind, seq, value) {
+        const text = new TextEncoder().encode(JSON.stringify(value))
+        const buffer = new ArrayBuffer(24 + 8 + Math.ceil(text.length / 8) * 8)
+        const view = new DataView(buffer)
+        ;[...'BEAD'].forEach((c, k) => view.setUint8(k, c.charCodeAt(0)))
+        view.setUint16(4, 1, true)
+        view.setUint16(6, kind, true)
+        view.setUint32(8, seq, true)
+        ;[...'JSON'].forEach((c, k) => view.setUint8(24 + k, c.charCodeAt(0)))
+        view.setUint32(28, text.length, true)
+        new Uint8Array(buffer, 32).set(text)
+        this.onmessage({ data: buffer })
+      }
+    }
+    const log = []
+    const channel = new LiveChannel(
+      'a',
+      (m, doc) => log.push(`${m.kind} of ${doc.name}`),
+      (open) => log.push(open ? 'open' : 'away'),
+      (revision) => log.push(`at ${revision}`),
+    )
+    const edit = (name) => channel.edit({ name }, 7, true)
+    edit('A') // before it is open
+    sockets[0].open()
+    sockets[0].say(6, 0, { revision: 3 })
+    for (const name of ['B', 'C', 'D']) edit(name) // while the answer to A is out
+    const early = channel.look([1, 2])
+    sockets[0].say(4, 1, { code: 'no' })
+    sockets[0].say(4, 1, { code: 'late' }) // of A, when D has gone out
+    sockets[0].close()
+    const away = channel.look([1, 2])
+    edit('E')
+    await until(() => sockets.length === 2)
+    sockets[1].close() // still away
+    await until(() => sockets.length === 3)
+    sockets[2].open()
+    sockets[2].say(6, 0, { revision: 5 })
+    sockets[2].say(3, 3, { seen: 9 })
+    sockets[2].say(4, 3, { code: 'no' })
+    const late = channel.look([4, 5])
+    channel.close()
+    await sleep(700)
+    return {
+      url: sockets[0].url,
+      sent: sockets.map((s) => s.sent),
+      looks: [early, away, late],
+      log,
+      sockets: sockets.length,
+    }
   },
   async history() {
     const step = (seq, label, field, was, is, current) => ({

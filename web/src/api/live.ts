@@ -37,6 +37,7 @@ export class LiveChannel {
       this.waiting = false
       this.onState(true)
       const again = this.queued ?? this.newest
+      this.queued = null
       if (again) this.edit(again.doc, again.frame, again.fill || this.newest!.fill)
     }
     socket.onmessage = (e) => {
