@@ -90,9 +90,9 @@ func TestBodies(t *testing.T) {
 			}
 		}
 	}
-	for _, length := range []float64{0.1, 1.2, 40} {
+	for _, length := range []float64{0.1, 1.2, 5, 12, 40} {
 		for _, does := range begin.Doings {
-			for _, waves := range []float64{0.6} {
+			for _, waves := range []float64{0.6, 2} {
 				d, err := begin.Creature(begin.CreatureSpec{Length: length, Does: does, Waves: waves})
 				if err != nil {
 					t.Fatal(err)

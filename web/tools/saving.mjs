@@ -311,7 +311,7 @@ const scenes = {
       }
       /** A message with a JSON section, as docs/protocol.md has it. */
       say(kind, seq, value) {
-        const text = new TextEncoder().encode(JSON.stringify(value))
+        const text = new globalThis.TextEncoder().encode(JSON.stringify(value))
         const buffer = new ArrayBuffer(24 + 8 + Math.ceil(text.length / 8) * 8)
         const view = new DataView(buffer)
         ;[...'BEAD'].forEach((c, k) => view.setUint8(k, c.charCodeAt(0)))
