@@ -85,7 +85,7 @@ const fitShare = 1e-7
 
 // Offset returns the path parallel to the curve at distance d to the side
 // normal x T: straight and circular spans exactly, others within 1e-7 of the
-// length. Gaps on the outside of corners are closed by arcs, overlaps on the
+// length or of the distance, whichever is more. Gaps on the outside of corners are closed by arcs, overlaps on the
 // inside are cut where the two sides meet.
 func (c *Curve) Offset(d float64, normal geom.Vec) []Span {
 	runs := make([][]Span, len(c.spans))
@@ -135,7 +135,7 @@ func (c *Curve) offsetSpan(i int, d float64, normal geom.Vec) []Span {
 		turn := dw.Sub(side.Mul(side.Dot(dw))).Mul(1 / n)
 		return p.Mad(side, d), t.Mad(turn, d)
 	}
-	return FitTo(nil, c.starts[i], c.starts[i+1], f, fitShare*c.length)
+	return FitTo(nil, c.starts[i], c.starts[i+1], f, fitShare*max(c.length, math.Abs(d)))
 }
 
 // joinOffset closes the gap or cuts the overlap between run i and the next.
@@ -172,18 +172,18 @@ func meet(a, b []Span, normal geom.Vec) (x, y float64, k, l int, met bool) {
 	e := geom.AnyPerpendicular(normal)
 	f := normal.Cross(e)
 	flat := func(v geom.Vec) (float64, float64) { return v.Dot(e), v.Dot(f) }
-	const cuts = 24
-	steps := func(s *Span) int {
-		if s.Kind == Line {
-			return 1
-		}
-		return cuts
-	}
+	as, bs := stepBoxes(a, e, f), stepBoxes(b, e, f)
 	for k = len(a) - 1; k >= 0; k-- {
 		for l = range b {
-			na, nb := steps(&a[k]), steps(&b[l])
+			if !as[k].whole.meets(&bs[l].whole) {
+				continue
+			}
+			na, nb := len(as[k].steps), len(bs[l].steps)
 			for m := na - 1; m >= 0; m-- {
 				for n := range nb {
+					if !as[k].steps[m].meets(&bs[l].steps[n]) {
+						continue
+					}
 					x, y = (float64(m)+0.5)/float64(na), (float64(n)+0.5)/float64(nb)
 					hx, hy := 0.5/float64(na), 0.5/float64(nb)
 					// Newton from the middle of a pair of steps, kept near it.
@@ -210,6 +210,56 @@ func meet(a, b []Span, normal geom.Vec) (x, y float64, k, l int, met bool) {
 		}
 	}
 	return 0, 0, 0, 0, false
+}
+
+// box is a rectangle in a plane.
+type box struct{ lo, hi [2]float64 }
+
+func (b *box) meets(o *box) bool {
+	return b.lo[0] <= o.hi[0] && o.lo[0] <= b.hi[0] && b.lo[1] <= o.hi[1] && o.lo[1] <= b.hi[1]
+}
+
+// spanBoxes are the rectangles that hold a span and the steps that it is searched in.
+type spanBoxes struct {
+	whole box
+	steps []box
+}
+
+// meetCuts is into how many steps a span is cut to look for where it meets another; straights
+// are looked at whole.
+const meetCuts = 24
+
+// stepBoxes are the boxes of spans, seen along e x f. A step's box holds a quarter of a step
+// more at either end, for the search may run on that far, and half its size more all round, for
+// it is drawn through three points.
+func stepBoxes(spans []Span, e, f geom.Vec) []spanBoxes {
+	none := box{[2]float64{math.Inf(1), math.Inf(1)}, [2]float64{math.Inf(-1), math.Inf(-1)}}
+	out := make([]spanBoxes, len(spans))
+	for k := range spans {
+		s, cuts := &spans[k], meetCuts
+		if s.Kind == Line {
+			cuts = 1
+		}
+		steps := make([]box, cuts)
+		whole := none
+		for m := range steps {
+			b := none
+			for _, u := range [3]float64{-0.25, 0.5, 1.25} {
+				p := s.Point(min(max((float64(m)+u)/float64(cuts), 0), 1))
+				for i, v := range [2]float64{p.Dot(e), p.Dot(f)} {
+					b.lo[i], b.hi[i] = min(b.lo[i], v), max(b.hi[i], v)
+				}
+			}
+			more := math.Hypot(b.hi[0]-b.lo[0], b.hi[1]-b.lo[1]) / 2
+			for i := range 2 {
+				b.lo[i], b.hi[i] = b.lo[i]-more, b.hi[i]+more
+				whole.lo[i], whole.hi[i] = min(whole.lo[i], b.lo[i]), max(whole.hi[i], b.hi[i])
+			}
+			steps[m] = b
+		}
+		out[k] = spanBoxes{whole, steps}
+	}
+	return out
 }
 
 // RoundCorners replaces every corner by a bend that is tangent to both sides: an
