@@ -217,8 +217,14 @@ func (p *Page) Open(url string) error { return p.do("opening "+url, chromedp.Nav
 // Click clicks the middle of the first element that a CSS selector finds, as soon
 // as it shows, nothing moves it (menus grow into their place) and nothing lies over it.
 func (p *Page) Click(css string) error {
+	return p.clickFound(css, "document.querySelector("+strconv.Quote(css)+")")
+}
+
+// clickFound clicks what an expression finds; it is looked for anew until it can be
+// clicked, for the page may draw it anew meanwhile.
+func (p *Page) clickFound(what, find string) error {
 	at := fmt.Sprintf(`(async () => {
-	  const e = document.querySelector(%s)
+	  const e = %s
 	  if (!e) return null
 	  e.scrollIntoView({ block: 'nearest', inline: 'nearest', behavior: 'instant' })
 	  if (document.getAnimations().some((a) => a.playState === 'running' && a.effect?.target?.contains(e))) return null
@@ -228,7 +234,7 @@ func (p *Page) Click(css string) error {
 	  const now = middle(), over = document.elementFromPoint(...now)
 	  if (Math.hypot(now[0] - before[0], now[1] - before[1]) > 0.1) return null
 	  return over && (e.contains(over) || over.contains(e)) ? now : null
-	})()`, strconv.Quote(css))
+	})()`, find)
 	end := time.Now().Add(patience)
 	for {
 		place, err := Eval[*[2]float64](p, at)
@@ -236,7 +242,7 @@ func (p *Page) Click(css string) error {
 			return p.ClickAt(place[0], place[1])
 		}
 		if time.Now().After(end) {
-			return fmt.Errorf("clicking %s: not there, never still or covered (%v)", css, err)
+			return fmt.Errorf("clicking %s: not there, never still or covered (%v)", what, err)
 		}
 		time.Sleep(pause)
 	}
@@ -246,21 +252,13 @@ func (p *Page) Click(css string) error {
 // this text, or, where there is none, whose text holds it. An open menu, list or
 // dialog is looked through alone.
 func (p *Page) ClickText(text string) error {
-	const mark = "data-clicked-by-test"
-	script := `(() => {
-	  document.querySelectorAll('[` + mark + `]').forEach((e) => e.removeAttribute('` + mark + `'))
+	return p.clickFound(strconv.Quote(text), `(() => {
 	  const top = [...document.querySelectorAll('[role=menu], [role=listbox], [role=dialog]')].at(-1) ?? document
 	  const all = [...top.querySelectorAll('button, a, li[role=menuitem], li[role=option], label')]
 	    .filter((e) => e.getClientRects().length > 0 && !e.disabled)
-	  const text = ` + strconv.Quote(text) + `
-	  const e = all.find((e) => e.textContent.trim() === text) ?? all.find((e) => e.textContent.includes(text))
-	  e?.setAttribute('` + mark + `', '1')
-	  return !!e
-	})()`
-	if err := p.Wait(script); err != nil {
-		return fmt.Errorf("looking for %q: %w", text, err)
-	}
-	return p.Click("[" + mark + "]")
+	  const text = `+strconv.Quote(text)+`
+	  return all.find((e) => e.textContent.trim() === text) ?? all.find((e) => e.textContent.includes(text))
+	})()`)
 }
 
 // Type puts text in the place of what a field holds and ends with Enter.

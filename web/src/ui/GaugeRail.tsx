@@ -13,6 +13,8 @@ export function GaugeRail() {
   const checks = all.filter((c) => c.rig === rig?.id)
   const { seen, of, looked } = useBench((b) => b.checked)
   const whole = seen > 0 && seen >= of
+  // What was measured is of the picture that stays, not of the edit that cannot be shown.
+  const stays = useBench((b) => !!b.fault)
   const outside = checks.filter((c) => c.state === 'outside').length
   const near = checks.filter((c) => c.state === 'near').length
   return (
@@ -37,7 +39,7 @@ export function GaugeRail() {
           component="span"
           sx={{ fontWeight: 600, color: outside ? roles.redText : near ? roles.amberText : roles.kelpText }}
         >
-          {checks.length === 0
+          {checks.length === 0 || stays
             ? ''
             : outside
               ? `${outside} outside`
@@ -48,13 +50,17 @@ export function GaugeRail() {
                   : 'so far in'}
         </Box>
       </Box>
-      {checks.length > 0 && !whole && (
+      {checks.length > 0 && (stays || !whole) && (
         <Box
           role="status"
           data-testid="checked"
           sx={{ flex: 'none', px: 1.5, pb: 0.75, fontSize: 11, color: roles.secondary }}
         >
-          {seen === 0 ? 'Measuring anew…' : `${Math.max(looked, seen)} of ${of} frames`}
+          {stays
+            ? 'Of the last that could be shown'
+            : seen === 0
+              ? 'Measuring anew…'
+              : `${Math.max(looked, seen)} of ${of} frames`}
           <Box sx={{ mt: '3px', height: 2, background: roles.rule }}>
             <Box
               sx={{ height: 2, width: `${of ? (100 * Math.max(looked, seen)) / of : 0}%`, background: roles.slate }}

@@ -100,11 +100,15 @@ export function FaultNote() {
           {f.message}
         </Box>
       ))}
-      {refused && (
-        <Button size="small" color="inherit" sx={{ mt: 0.5, px: 0.5 }} onClick={() => useBench.getState().putBack()}>
-          Put back what was there
-        </Button>
-      )}
+      <Button
+        size="small"
+        color="inherit"
+        disabled={!refused}
+        sx={{ mt: 0.5, px: 0.5 }}
+        onClick={() => useBench.getState().putBack()}
+      >
+        Put back what was there
+      </Button>
     </Box>
   )
 }
