@@ -61,6 +61,7 @@ fuzz: ## a minute of fuzzing for each reader
 	go test -run '^$$' -fuzz FuzzReadLines -fuzztime 60s ./formats/obj
 	go test -run '^$$' -fuzz FuzzReadMesh -fuzztime 60s ./formats/obj
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./formats/gltf
+	go test -run '^$$' -fuzz FuzzMutated -fuzztime 60s ./demo
 
 screenshots: build chromium ## take the pictures in docs/screenshots anew
 	go run ./browser/screenshots $(BIN) docs/screenshots

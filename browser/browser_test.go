@@ -1,6 +1,7 @@
 package browser_test
 
 import (
+	"context"
 	"encoding/json"
 	"fmt"
 	"math"
@@ -382,7 +383,7 @@ func TestSVGAgainstChromium(t *testing.T) {
 	for i, d := range list {
 		subpaths, err := svg.ParsePathData(d)
 		if transforms[i] != "" {
-			subpaths, err = svg.Read(fmt.Appendf(nil, `<svg><path transform="%s" d="%s"/></svg>`, transforms[i], d))
+			subpaths, err = svg.Read(context.Background(), fmt.Appendf(nil, `<svg><path transform="%s" d="%s"/></svg>`, transforms[i], d))
 		}
 		if err != nil {
 			t.Errorf("%q: %v", d, err)

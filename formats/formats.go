@@ -78,6 +78,15 @@ func (o *Options) skip(s *rig.Scene) []bool {
 	return out
 }
 
+// CheckFrames says what is wrong with a range of frames to bake.
+func CheckFrames(r scene.Range) error {
+	far := max(r.First, -r.First, r.Last, -r.Last)
+	if far < 0 || far > scene.FarthestFrame || r.Count() < 1 || r.Count() > scene.MaxFrames {
+		return fmt.Errorf("frames %d-%d: from 1 to %d frames within ±%d are accepted", r.First, r.Last, scene.MaxFrames, scene.FarthestFrame)
+	}
+	return nil
+}
+
 // bakeAhead is the number of frames a core that are made before they are written.
 const bakeAhead = 4
 
@@ -87,8 +96,8 @@ const bakeAhead = 4
 // frames of the whole bake bit for bit.
 func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n int)) error {
 	frames, format := o.Frames, o.Format
-	if frames.Count() < 1 || frames.Count() > scene.MaxFrames {
-		return fmt.Errorf("frames %d-%d: from 1 to %d frames are accepted", frames.First, frames.Last, scene.MaxFrames)
+	if err := CheckFrames(frames); err != nil {
+		return err
 	}
 	pieces := 0
 	for i := range s.Trains {
@@ -105,7 +114,7 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 	if samples := pieces * frames.Count(); (format == "glb" || format == "gltf" || format == "usda") && samples > maxSamples {
 		return fmt.Errorf("%d pieces in %d frames are %d samples: up to %d are baked at once; bake a range of frames at a time", pieces, frames.Count(), samples, maxSamples)
 	}
-	out := bufio.NewWriterSize(w, 1<<18)
+	out := bufio.NewWriterSize(&endable{ctx, w}, 1<<18)
 	add, prime, end, err := baker(out, s, o)
 	if err != nil {
 		return err
@@ -132,6 +141,9 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 			prime(&p)
 		}
 	}
+	if err := s.Settle(ctx, from); err != nil {
+		return err
+	}
 	// Frames are pure: some are made at once, and then written in their order.
 	pics := make([]rig.Picture, bakeAhead*runtime.GOMAXPROCS(0))
 	for first := from; first <= frames.Last; first += len(pics) {
@@ -140,7 +152,7 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 		var next atomic.Int64
 		for range min(n, runtime.GOMAXPROCS(0)) {
 			wait.Go(func() {
-				for k := int(next.Add(1)) - 1; k < n; k = int(next.Add(1)) - 1 {
+				for k := int(next.Add(1)) - 1; k < n && ctx.Err() == nil; k = int(next.Add(1)) - 1 {
 					s.Frame(&pics[k], first+k)
 				}
 			})
@@ -167,6 +179,19 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 		return err
 	}
 	return out.Flush()
+}
+
+// endable ends writing when its context does.
+type endable struct {
+	ctx context.Context
+	w   io.Writer
+}
+
+func (e *endable) Write(p []byte) (int, error) {
+	if err := e.ctx.Err(); err != nil {
+		return 0, err
+	}
+	return e.w.Write(p)
 }
 
 // baker returns what adds a frame, what takes in one that is not written, and what ends the file.
@@ -198,16 +223,16 @@ var PathFiles = []string{"svg", "csv", "obj", "glb", "gltf"}
 // ReadPaths reads the paths of a file by its name's ending. smooth puts a smooth
 // curve through a table's points instead of straights. Errors say where in the
 // file and what would be accepted.
-func ReadPaths(file string, data []byte, smooth bool) ([]path.Named, error) {
+func ReadPaths(ctx context.Context, file string, data []byte, smooth bool) ([]path.Named, error) {
 	base := filepath.Base(file)
 	name := strings.TrimSuffix(base, filepath.Ext(base))
 	switch ext := strings.ToLower(filepath.Ext(base)); ext {
 	case ".svg":
-		return svg.Read(data)
+		return svg.Read(ctx, data)
 	case ".obj":
-		return obj.ReadLines(data)
+		return obj.ReadLines(ctx, data)
 	case ".glb", ".gltf":
-		return gltf.ReadLines(data)
+		return gltf.ReadLines(ctx, data)
 	case ".csv", ".tsv", ".txt":
 		t, err := csvtab.ReadPoints(data)
 		if err != nil {
@@ -226,12 +251,12 @@ func ReadPaths(file string, data []byte, smooth bool) ([]path.Named, error) {
 var MeshFiles = []string{"obj", "glb", "gltf"}
 
 // ReadMesh reads the mesh of a file by its name's ending.
-func ReadMesh(file string, data []byte) (*surface.Mesh, error) {
+func ReadMesh(ctx context.Context, file string, data []byte) (*surface.Mesh, error) {
 	switch ext := strings.ToLower(filepath.Ext(file)); ext {
 	case ".obj":
-		return obj.ReadMesh(data)
+		return obj.ReadMesh(ctx, data)
 	case ".glb", ".gltf":
-		return gltf.ReadMesh(data)
+		return gltf.ReadMesh(ctx, data)
 	default:
 		return nil, fmt.Errorf("%q is not a kind of file that holds a mesh: .%s are accepted", filepath.Base(file), strings.Join(MeshFiles, ", ."))
 	}
@@ -275,7 +300,7 @@ func (l *Library) Mesh(asset string) (*surface.Mesh, error) {
 	if err != nil {
 		return nil, err
 	}
-	m, err := ReadMesh(name, data)
+	m, err := ReadMesh(context.Background(), name, data)
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", name, err)
 	}

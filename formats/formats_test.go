@@ -92,7 +92,7 @@ func TestReadPathsByEnding(t *testing.T) {
 		{"a.svg", `<svg><rect width="3" height="1"/></svg>`, false, 8, 1e-12, true},
 		{"a.obj", "v 0 0 0\nv 3 4 0\nl 1 2\n", false, 5, 1e-12, false},
 	} {
-		list, err := formats.ReadPaths("some/dir/"+tc.file, []byte(tc.text), tc.smooth)
+		list, err := formats.ReadPaths(context.Background(), "some/dir/"+tc.file, []byte(tc.text), tc.smooth)
 		if err != nil || len(list) != 1 {
 			t.Errorf("%s: %v, %v", tc.file, list, err)
 			continue
@@ -103,7 +103,7 @@ func TestReadPathsByEnding(t *testing.T) {
 		}
 	}
 	// A smooth curve passes through every point, and is longer than the straights.
-	list, err := formats.ReadPaths("s.csv", []byte("0,0,0\n1,2,0\n3,1,1\n4,4,0\n"), true)
+	list, err := formats.ReadPaths(context.Background(), "s.csv", []byte("0,0,0\n1,2,0\n3,1,1\n4,4,0\n"), true)
 	if err != nil || list[0].Name != "s" {
 		t.Fatal(list, err)
 	}
@@ -120,7 +120,7 @@ func TestReadPathsByEnding(t *testing.T) {
 			t.Errorf("the curve misses point %d: %v", i+1, p)
 		}
 	}
-	if _, err := formats.ReadPaths("a.pdf", nil, false); err == nil || !strings.Contains(err.Error(), ".svg, .csv, .obj") {
+	if _, err := formats.ReadPaths(context.Background(), "a.pdf", nil, false); err == nil || !strings.Contains(err.Error(), ".svg, .csv, .obj") {
 		t.Errorf("a PDF: %v", err)
 	}
 }

@@ -3,9 +3,15 @@ package server
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
+	"io"
+	"log/slog"
 	"net/http"
 	"os"
+	"path/filepath"
+	"runtime/debug"
+	"slices"
 	"sync"
 	"time"
 
@@ -34,6 +40,7 @@ type BakeState struct {
 // when it has been kept for a while.
 type jobs struct {
 	mu   sync.Mutex
+	dir  string // of the files; that of the system where empty
 	all  map[string]*job
 	slot chan struct{}
 	ctx  context.Context
@@ -48,16 +55,40 @@ type job struct {
 	kind   string
 	name   string
 	begun  time.Time
+	ended  time.Time
 }
 
 // keepFor is how long a finished bake waits to be fetched.
 const keepFor = 15 * time.Minute
 
-func newJobs() *jobs {
-	j := &jobs{all: map[string]*job{}, slot: make(chan struct{}, 1)}
+// Limits of bakes: bytes of one file and of all that are kept, and bakes that wait or run.
+const (
+	maxBakeBytes = 2 << 30
+	maxKeptBytes = 6 << 30
+	maxBakes     = 8
+)
+
+var (
+	errManyBakes = fmt.Errorf("%d bakes wait or run already: wait for one or cancel it", maxBakes)
+	errLargeBake = fmt.Errorf("the file grows beyond %d GB: bake fewer frames at a time, leave rigs out, or choose another format", maxBakeBytes>>30)
+)
+
+// newJobs keeps files in dir and deletes what an earlier run has left there; an empty dir is that
+// of the system, where nothing is deleted.
+func newJobs(dir string) *jobs {
+	j := &jobs{dir: dir, all: map[string]*job{}, slot: make(chan struct{}, 1)}
 	j.ctx, j.stop = context.WithCancel(context.Background())
+	if dir == "" {
+		return j
+	}
+	left, _ := filepath.Glob(filepath.Join(dir, bakePrefix+"*"))
+	for _, f := range left {
+		os.Remove(f)
+	}
 	return j
 }
+
+const bakePrefix = "bead-bake-"
 
 // close cancels what runs and deletes what is kept.
 func (j *jobs) close() {
@@ -79,9 +110,40 @@ func (j *jobs) drop(id string) {
 	}
 }
 
+// room makes sure that one more bake may begin: the oldest finished ones give way to it.
+func (j *jobs) room() error {
+	j.mu.Lock()
+	defer j.mu.Unlock()
+	busy, kept := 0, int64(0)
+	var done []*job
+	for _, x := range j.all {
+		if x.state.State == "running" {
+			busy++
+			continue
+		}
+		kept += x.state.Bytes
+		done = append(done, x)
+	}
+	if busy >= maxBakes {
+		return errManyBakes
+	}
+	slices.SortFunc(done, func(a, b *job) int { return a.ended.Compare(b.ended) })
+	for _, x := range done {
+		if kept <= maxKeptBytes-maxBakeBytes {
+			break
+		}
+		kept -= x.state.Bytes
+		j.drop(x.state.ID)
+	}
+	return nil
+}
+
 func (j *jobs) start(s *rig.Scene, o formats.Options) (BakeState, error) {
+	if err := j.room(); err != nil {
+		return BakeState{}, err
+	}
 	kind, frames := o.Format, o.Frames
-	file, err := os.CreateTemp("", "bead-bake-*."+kind)
+	file, err := os.CreateTemp(j.dir, bakePrefix+"*."+kind)
 	if err != nil {
 		return BakeState{}, err
 	}
@@ -101,11 +163,35 @@ func (j *jobs) start(s *rig.Scene, o formats.Options) (BakeState, error) {
 		err := ctx.Err()
 		if err == nil {
 			o.Say = func(text string) { j.say(x, text) }
-			err = formats.Bake(ctx, file, s, o, func(n int) { j.progress(x, n) })
+			err = bake(ctx, file, s, o, func(n int) { j.progress(x, n) })
 		}
 		j.finish(x, err)
 	})
 	return x.state, nil
+}
+
+// bake writes a file of up to maxBakeBytes. A mistake in it ends the bake and not the server.
+func bake(ctx context.Context, file *os.File, s *rig.Scene, o formats.Options, done func(int)) (err error) {
+	defer func() {
+		if r := recover(); r != nil {
+			slog.Error("panic in a bake", "value", r, "stack", string(debug.Stack()))
+			err = errors.New("Bead made a mistake in this bake; the log says where")
+		}
+	}()
+	return formats.Bake(ctx, &limited{w: file, left: maxBakeBytes}, s, o, done)
+}
+
+// limited ends writing with errLargeBake.
+type limited struct {
+	w    io.Writer
+	left int64
+}
+
+func (l *limited) Write(p []byte) (int, error) {
+	if l.left -= int64(len(p)); l.left < 0 {
+		return 0, errLargeBake
+	}
+	return l.w.Write(p)
 }
 
 func (j *jobs) progress(x *job, done int) {
@@ -124,11 +210,12 @@ func (j *jobs) say(x *job, text string) {
 func (j *jobs) finish(x *job, err error) {
 	j.mu.Lock()
 	defer j.mu.Unlock()
-	x.state.State, x.state.Left = "finished", 0
+	x.state.State, x.state.Left, x.ended = "finished", 0, time.Now()
 	if info, e := x.file.Stat(); err == nil && e == nil {
 		x.state.Bytes = info.Size()
 	} else if err != nil {
-		x.state.State, x.state.Detail = "failed", err.Error()
+		x.state.State, x.state.Detail = "failed", sentence(err)
+		_ = x.file.Truncate(0) // half a file is no use to anybody and takes room
 	}
 	id := x.state.ID
 	time.AfterFunc(keepFor, func() {
@@ -161,11 +248,7 @@ func (s *Server) startBake(c *gin.Context) {
 	if !body(c, &req) {
 		return
 	}
-	doc, err := scene.Decode(req.Doc)
-	var compiled *rig.Scene
-	if err == nil {
-		compiled, err = s.compile(doc)
-	}
+	compiled, err := s.read(c.Request.Context(), req.Doc)
 	if err != nil {
 		s.failWith(c, err)
 		return
@@ -175,8 +258,12 @@ func (s *Server) startBake(c *gin.Context) {
 		return
 	}
 	frames := scene.Range{First: req.First, Last: req.Last}
-	if n := frames.Count(); n < 1 || n > scene.MaxFrames {
-		fail(c, http.StatusBadRequest, "range", fmt.Sprintf("Frames %d-%d: from 1 to %d frames are accepted.", req.First, req.Last, scene.MaxFrames), nil)
+	if err := formats.CheckFrames(frames); err != nil {
+		fail(c, http.StatusBadRequest, "range", "This cannot be baked: "+err.Error()+".", nil)
+		return
+	}
+	if err := c.Request.Context().Err(); err != nil {
+		s.failWith(c, err)
 		return
 	}
 	state, err := s.jobs.start(compiled, formats.Options{Format: req.Format, Frames: frames, Paths: req.Paths, Rigs: req.Rigs, Single: req.Single, Exact: req.Exact})

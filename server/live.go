@@ -7,7 +7,9 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"io"
 	"net/http"
+	"runtime/debug"
 	"sync"
 	"time"
 
@@ -39,7 +41,7 @@ func (s *Server) live(c *gin.Context) {
 	// Joined before it is read, so that no change falls between the two.
 	revisions, leave := s.hub.join(c.Param("id"))
 	defer leave()
-	now, err := s.cfg.Store.Get(c, c.Param("id"))
+	now, err := s.cfg.Store.Get(c.Request.Context(), c.Param("id"))
 	if err != nil {
 		s.failWith(c, err)
 		return
@@ -52,15 +54,19 @@ func (s *Server) live(c *gin.Context) {
 	ctx, cancel := context.WithCancel(c.Request.Context())
 	defer cancel()
 	defer context.AfterFunc(s.ctx, cancel)()
-	ch := &liveChannel{stopChecks: func() {}, conn: conn, mail: newMailbox(), sent: map[string]bool{}, budget: cmp.Or(s.cfg.FillBytes, fillBytes),
+	ch := &liveChannel{server: s, stopChecks: func() {}, conn: conn, mail: newMailbox(), sent: map[string]bool{}, budget: cmp.Or(s.cfg.FillBytes, fillBytes),
 		compiler: rig.Compiler{Meshes: s.library.Mesh, Memo: new(rig.Memo)}}
 	go func() {
 		defer cancel()
 		ch.read(ctx)
 	}()
 	go ch.tell(ctx, now.Revision, revisions)
-	if err := ch.serve(ctx); err != nil && ctx.Err() == nil {
+	if err := s.serveLive(ctx, ch); err != nil && ctx.Err() == nil {
 		s.cfg.Log.Warn("live channel", "err", err)
+		if errors.Is(err, errMistake) {
+			conn.Close(websocket.StatusInternalError, err.Error())
+			return
+		}
 	}
 	if s.ctx.Err() != nil {
 		conn.Close(websocket.StatusGoingAway, "the server is stopping")
@@ -69,12 +75,28 @@ func (s *Server) live(c *gin.Context) {
 	conn.Close(websocket.StatusNormalClosure, "")
 }
 
+var errMistake = errors.New("Bead made a mistake here; nothing that was saved is lost")
+
+// serveLive serves a channel; a mistake in one ends it and not the server.
+func (s *Server) serveLive(ctx context.Context, ch *liveChannel) (err error) {
+	defer func() {
+		if r := recover(); r != nil {
+			s.cfg.Log.Error("panic in a live channel", "value", r, "stack", string(debug.Stack()))
+			err = errMistake
+		}
+	}()
+	return ch.serve(ctx)
+}
+
 // mailbox keeps the newest edit and the newest look of what has come in.
 type mailbox struct {
 	mu     sync.Mutex
 	edit   *LiveRequest
 	look   *LiveRequest
 	signal chan struct{}
+	// overtake ends the answer under way for an edit that is kept; those that are passed through
+	// while something is dragged wait for it, or none would ever come.
+	overtake func()
 }
 
 func newMailbox() *mailbox { return &mailbox{signal: make(chan struct{}, 1)} }
@@ -83,6 +105,9 @@ func (m *mailbox) put(r *LiveRequest) {
 	m.mu.Lock()
 	if r.Doc != nil {
 		m.edit, m.look = r, nil
+		if r.Fill && m.overtake != nil {
+			m.overtake()
+		}
 	} else {
 		m.look = r
 	}
@@ -101,6 +126,16 @@ func (m *mailbox) take() (edit, look *LiveRequest) {
 	return
 }
 
+// answering takes what ends the answer under way; nil: there is none.
+func (m *mailbox) answering(overtake func()) {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	m.overtake = overtake
+	if overtake != nil && m.edit != nil && m.edit.Fill {
+		overtake()
+	}
+}
+
 func (m *mailbox) editWaits() bool {
 	m.mu.Lock()
 	defer m.mu.Unlock()
@@ -110,9 +145,10 @@ func (m *mailbox) editWaits() bool {
 // liveChannel is one connection. Its reader fills the mailbox, its server
 // answers from it, so that a newer edit overtakes the filling of an older one.
 type liveChannel struct {
-	conn *websocket.Conn
-	mail *mailbox
-	sent map[string]bool // meshes that the page has
+	server *Server
+	conn   *websocket.Conn
+	mail   *mailbox
+	sent   map[string]bool // meshes that the page has
 	// compiler remembers the measures of the last edit's spans.
 	compiler rig.Compiler
 	msg      message
@@ -128,8 +164,8 @@ type liveChannel struct {
 	stopChecks context.CancelFunc
 }
 
-// The most frames that one look may ask for, and how far from 0 they may lie.
-const maxWanted, farthest = 256, 10_000_000
+// maxWanted is the most frames that one look may ask for.
+const maxWanted = 256
 
 // tell says at what revision the scene is: at once, for a window that was away may have missed
 // some, and whenever it has moved on.
@@ -174,7 +210,7 @@ func (l *liveChannel) serve(ctx context.Context) error {
 		}
 		if len(l.wanted) > 0 {
 			n := l.wanted[0]
-			if l.wanted = l.wanted[1:]; n > -farthest && n < farthest {
+			if l.wanted = l.wanted[1:]; near(n) {
 				if err := l.frame(ctx, n); err != nil {
 					return err
 				}
@@ -208,17 +244,23 @@ func (l *liveChannel) answer(ctx context.Context, edit, look *LiveRequest) error
 	return nil
 }
 
-// edit compiles the document and answers with the frame looked at, then checks.
+// near reports whether a frame is one that is made.
+func near(frame int) bool { return frame >= -scene.FarthestFrame && frame <= scene.FarthestFrame }
+
+// overtakenAfter is how long an answer may take before a newer edit ends it.
+const overtakenAfter = 150 * time.Millisecond
+
+// edit compiles the document and answers with the frame looked at, then checks. A newer edit that
+// is kept ends it on the way.
 func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 	l.fill, l.wanted = l.fill[:0], nil
 	l.stopChecks()
-	doc, err := scene.Decode(r.Doc)
-	var compiled *rig.Scene
-	if err == nil && (r.Frame <= -farthest || r.Frame >= farthest) {
-		err = fmt.Errorf("frame %d is not accepted: frames within ±%d are", r.Frame, farthest)
-	}
-	if err == nil {
-		compiled, err = l.compiler.Compile(doc)
+	work, end := l.overtaken(ctx)
+	compiled, read, err := l.compile(work, r)
+	overtaken := work.Err() != nil
+	end()
+	if overtaken {
+		return ctx.Err() // what has overtaken it is answered next
 	}
 	if err != nil {
 		var faults scene.Faults
@@ -232,7 +274,7 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 	l.scene, l.seq, l.bytes = compiled, r.Seq, 0
 	l.has = map[int]bool{r.Frame: true}
 	l.msg.start(kindScene, r.Seq, r.Frame)
-	out := Readout{Readout: compiled.Readout()}
+	doc, out := compiled.Doc, Readout{Readout: read}
 	for i := range compiled.Parts {
 		p := &compiled.Parts[i]
 		name := hex.EncodeToString(p.Hash[:8])
@@ -277,6 +319,31 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 	return nil
 }
 
+// compile reads an edit's document, measures it, and makes ready the frame that is looked at.
+func (l *liveChannel) compile(ctx context.Context, r *LiveRequest) (*rig.Scene, rig.Readout, error) {
+	if !near(r.Frame) {
+		return nil, rig.Readout{}, fmt.Errorf("frame %d is not accepted: frames within ±%d are", r.Frame, scene.FarthestFrame)
+	}
+	done, err := l.server.answers.take(ctx)
+	if err != nil {
+		return nil, rig.Readout{}, err
+	}
+	defer done()
+	doc, err := scene.DecodeContext(ctx, r.Doc)
+	if err != nil {
+		return nil, rig.Readout{}, err
+	}
+	compiled, err := l.compiler.CompileContext(ctx, doc)
+	if err != nil {
+		return nil, rig.Readout{}, err
+	}
+	out, err := compiled.ReadoutContext(ctx)
+	if err == nil {
+		err = compiled.Settle(ctx, r.Frame)
+	}
+	return compiled, out, err
+}
+
 // The frames of the first answer of the checks, and how often their progress is told.
 const firstLook, progressEvery = 9, 250 * time.Millisecond
 
@@ -297,9 +364,20 @@ func (l *liveChannel) check(ctx, checking context.Context, s *rig.Scene, seq uin
 			_ = l.conn.Write(ctx, websocket.MessageBinary, msg.b) // a broken channel is seen by its reader
 		}
 	}
-	// One core is left to answer edits.
+	// A mistake in a check ends the checks and not the server.
+	defer func() {
+		if r := recover(); r != nil {
+			l.server.cfg.Log.Error("panic in the checks", "value", r, "stack", string(debug.Stack()))
+		}
+	}()
+	turn := func(do func()) {
+		if done, err := l.server.beside.take(checking); err == nil {
+			defer done()
+			do()
+		}
+	}
 	few := check.First(s.Doc.Range, firstLook)
-	report, err := check.Run(checking, s, check.Look{Frames: few, Workers: 1})
+	report, err := check.Run(checking, s, check.Look{Frames: few, Workers: 1, Turn: turn})
 	if err != nil {
 		return
 	}
@@ -312,7 +390,7 @@ func (l *liveChannel) check(ctx, checking context.Context, s *rig.Scene, seq uin
 		return
 	}
 	told := time.Now()
-	report, err = check.Run(checking, s, check.Look{Workers: 1, Progress: func(done int) {
+	report, err = check.Run(checking, s, check.Look{Workers: 1, Turn: turn, Progress: func(done int) {
 		if time.Since(told) > progressEvery && done < report.Of {
 			told = time.Now()
 			say(Checks{Of: report.Of, Looked: done})
@@ -342,7 +420,16 @@ func (l *liveChannel) fillNext(ctx context.Context) error {
 	n := l.fill[len(l.fill)-1]
 	l.fill = l.fill[:len(l.fill)-1]
 	if !l.has[n] {
-		if err := l.frame(ctx, n); err != nil {
+		done, err := l.server.beside.take(ctx)
+		if err != nil {
+			return err
+		}
+		made := l.make(ctx, n)
+		done() // a page that takes its time must not hold up others
+		if made {
+			err = l.sendFrame(ctx, n)
+		}
+		if err != nil || !made {
 			return err
 		}
 	}
@@ -353,8 +440,37 @@ func (l *liveChannel) fillNext(ctx context.Context) error {
 	return nil
 }
 
-func (l *liveChannel) frame(ctx context.Context, n int) error {
+// overtaken returns a context that ends when a newer edit that is kept has waited for a moment,
+// and what gives that up.
+func (l *liveChannel) overtaken(ctx context.Context) (work context.Context, end func()) {
+	work, cancel := context.WithCancel(ctx)
+	begun := time.Now()
+	l.mail.answering(func() { time.AfterFunc(overtakenAfter-time.Since(begun), cancel) })
+	return work, func() {
+		l.mail.answering(nil)
+		cancel()
+	}
+}
+
+// make makes frame n; false where a newer edit has ended that.
+func (l *liveChannel) make(ctx context.Context, n int) bool {
+	work, end := l.overtaken(ctx)
+	defer end()
+	if l.scene.Settle(work, n) != nil {
+		return false
+	}
 	l.scene.Frame(&l.pic, n)
+	return true
+}
+
+func (l *liveChannel) frame(ctx context.Context, n int) error {
+	if !l.make(ctx, n) {
+		return ctx.Err()
+	}
+	return l.sendFrame(ctx, n)
+}
+
+func (l *liveChannel) sendFrame(ctx context.Context, n int) error {
 	l.msg.start(kindFrame, l.seq, n)
 	l.msg.picture(l.scene, &l.pic)
 	l.bytes += len(l.msg.b)
@@ -364,12 +480,39 @@ func (l *liveChannel) frame(ctx context.Context, n int) error {
 	return l.send(ctx)
 }
 
+// sendWithin is how long the page may take to take a message.
+const sendWithin = time.Minute
+
 func (l *liveChannel) send(ctx context.Context) error {
+	ctx, cancel := context.WithTimeout(ctx, sendWithin)
+	defer cancel()
 	return l.conn.Write(ctx, websocket.MessageBinary, l.msg.b)
 }
 
 // readAll reads a request's body up to a limit.
 func readAll(c *gin.Context, limit int64) ([]byte, error) {
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, limit)
+	defer patient(c, limit)()
 	return c.GetRawData()
+}
+
+// idle is how long a request's body may come no further.
+const idle = 20 * time.Second
+
+// patient bounds the body of a request: in size, and in how long it may come no further. What it
+// returns ends that when the body has been read.
+func patient(c *gin.Context, limit int64) (end func()) {
+	rc := http.NewResponseController(c.Writer)
+	c.Request.Body = http.MaxBytesReader(c.Writer, &moving{c.Request.Body, rc}, limit)
+	return func() { _ = rc.SetReadDeadline(time.Time{}) } // some writers know no deadlines
+}
+
+// moving is a body that has to go on coming.
+type moving struct {
+	io.ReadCloser
+	rc *http.ResponseController
+}
+
+func (m *moving) Read(p []byte) (int, error) {
+	_ = m.rc.SetReadDeadline(time.Now().Add(idle))
+	return m.ReadCloser.Read(p)
 }

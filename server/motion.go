@@ -18,11 +18,7 @@ type Loops = check.LoopAnswer
 
 // compiledFrom compiles the document of a request; false when it has answered.
 func (s *Server) compiledFrom(c *gin.Context, doc json.RawMessage) (*rig.Scene, bool) {
-	d, err := scene.Decode(doc)
-	var compiled *rig.Scene
-	if err == nil {
-		compiled, err = s.compile(d)
-	}
+	compiled, err := s.read(c.Request.Context(), doc)
 	if err != nil {
 		s.failWith(c, err)
 		return nil, false
@@ -50,7 +46,8 @@ func (s *Server) loops(c *gin.Context) {
 		fail(c, http.StatusUnprocessableEntity, "rig", fmt.Sprintf("%q is no rig of this scene.", req.Rig), nil)
 		return
 	}
-	answer, err := check.Loops(c.Request.Context(), compiled, s.compile, i, req.Frames, req.Speed)
+	compile := func(d *scene.Document) (*rig.Scene, error) { return s.compile(c.Request.Context(), d) }
+	answer, err := check.Loops(c.Request.Context(), compiled, compile, i, req.Frames, req.Speed)
 	if err != nil {
 		fail(c, http.StatusUnprocessableEntity, "loop", err.Error(), nil)
 		return
@@ -76,7 +73,7 @@ func (s *Server) reparent(c *gin.Context) {
 	}
 	doc, err := compiled.Reparent(req.Kind, req.ID, req.Carrier, float64(req.Frame))
 	if err == nil {
-		_, err = s.compile(doc) // what rings it makes is found here
+		_, err = s.compile(c.Request.Context(), doc) // what rings it makes is found here
 	}
 	if err != nil {
 		fail(c, http.StatusUnprocessableEntity, "carrier", err.Error(), nil)

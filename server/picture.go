@@ -30,12 +30,12 @@ var cardThemes = map[string]cardColours{
 }
 
 func (s *Server) picture(c *gin.Context) {
-	sc, err := s.cfg.Store.Get(c, c.Param("id"))
+	sc, err := s.cfg.Store.Get(c.Request.Context(), c.Param("id"))
 	if err != nil {
 		s.failWith(c, err)
 		return
 	}
-	compiled, err := s.compile(sc.Doc)
+	compiled, err := s.compile(c.Request.Context(), sc.Doc)
 	if err != nil {
 		s.failWith(c, err)
 		return

@@ -1,9 +1,13 @@
 package server
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"net/http"
+	"syscall"
+	"unicode"
+	"unicode/utf8"
 
 	"github.com/gin-gonic/gin"
 
@@ -38,12 +42,27 @@ func write(c *gin.Context, p Problem) {
 	c.Data(p.Status, "application/problem+json", body)
 }
 
+// statusGone is for a client that has left: nobody reads it but the log.
+const statusGone = 499
+
+// sentence is an error as a sentence.
+func sentence(err error) string {
+	text := err.Error()
+	first, size := utf8.DecodeRuneInString(text)
+	return string(unicode.ToUpper(first)) + text[size:] + "."
+}
+
 // failWith turns an error into the problem its kind stands for.
 func (s *Server) failWith(c *gin.Context, err error) {
 	var faults scene.Faults
 	var conflict *store.ConflictError
 	var large *http.MaxBytesError
+	var unreadable *store.UnreadableError
 	switch {
+	case errors.As(err, &unreadable):
+		fail(c, http.StatusUnprocessableEntity, "unreadable", "This scene cannot be read by this Bead ("+unreadable.Why.Error()+"). On the scenes page it can be saved as a file.", nil)
+	case errors.Is(err, store.ErrTooLarge):
+		fail(c, http.StatusRequestEntityTooLarge, "size", sentence(err), nil)
 	case errors.As(err, &faults):
 		fail(c, http.StatusUnprocessableEntity, "document", faults.Error(), faults)
 	case errors.As(err, &conflict):
@@ -52,6 +71,13 @@ func (s *Server) failWith(c *gin.Context, err error) {
 			Detail: "This scene was changed in another window. Choose which version to keep."})
 	case errors.As(err, &large):
 		fail(c, http.StatusRequestEntityTooLarge, "size", "That is too large to be read here.", nil)
+	case errors.Is(err, errManyBakes):
+		fail(c, http.StatusTooManyRequests, "bakes", sentence(err), nil)
+	case errors.Is(err, context.Canceled):
+		fail(c, statusGone, "gone", "Nobody waits for this any more.", nil)
+	case errors.Is(err, syscall.ENOSPC), errors.Is(err, syscall.EROFS), errors.Is(err, store.ErrNoRoom), errors.Is(err, store.ErrReadOnly):
+		s.cfg.Log.Error("the disk refuses", "path", c.Request.URL.Path, "err", err)
+		fail(c, http.StatusInsufficientStorage, "disk", sentence(store.Disk(err)), nil)
 	case errors.Is(err, store.ErrNotFound):
 		fail(c, http.StatusNotFound, "scene", "There is no such scene. It may have been deleted.", nil)
 	case errors.Is(err, store.ErrNoAsset):

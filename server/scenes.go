@@ -1,6 +1,8 @@
 package server
 
 import (
+	"cmp"
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -37,6 +39,8 @@ type SceneCard struct {
 	Touched  time.Time `json:"touched"`
 	Rigs     []string  `json:"rigs"`
 	Frames   int       `json:"frames"`
+	// Unreadable says why a scene can only be saved as a file or deleted; left out of others.
+	Unreadable string `json:"unreadable,omitempty"`
 }
 
 // About is what the page asks first.
@@ -63,7 +67,12 @@ func (s *Server) listScenes(c *gin.Context) {
 	}
 	cards := make([]SceneCard, len(list))
 	for i, sc := range list {
-		cards[i] = SceneCard{ID: sc.ID, Name: sc.Doc.Name, Revision: sc.Revision, Touched: sc.Touched, Rigs: []string{}, Frames: sc.Doc.Range.Count()}
+		cards[i] = SceneCard{ID: sc.ID, Revision: sc.Revision, Touched: sc.Touched, Rigs: []string{}}
+		if sc.Unreadable != nil {
+			cards[i].Name, cards[i].Unreadable = cmp.Or(sc.Name, "A scene without a name"), sc.Unreadable.Error()
+			continue
+		}
+		cards[i].Name, cards[i].Frames = sc.Doc.Name, sc.Doc.Range.Count()
 		for _, r := range sc.Doc.Rigs {
 			cards[i].Rigs = append(cards[i].Rigs, r.Name)
 		}
@@ -73,7 +82,7 @@ func (s *Server) listScenes(c *gin.Context) {
 
 // body reads the request's JSON into v and reports whether it could.
 func body(c *gin.Context, v any) bool {
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, maxBody)
+	defer patient(c, maxBody)()
 	dec := json.NewDecoder(c.Request.Body)
 	dec.DisallowUnknownFields()
 	if err := dec.Decode(v); err != nil {
@@ -88,17 +97,44 @@ func body(c *gin.Context, v any) bool {
 	return true
 }
 
-// compile prepares a document with the meshes of the store.
-func (s *Server) compile(d *scene.Document) (*rig.Scene, error) {
-	k := rig.Compiler{Meshes: s.library.Mesh}
-	return k.Compile(d)
+// compile prepares a document with the meshes of the store, in its turn.
+func (s *Server) compile(ctx context.Context, d *scene.Document) (*rig.Scene, error) {
+	return s.compileBy(ctx, &rig.Compiler{Meshes: s.library.Mesh}, d)
+}
+
+func (s *Server) compileBy(ctx context.Context, k *rig.Compiler, d *scene.Document) (*rig.Scene, error) {
+	done, err := s.answers.take(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer done()
+	return k.CompileContext(ctx, d)
+}
+
+// decode reads a document, in its turn.
+func (s *Server) decode(ctx context.Context, data []byte) (*scene.Document, error) {
+	done, err := s.answers.take(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer done()
+	return scene.DecodeContext(ctx, data)
+}
+
+// read decodes and compiles the document of a request.
+func (s *Server) read(ctx context.Context, data []byte) (*rig.Scene, error) {
+	d, err := s.decode(ctx, data)
+	if err != nil {
+		return nil, err
+	}
+	return s.compile(ctx, d)
 }
 
 // accept decodes a document and compiles it, so that nothing is stored that
 // could not be shown. Files that it brings along are used, and kept by the store
 // when it keeps the document.
-func (s *Server) accept(data []byte) (*scene.Document, error) {
-	d, err := scene.Decode(data)
+func (s *Server) accept(ctx context.Context, data []byte) (*scene.Document, error) {
+	d, err := s.decode(ctx, data)
 	if err != nil {
 		return nil, err
 	}
@@ -112,7 +148,7 @@ func (s *Server) accept(data []byte) (*scene.Document, error) {
 			return s.library.Mesh(asset)
 		}
 	}
-	if _, err := k.Compile(d); err != nil {
+	if _, err := s.compileBy(ctx, &k, d); err != nil {
 		return nil, err
 	}
 	return d, nil
@@ -131,7 +167,7 @@ func (s *Server) createScene(c *gin.Context) {
 		fail(c, http.StatusBadRequest, "starter", err.Error(), nil)
 		return
 	}
-	sc, err := s.cfg.Store.Create(c, doc, "made")
+	sc, err := s.cfg.Store.Create(c.Request.Context(), doc, "made")
 	s.answer(c, http.StatusCreated, sc, err)
 }
 
@@ -141,13 +177,13 @@ func (s *Server) takeDocument(c *gin.Context) {
 	data, err := readAll(c, scene.MaxBytes)
 	var d *scene.Document
 	if err == nil {
-		d, err = s.accept(data)
+		d, err = s.accept(c.Request.Context(), data)
 	}
 	if err != nil {
 		s.failWith(c, err)
 		return
 	}
-	sc, err := s.cfg.Store.Create(c, d, "read from a file")
+	sc, err := s.cfg.Store.Create(c.Request.Context(), d, "read from a file")
 	s.answer(c, http.StatusCreated, sc, err)
 }
 
@@ -168,7 +204,7 @@ func (s *Server) moved(c *gin.Context, sc store.Scene, err error) {
 }
 
 func (s *Server) getScene(c *gin.Context) {
-	sc, err := s.cfg.Store.Get(c, c.Param("id"))
+	sc, err := s.cfg.Store.Get(c.Request.Context(), c.Param("id"))
 	s.answer(c, http.StatusOK, sc, err)
 }
 
@@ -181,7 +217,7 @@ func (s *Server) saveScene(c *gin.Context) {
 	if !body(c, &req) {
 		return
 	}
-	d, err := s.accept(req.Doc)
+	d, err := s.accept(c.Request.Context(), req.Doc)
 	if err != nil {
 		s.failWith(c, err)
 		return
@@ -189,12 +225,12 @@ func (s *Server) saveScene(c *gin.Context) {
 	if req.Label == "" || len(req.Label) > 200 {
 		req.Label = "edit"
 	}
-	sc, err := s.cfg.Store.Save(c, c.Param("id"), req.Revision, d, req.Label)
+	sc, err := s.cfg.Store.Save(c.Request.Context(), c.Param("id"), req.Revision, d, req.Label)
 	s.moved(c, sc, err)
 }
 
 func (s *Server) deleteScene(c *gin.Context) {
-	if err := s.cfg.Store.Delete(c, c.Param("id")); err != nil {
+	if err := s.cfg.Store.Delete(c.Request.Context(), c.Param("id")); err != nil {
 		s.failWith(c, err)
 		return
 	}
@@ -202,12 +238,12 @@ func (s *Server) deleteScene(c *gin.Context) {
 }
 
 func (s *Server) copyScene(c *gin.Context) {
-	sc, err := s.cfg.Store.Get(c, c.Param("id"))
+	sc, err := s.cfg.Store.Get(c.Request.Context(), c.Param("id"))
 	if err == nil {
 		if name := sc.Doc.Name + " copy"; len(name) <= 120 {
 			sc.Doc.Name = name
 		}
-		sc, err = s.cfg.Store.Create(c, sc.Doc, "copied")
+		sc, err = s.cfg.Store.Create(c.Request.Context(), sc.Doc, "copied")
 	}
 	s.answer(c, http.StatusCreated, sc, err)
 }
@@ -220,7 +256,7 @@ type atRevision struct {
 func (s *Server) undoScene(c *gin.Context) {
 	var req atRevision
 	if body(c, &req) {
-		sc, err := s.cfg.Store.Undo(c, c.Param("id"), req.Revision)
+		sc, err := s.cfg.Store.Undo(c.Request.Context(), c.Param("id"), req.Revision)
 		s.moved(c, sc, err)
 	}
 }
@@ -228,7 +264,7 @@ func (s *Server) undoScene(c *gin.Context) {
 func (s *Server) redoScene(c *gin.Context) {
 	var req atRevision
 	if body(c, &req) {
-		sc, err := s.cfg.Store.Redo(c, c.Param("id"), req.Revision)
+		sc, err := s.cfg.Store.Redo(c.Request.Context(), c.Param("id"), req.Revision)
 		s.moved(c, sc, err)
 	}
 }
@@ -241,7 +277,7 @@ func (s *Server) goToStep(c *gin.Context) {
 		return
 	}
 	if body(c, &req) {
-		sc, err := s.cfg.Store.GoTo(c, c.Param("id"), req.Revision, seq)
+		sc, err := s.cfg.Store.GoTo(c.Request.Context(), c.Param("id"), req.Revision, seq)
 		s.moved(c, sc, err)
 	}
 }
@@ -261,7 +297,7 @@ type HistoryStep struct {
 }
 
 func (s *Server) history(c *gin.Context) {
-	steps, err := s.cfg.Store.History(c, c.Param("id"))
+	steps, err := s.cfg.Store.History(c.Request.Context(), c.Param("id"))
 	if err != nil {
 		s.failWith(c, err)
 		return
@@ -275,12 +311,23 @@ func (s *Server) history(c *gin.Context) {
 
 // document sends the scene as a file.
 func (s *Server) document(c *gin.Context) {
-	sc, err := s.cfg.Store.Get(c, c.Param("id"))
+	sc, err := s.cfg.Store.Get(c.Request.Context(), c.Param("id"))
+	var unreadable *store.UnreadableError
+	if errors.As(err, &unreadable) { // as it is stored
+		text, err := s.cfg.Store.Text(c.Request.Context(), c.Param("id"))
+		if err != nil {
+			s.failWith(c, err)
+			return
+		}
+		c.Header("Content-Disposition", attachment("scene-"+unreadable.ID, "bead.json"))
+		c.Data(http.StatusOK, "application/json", text)
+		return
+	}
 	if err != nil {
 		s.failWith(c, err)
 		return
 	}
-	whole, err := s.cfg.Store.WithAssets(c, sc.Doc)
+	whole, err := s.cfg.Store.WithAssets(c.Request.Context(), sc.Doc)
 	var text []byte
 	if err == nil {
 		text, err = whole.Encode()

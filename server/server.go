@@ -6,11 +6,13 @@ package server
 import (
 	"context"
 	"crypto/subtle"
+	"errors"
 	"io/fs"
 	"log/slog"
 	"net"
 	"net/http"
 	"net/url"
+	"runtime/debug"
 	"strings"
 	"time"
 
@@ -36,7 +38,10 @@ type Config struct {
 	// FillBytes bounds the frames sent ahead for one edit; frames beyond it come when they are
 	// looked at. 0: 96 MB.
 	FillBytes int
-	Log       *slog.Logger
+	// BakeDir keeps the files of bakes, and nothing else: what is left there from before is
+	// deleted. Empty: the system's directory for passing files.
+	BakeDir string
+	Log     *slog.Logger
 }
 
 // Limits of requests.
@@ -53,6 +58,8 @@ type Server struct {
 	jobs    *jobs
 	hub     *hub
 	library *formats.Library // meshes of the store's assets
+	answers gate             // what somebody waits for
+	beside  gate             // what goes on beside that
 	stop    context.CancelFunc
 	ctx     context.Context // ends the live channels, which Shutdown does not
 }
@@ -60,7 +67,8 @@ type Server struct {
 // New returns a server ready to handle requests.
 func New(cfg Config) *Server {
 	gin.SetMode(gin.ReleaseMode)
-	s := &Server{cfg: cfg, engine: gin.New(), jobs: newJobs(), hub: newHub()}
+	s := &Server{cfg: cfg, engine: gin.New(), jobs: newJobs(cfg.BakeDir), hub: newHub()}
+	s.answers, s.beside = newGates()
 	s.ctx, s.stop = context.WithCancel(context.Background())
 	s.library = formats.NewLibrary(func(asset string) (string, []byte, error) {
 		return cfg.Store.Asset(s.ctx, asset)
@@ -80,10 +88,21 @@ func (s *Server) Close() {
 	s.jobs.close()
 }
 
-// Run serves on the listener until ctx is done, then finishes what is under way.
+// When the server stops, requests may take finishWithin to end by themselves; then their contexts
+// end, and after endWithin their connections.
+const finishWithin, endWithin = 200 * time.Millisecond, 2 * time.Second
+
+// Run serves on the listener until ctx is done, then finishes what is quickly finished and ends
+// the rest: what was not acknowledged was not done.
 func (s *Server) Run(ctx context.Context, l net.Listener) error {
-	hs := &http.Server{Handler: s.engine, ReadHeaderTimeout: headerTimeout}
-	hs.RegisterOnShutdown(s.Close)
+	requests, end := context.WithCancel(context.WithoutCancel(ctx))
+	defer end()
+	hs := &http.Server{Handler: s.engine, ReadHeaderTimeout: headerTimeout, IdleTimeout: time.Minute,
+		BaseContext: func(net.Listener) context.Context { return requests }}
+	hs.RegisterOnShutdown(func() {
+		time.AfterFunc(finishWithin, end)
+		s.Close()
+	})
 	done := make(chan error, 1)
 	go func() { done <- hs.Serve(l) }()
 	select {
@@ -91,9 +110,14 @@ func (s *Server) Run(ctx context.Context, l net.Listener) error {
 		return err
 	case <-ctx.Done():
 	}
-	wait, cancel := context.WithTimeout(context.WithoutCancel(ctx), 10*time.Second)
+	wait, cancel := context.WithTimeout(context.WithoutCancel(ctx), endWithin)
 	defer cancel()
-	return hs.Shutdown(wait)
+	err := hs.Shutdown(wait)
+	if errors.Is(err, context.DeadlineExceeded) {
+		s.cfg.Log.Warn("requests that did not end were cut off")
+		return hs.Close()
+	}
+	return err
 }
 
 func (s *Server) routes() {
@@ -139,7 +163,7 @@ func (s *Server) logged(c *gin.Context) {
 func (s *Server) recovered(c *gin.Context) {
 	defer func() {
 		if r := recover(); r != nil {
-			s.cfg.Log.Error("panic", "path", c.Request.URL.Path, "id", requestid.Get(c), "value", r)
+			s.cfg.Log.Error("panic", "path", c.Request.URL.Path, "id", requestid.Get(c), "value", r, "stack", string(debug.Stack()))
 			fail(c, http.StatusInternalServerError, "internal", "Bead made a mistake here. Nothing was changed; the request id names it in the log.", nil)
 		}
 	}()

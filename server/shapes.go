@@ -1,6 +1,7 @@
 package server
 
 import (
+	"context"
 	"encoding/json"
 	"fmt"
 	"net/http"
@@ -31,7 +32,7 @@ func (s *Server) readPaths(c *gin.Context) {
 		s.failWith(c, err)
 		return
 	}
-	named, err := formats.ReadPaths(c.Query("file"), data, c.Query("smooth") == "true")
+	named, err := formats.ReadPaths(c.Request.Context(), c.Query("file"), data, c.Query("smooth") == "true")
 	if err != nil {
 		fail(c, http.StatusUnprocessableEntity, "file", err.Error(), nil)
 		return
@@ -78,15 +79,12 @@ func (s *Server) toPoints(c *gin.Context) {
 	if !body(c, &req) {
 		return
 	}
-	doc, err := scene.Decode(req.Doc)
-	var compiled *rig.Scene
-	if err == nil {
-		compiled, err = s.compile(doc)
-	}
+	compiled, err := s.read(c.Request.Context(), req.Doc)
 	if err != nil {
 		s.failWith(c, err)
 		return
 	}
+	doc := compiled.Doc
 	for i := range doc.Paths {
 		if doc.Paths[i].ID != req.Path {
 			continue
@@ -141,12 +139,12 @@ func (s *Server) takeMesh(c *gin.Context) {
 		return
 	}
 	name := filepath.Base(c.Query("file"))
-	mesh, err := formats.ReadMesh(name, data)
+	mesh, err := formats.ReadMesh(c.Request.Context(), name, data)
 	if err != nil {
 		fail(c, http.StatusUnprocessableEntity, "file", err.Error(), nil)
 		return
 	}
-	id, err := s.cfg.Store.PutAsset(c, name, data)
+	id, err := s.cfg.Store.PutAsset(c.Request.Context(), name, data)
 	if err != nil {
 		s.failWith(c, err)
 		return
@@ -174,7 +172,7 @@ func (s *Server) wire(c *gin.Context) {
 	if !body(c, &req) {
 		return
 	}
-	compiled, err := s.standing(req.Part, scene.Fixture{ID: "one", Name: "One", Part: req.Part.ID})
+	compiled, err := s.standing(c.Request.Context(), req.Part, scene.Fixture{ID: "one", Name: "One", Part: req.Part.ID})
 	var mesh *surface.Mesh
 	if err == nil {
 		mesh, err = compiled.Parts[0].Solid()
@@ -191,14 +189,14 @@ func (s *Server) wire(c *gin.Context) {
 }
 
 // standing compiles one part that stands alone.
-func (s *Server) standing(part scene.Part, fixture scene.Fixture) (*rig.Scene, error) {
+func (s *Server) standing(ctx context.Context, part scene.Part, fixture scene.Fixture) (*rig.Scene, error) {
 	doc := &scene.Document{Bead: scene.Version, Name: "edges", FPS: 24, Range: scene.Range{First: 1, Last: 1},
 		Parts: []scene.Part{part}, Fixtures: []scene.Fixture{fixture}}
 	doc.FillDefaults()
 	if faults := doc.Check(); len(faults) > 0 {
 		return nil, faults
 	}
-	return s.compile(doc)
+	return s.compile(ctx, doc)
 }
 
 // edges follows the edges of a fixture from the place that was pointed at.
@@ -212,7 +210,7 @@ func (s *Server) edges(c *gin.Context) {
 	if !body(c, &req) {
 		return
 	}
-	compiled, err := s.standing(req.Part, req.Fixture)
+	compiled, err := s.standing(c.Request.Context(), req.Part, req.Fixture)
 	if err != nil {
 		s.failWith(c, err)
 		return

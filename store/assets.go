@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"database/sql"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"time"
@@ -44,7 +45,10 @@ func takeAssets(ctx context.Context, tx *sql.Tx, d *scene.Document) (text []byte
 	}
 	bare := *d
 	bare.Assets = nil
-	return bare.Encode()
+	if text, err = json.Marshal(&bare); err == nil && len(text) > scene.MaxBytes {
+		err = ErrTooLarge
+	}
+	return text, err
 }
 
 // WithAssets returns the document with the files that its parts name, as it is

@@ -8,6 +8,7 @@ import (
 	"context"
 	"database/sql"
 	"embed"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"io/fs"
@@ -49,6 +50,9 @@ type Scene struct {
 	Touched  time.Time
 	Undo     string // label of the step that undo takes back, empty at the first
 	Redo     string // label of the step that redo brings back, empty at the last
+	// Unreadable is why Doc is nil, in a list; Name is then what can be made out.
+	Unreadable error
+	Name       string
 }
 
 // Step is one entry of a scene's history.
@@ -62,7 +66,12 @@ type Step struct {
 }
 
 // Store is an open database. It is safe for concurrent use.
-type Store struct{ db *sql.DB }
+type Store struct {
+	db *sql.DB
+	// writing is held by the one that writes: SQLite takes one at a time, and who waits here is
+	// served in turn instead of trying again and again.
+	writing chan struct{}
+}
 
 // Open opens or makes the database in dir and brings it to the present schema.
 func Open(ctx context.Context, dir string) (*Store, error) {
@@ -79,19 +88,42 @@ func Open(ctx context.Context, dir string) (*Store, error) {
 	}
 	p, err := goose.NewProvider(goose.DialectSQLite3, db, sub)
 	if err == nil {
+		err = known(ctx, p)
+	}
+	if err == nil {
 		_, err = p.Up(ctx)
 	}
 	if err != nil {
-		return nil, errors.Join(fmt.Errorf("preparing the database in %s: %w", dir, err), db.Close())
+		return nil, errors.Join(fmt.Errorf("the database in %s: %w", dir, plain(err)), db.Close())
 	}
-	return &Store{db}, nil
+	return &Store{db, make(chan struct{}, 1)}, nil
+}
+
+// known refuses a database that a newer program has brought to a schema of its own.
+func known(ctx context.Context, p *goose.Provider) error {
+	now, err := p.GetDBVersion(ctx)
+	if err != nil {
+		return err
+	}
+	all := p.ListSources()
+	if last := all[len(all)-1].Version; now > last {
+		return fmt.Errorf("it was last used by a newer Bead (its schema is %d, this program knows up to %d): start that one, or choose another directory with --data", now, last)
+	}
+	return nil
 }
 
 // Close closes the database.
 func (s *Store) Close() error { return s.db.Close() }
 
-// inTx runs fn in a transaction that commits when fn returns nil.
+// inTx runs fn in a transaction that commits when fn returns nil. Writers come one after another.
 func (s *Store) inTx(ctx context.Context, fn func(*sql.Tx) error) (err error) {
+	select {
+	case s.writing <- struct{}{}:
+		defer func() { <-s.writing }()
+	case <-ctx.Done():
+		return ctx.Err()
+	}
+	defer func() { err = plain(err) }()
 	tx, err := s.db.BeginTx(ctx, nil)
 	if err != nil {
 		return err
@@ -113,6 +145,9 @@ type querier interface {
 	QueryRowContext(context.Context, string, ...any) *sql.Row
 }
 
+// nextChange is the number of a change among those of all scenes.
+const nextChange = `(SELECT coalesce(max(changed), 0) + 1 FROM scenes)`
+
 // Create stores a new scene.
 func (s *Store) Create(ctx context.Context, d *scene.Document, label string) (Scene, error) {
 	id := uuid.NewString()
@@ -123,7 +158,7 @@ func (s *Store) Create(ctx context.Context, d *scene.Document, label string) (Sc
 			return err
 		}
 		now := time.Now().UnixMilli()
-		if _, err := tx.ExecContext(ctx, `INSERT INTO scenes (id, revision, at, touched) VALUES (?, 1, 1, ?)`, id, now); err != nil {
+		if _, err := tx.ExecContext(ctx, `INSERT INTO scenes (id, revision, at, touched, changed) VALUES (?, 1, 1, ?, `+nextChange+`)`, id, now); err != nil {
 			return err
 		}
 		if _, err := tx.ExecContext(ctx, `INSERT INTO history (scene, seq, label, doc, made) VALUES (?, 1, ?, ?, ?)`, id, label, text, now); err != nil {
@@ -155,16 +190,33 @@ func get(ctx context.Context, q querier, id string) (Scene, error) {
 		return Scene{}, err
 	}
 	out.Touched, out.Redo = time.UnixMilli(touched), redo.String
-	if out.Doc, err = scene.Decode(text); err != nil {
-		return Scene{}, fmt.Errorf("scene %s as stored: %w", id, err)
+	if out.Doc, err = scene.DecodeContext(ctx, text); err != nil {
+		return Scene{}, unreadable(ctx, id, err)
 	}
 	return out, nil
 }
 
-// List returns all scenes, the last touched first.
+func unreadable(ctx context.Context, id string, why error) error {
+	if ctx.Err() != nil {
+		return ctx.Err()
+	}
+	return &UnreadableError{id, why}
+}
+
+// Text is the document of a scene as it is stored, whether it can be read or not.
+func (s *Store) Text(ctx context.Context, id string) (text []byte, err error) {
+	err = s.db.QueryRowContext(ctx, `SELECT h.doc FROM scenes s JOIN history h ON h.scene = s.id AND h.seq = s.at WHERE s.id = ?`, id).Scan(&text)
+	if errors.Is(err, sql.ErrNoRows) {
+		err = ErrNotFound
+	}
+	return text, err
+}
+
+// List returns all scenes, the last changed first. One that cannot be read hides no other: it
+// comes without its document.
 func (s *Store) List(ctx context.Context) ([]Scene, error) {
 	rows, err := s.db.QueryContext(ctx, `SELECT s.id, s.revision, s.touched, h.doc FROM scenes s
-		JOIN history h ON h.scene = s.id AND h.seq = s.at ORDER BY s.touched DESC, s.id`)
+		JOIN history h ON h.scene = s.id AND h.seq = s.at ORDER BY s.changed DESC, s.id`)
 	if err != nil {
 		return nil, err
 	}
@@ -178,12 +230,26 @@ func (s *Store) List(ctx context.Context) ([]Scene, error) {
 			return nil, err
 		}
 		sc.Touched = time.UnixMilli(touched)
-		if sc.Doc, err = scene.Decode(text); err != nil {
-			return nil, fmt.Errorf("scene %s as stored: %w", sc.ID, err)
+		if sc.Doc, err = scene.DecodeContext(ctx, text); err != nil {
+			if ctx.Err() != nil {
+				return nil, ctx.Err()
+			}
+			sc.Doc, sc.Unreadable, sc.Name = nil, err, nameIn(text)
 		}
 		out = append(out, sc)
 	}
 	return out, rows.Err()
+}
+
+// nameIn is the name in a document that cannot be read as a whole, empty where it is not found.
+func nameIn(text []byte) string {
+	var d struct {
+		Name string `json:"name"`
+	}
+	if json.Unmarshal(text, &d) != nil {
+		return ""
+	}
+	return d.Name
 }
 
 // locked runs change on a scene that is still at the revision the caller knows,
@@ -210,7 +276,7 @@ func (s *Store) locked(ctx context.Context, id string, revision int64, change fu
 		if err != nil {
 			return err
 		}
-		if _, err := tx.ExecContext(ctx, `UPDATE scenes SET revision = revision + 1, at = ?, touched = ? WHERE id = ?`, to, time.Now().UnixMilli(), id); err != nil {
+		if _, err := tx.ExecContext(ctx, `UPDATE scenes SET revision = revision + 1, at = ?, touched = ?, changed = `+nextChange+` WHERE id = ?`, to, time.Now().UnixMilli(), id); err != nil {
 			return err
 		}
 		out, err = get(ctx, tx, id)
@@ -318,12 +384,14 @@ func (s *Store) History(ctx context.Context, id string) ([]Step, error) {
 
 // Delete removes a scene and its history.
 func (s *Store) Delete(ctx context.Context, id string) error {
-	res, err := s.db.ExecContext(ctx, `DELETE FROM scenes WHERE id = ?`, id)
-	if err != nil {
-		return err
-	}
-	if n, err := res.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(err, ErrNotFound)
-	}
-	return nil
+	return s.inTx(ctx, func(tx *sql.Tx) error {
+		res, err := tx.ExecContext(ctx, `DELETE FROM scenes WHERE id = ?`, id)
+		if err != nil {
+			return err
+		}
+		if n, err := res.RowsAffected(); err != nil || n == 0 {
+			return errors.Join(err, ErrNotFound)
+		}
+		return nil
+	})
 }

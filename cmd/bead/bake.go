@@ -29,7 +29,7 @@ func bakeCommand() *cobra.Command {
 			if err != nil {
 				return fmt.Errorf("--to: %w", err)
 			}
-			s, err := loadScene(args[0])
+			s, err := loadScene(c.Context(), args[0])
 			if err != nil {
 				return err
 			}
@@ -104,7 +104,7 @@ func checkCommand() *cobra.Command {
 	var asJSON bool
 	c := &cobra.Command{Use: "check SCENE", Short: "Measure a scene; exit code 1 when a check fails", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
-			s, err := loadScene(args[0])
+			s, err := loadScene(c.Context(), args[0])
 			if err != nil {
 				return err
 			}

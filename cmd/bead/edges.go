@@ -40,7 +40,7 @@ func edgesCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			mesh, err := formats.ReadMesh(args[0], data)
+			mesh, err := formats.ReadMesh(c.Context(), args[0], data)
 			if err != nil {
 				return fmt.Errorf("%s: %w", args[0], err)
 			}

@@ -18,7 +18,7 @@ func loopCommand() *cobra.Command {
 	var asJSON bool
 	c := &cobra.Command{Use: "loop SCENE --rig ID --frames N [--speed M/S]", Short: "Find lengths and speeds at which a rig's loop closes", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
-			s, err := loadScene(args[0])
+			s, err := loadScene(c.Context(), args[0])
 			if err != nil {
 				return err
 			}
@@ -34,7 +34,7 @@ func loopCommand() *cobra.Command {
 				t := &s.Trains[i]
 				speed = (t.Travel(float64(r.Last+1)) - t.Travel(float64(r.First))) / float64(r.Count()) * s.Clock.FPS
 			}
-			answer, err := check.Loops(c.Context(), s, compilerOf(s.Doc), i, frames, speed)
+			answer, err := check.Loops(c.Context(), s, compilerOf(c.Context(), s.Doc), i, frames, speed)
 			if err != nil {
 				return err
 			}

@@ -78,7 +78,7 @@ func programVersion() string {
 }
 
 // loadScene reads SCENE: a document file or demo:NAME.
-func loadScene(name string) (*rig.Scene, error) {
+func loadScene(ctx context.Context, name string) (*rig.Scene, error) {
 	var d *scene.Document
 	var err error
 	if demoName, ok := strings.CutPrefix(name, "demo:"); ok {
@@ -88,12 +88,12 @@ func loadScene(name string) (*rig.Scene, error) {
 		if data, err = os.ReadFile(name); err != nil {
 			return nil, fmt.Errorf("%w: a document file or demo:NAME is accepted", err)
 		}
-		d, err = scene.Decode(data)
+		d, err = scene.DecodeContext(ctx, data)
 	}
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", name, err)
 	}
-	s, err := compilerOf(d)(d)
+	s, err := compilerOf(ctx, d)(d)
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", name, err)
 	}
@@ -101,11 +101,11 @@ func loadScene(name string) (*rig.Scene, error) {
 }
 
 // compilerOf compiles a document, and what is made of it by edits, with the files it brings.
-func compilerOf(d *scene.Document) func(*scene.Document) (*rig.Scene, error) {
+func compilerOf(ctx context.Context, d *scene.Document) func(*scene.Document) (*rig.Scene, error) {
 	meshes := formats.LibraryOf(d).Mesh
 	return func(d *scene.Document) (*rig.Scene, error) {
 		k := rig.Compiler{Meshes: meshes}
-		return k.Compile(d)
+		return k.CompileContext(ctx, d)
 	}
 }
 

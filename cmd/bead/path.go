@@ -1,6 +1,7 @@
 package main
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -30,9 +31,9 @@ type measured struct {
 }
 
 // readPaths reads the paths of a file, or of a scene with their steps taken.
-func readPaths(file string, smooth bool) ([]measured, error) {
+func readPaths(ctx context.Context, file string, smooth bool) ([]measured, error) {
 	if strings.HasPrefix(file, "demo:") || strings.EqualFold(filepath.Ext(file), ".json") {
-		s, err := loadScene(file)
+		s, err := loadScene(ctx, file)
 		if err != nil {
 			return nil, err
 		}
@@ -49,7 +50,7 @@ func readPaths(file string, smooth bool) ([]measured, error) {
 	if err != nil {
 		return nil, err
 	}
-	list, err := formats.ReadPaths(file, data, smooth)
+	list, err := formats.ReadPaths(ctx, file, data, smooth)
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", file, err)
 	}
@@ -81,7 +82,7 @@ func measureCommand() *cobra.Command {
 	var asJSON, smooth bool
 	c := &cobra.Command{Use: "measure FILE", Short: "Print the lengths of the paths of a file or scene", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
-			list, err := readPaths(args[0], smooth)
+			list, err := readPaths(c.Context(), args[0], smooth)
 			if err != nil {
 				return err
 			}
@@ -129,7 +130,7 @@ func sampleCommand() *cobra.Command {
 	var o sampleOptions
 	c := &cobra.Command{Use: "sample FILE (--count N | --pitch P)", Short: "Print even samples of a path with their frames", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
-			list, err := readPaths(args[0], o.smooth)
+			list, err := readPaths(c.Context(), args[0], o.smooth)
 			if err != nil {
 				return err
 			}

@@ -8,6 +8,7 @@ import (
 	"net"
 	"net/url"
 	"os"
+	"path/filepath"
 
 	"github.com/spf13/cobra"
 
@@ -83,7 +84,7 @@ func serve(c *cobra.Command, kind, listen, data, key string, verbose bool, prepa
 		}
 	}
 	if err := os.MkdirAll(data, 0o700); err != nil {
-		return err
+		return fmt.Errorf("%w: choose another directory with --data", err)
 	}
 	st, err := store.Open(ctx, data)
 	if err != nil {
@@ -107,8 +108,13 @@ func serve(c *cobra.Command, kind, listen, data, key string, verbose bool, prepa
 	if verbose {
 		level = slog.LevelDebug
 	}
+	bakes := filepath.Join(data, "bakes")
+	if err := os.MkdirAll(bakes, 0o700); err != nil {
+		return fmt.Errorf("%w: choose another directory with --data", err)
+	}
 	srv := server.New(server.Config{
-		Store: st, Page: web.Page(), Version: programVersion(), AccessKey: key,
+		BakeDir: bakes,
+		Store:   st, Page: web.Page(), Version: programVersion(), AccessKey: key,
 		Log: slog.New(slog.NewTextHandler(c.ErrOrStderr(), &slog.HandlerOptions{Level: level})),
 	})
 	address := "http://" + l.Addr().String() + "/"

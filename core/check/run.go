@@ -20,6 +20,8 @@ type Look struct {
 	// Progress, where it is not nil, is told how many frames have been looked at. It is
 	// called from several goroutines.
 	Progress func(done int)
+	// Turn, where it is not nil, does the work of each frame, as when others have to be let by.
+	Turn func(do func())
 }
 
 // Report is what the checks have found.
@@ -65,7 +67,7 @@ func Run(ctx context.Context, s *rig.Scene, o Look) (Report, error) {
 		crews[w] = newCrew(s, out.Seen)
 		part := frames[w*len(frames)/workers : (w+1)*len(frames)/workers]
 		wait.Go(func() {
-			crews[w].walk(ctx, part, func() {
+			crews[w].walk(ctx, part, o.Turn, func() {
 				if n := done.Add(1); o.Progress != nil {
 					o.Progress(int(n))
 				}
@@ -116,33 +118,50 @@ func newCrew(s *rig.Scene, seen int) *crew {
 
 // walk looks at frames. Where the frame before the first is within the range it is made, so
 // that what is between two frames is seen by one worker.
-func (c *crew) walk(ctx context.Context, frames []int, looked func()) {
-	var now, before rig.Picture
-	known := false
-	last := 0
+func (c *crew) walk(ctx context.Context, frames []int, turn func(do func()), looked func()) {
+	if turn == nil {
+		turn = func(do func()) { do() }
+	}
+	w := walk{crew: c}
 	for _, f := range frames {
 		if ctx.Err() != nil {
 			return
 		}
-		if !known || last != f-1 {
-			if known = f > c.scene.Doc.Range.First; known {
-				c.scene.Frame(&before, f-1)
-			}
-		}
-		c.scene.Frame(&now, f)
-		m := moment{frame: f, pic: &now}
-		if known {
-			m.before = &before
-		}
-		for _, list := range c.gauges {
-			for _, g := range list {
-				g.look(&m)
-			}
-		}
-		now, before = before, now
-		known, last = true, f
+		turn(func() { w.look(ctx, f) })
 		looked()
 	}
+}
+
+// walk is where a worker has come to.
+type walk struct {
+	*crew
+	now, before rig.Picture
+	known       bool // before is the frame before last
+	last        int
+}
+
+func (w *walk) look(ctx context.Context, f int) {
+	s := w.scene
+	if s.Settle(ctx, f) != nil {
+		return
+	}
+	if !w.known || w.last != f-1 {
+		if w.known = f > s.Doc.Range.First; w.known {
+			s.Frame(&w.before, f-1)
+		}
+	}
+	s.Frame(&w.now, f)
+	m := moment{frame: f, pic: &w.now}
+	if w.known {
+		m.before = &w.before
+	}
+	for _, list := range w.gauges {
+		for _, g := range list {
+			g.look(&m)
+		}
+	}
+	w.now, w.before = w.before, w.now
+	w.known, w.last = true, f
 }
 
 func (c *crew) merge(later *crew) {

@@ -9,7 +9,11 @@ import (
 // a point is dragged only the spans beside it are measured anew. It remembers what
 // the last rounds used (Next begins a round) and is not safe for concurrent use.
 // The zero value is an empty cache.
-type Cache struct{ now, before map[Span]measured }
+type Cache struct {
+	// Stop, where it is given, ends long work early.
+	Stop        *Stop
+	now, before map[Span]measured
+}
 
 // measured is a span's leaves from its own start, its length, and the greatest
 // curvature found at a few inner places, 1/m.
@@ -50,7 +54,7 @@ func (k *Cache) measure(spans []Span) (out []measured, leaves int) {
 	var wait sync.WaitGroup
 	for w := range workers {
 		work := func() {
-			for j := w; j < len(missing); j += workers {
+			for j := w; j < len(missing) && k.Stop.Err() == nil; j += workers {
 				i := missing[j]
 				out[i] = measureSpan(&spans[i])
 			}
@@ -62,6 +66,9 @@ func (k *Cache) measure(spans []Span) (out []measured, leaves int) {
 		wait.Go(work)
 	}
 	wait.Wait()
+	if k.Stop.Err() != nil {
+		return nil, 0
+	}
 	for _, i := range missing {
 		k.keep(&spans[i], out[i])
 	}

@@ -26,15 +26,24 @@ type Curve struct {
 	perS   float64 // buckets a metre
 	length float64
 	closed bool
+	stop   *Stop
 }
 
 // power holds a cubic's coefficients: c(t) = k0 + t(k1 + t(k2 + t k3)).
 type power struct{ k0, k1, k2, k3 geom.Vec }
 
+// MostSpans bounds a curve. What makes spans without an end of its own ends beyond so many.
+const MostSpans = 50_000
+
+// TooMany says that a curve would have n spans.
+func TooMany(n int) error {
+	return fmt.Errorf("%d spans are too many for a path: up to %d are accepted", n, MostSpans)
+}
+
 // New measures the spans, which must follow one another without gaps. A closed
 // curve whose end is not its start is closed with a straight line. Spans without
 // length are left out. Errors: no span, a coordinate that is not finite or
-// beyond 1e9, or no length at all (ErrZeroLength).
+// beyond 1e9, more than MostSpans, or no length at all (ErrZeroLength).
 func New(spans []Span, closed bool) (*Curve, error) { return new(Cache).New(spans, closed) }
 
 // New is the function New, but takes what it can from the cache.
@@ -59,7 +68,13 @@ func (k *Cache) New(spans []Span, closed bool) (*Curve, error) {
 		return nil, ErrZeroLength
 	}
 	least := total * 1e-12
-	c := &Curve{closed: closed, spans: make([]Span, 0, len(spans)+1)}
+	if err := k.Stop.Err(); err != nil {
+		return nil, err
+	}
+	if n := len(spans); n > MostSpans {
+		return nil, TooMany(n)
+	}
+	c := &Curve{closed: closed, spans: make([]Span, 0, len(spans)+1), stop: k.Stop}
 	for i := range spans {
 		if spans[i].size() > least {
 			c.spans = append(c.spans, spans[i])
@@ -68,16 +83,20 @@ func (k *Cache) New(spans []Span, closed bool) (*Curve, error) {
 	if closed && last.Sub(first).Norm() > total*1e-9 {
 		c.spans = append(c.spans, LineSpan(last, first))
 	}
-	c.measure(k)
+	measured, leaves := k.measure(c.spans)
+	if err := k.Stop.Err(); err != nil {
+		return nil, err
+	}
+	c.index(measured, leaves)
 	return c, nil
 }
 
-func (c *Curve) measure(cache *Cache) {
+// index makes the curve's tables from the measures of its spans.
+func (c *Curve) index(measured []measured, leaves int) {
 	c.power = make([]power, len(c.spans))
 	c.starts = make([]float64, len(c.spans)+1)
 	c.slow = make([]float64, len(c.spans))
 	c.bends = make([]float64, len(c.spans))
-	measured, leaves := cache.measure(c.spans)
 	c.leaves = make([]leaf, 0, leaves)
 	for i := range c.spans {
 		s := &c.spans[i]

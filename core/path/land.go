@@ -48,7 +48,7 @@ func (c *Curve) Drape(clearance float64, l Land) []Span {
 		return MoveAll(c.spans, func(p geom.Vec) geom.Vec { return geom.V(p.X, clearance, p.Z) })
 	}
 	var out []Span
-	for i := range c.spans {
+	for i := 0; i < len(c.spans) && c.stop.Err() == nil; i++ {
 		out = FitTo(out, c.starts[i], c.starts[i+1], func(s float64) (p, d geom.Vec) {
 			p, d, _ = c.onSpan(i, s)
 			y, slope := l(p.Z)

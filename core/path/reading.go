@@ -33,29 +33,25 @@ func (c *Curve) SelfCrossings(most int) []Crossing {
 	s := c.looks()
 	n := len(s)
 	p := make([]geom.Vec, n)
-	reach := 0.0
 	for i := range s {
 		p[i], _ = c.At(s[i])
 		if i == n-1 {
 			p[i] = c.spans[len(c.spans)-1].End()
 		}
-		if i > 0 {
-			reach = max(reach, s[i]-s[i-1])
-		}
 	}
 	tol := 1e-6 * c.length
+	near := newReaches(p[:n-1], s)
 	var out []Crossing
 	for i := 1; i < n; i++ {
-		for j := i + 2; j < n; j++ {
+		if i%stopEvery == 0 && c.stop.Err() != nil {
+			break
+		}
+		for j := near.next(i-1, i+1) + 1; j > 0; j = near.next(i-1, j) + 1 {
 			if c.closed && i == 1 && j == n-1 {
 				continue
 			}
 			a, b := p[i-1], p[j-1]
-			// Chords further apart than their lengths cannot meet.
 			far := (s[i] - s[i-1]) + (s[j] - s[j-1])
-			if d := a.Sub(b); d.Norm2() > far*far {
-				continue
-			}
 			x, y := nearestOfChords(a, p[i], b, p[j])
 			if a.Lerp(p[i], x).Sub(b.Lerp(p[j], y)).Norm() > 0.15*far {
 				continue

@@ -160,7 +160,7 @@ func (c *Curve) Simplify(tol float64) Simplified {
 	} else {
 		keep[0], keep[total-1] = true, true
 	}
-	for {
+	for c.stop.Err() == nil {
 		var index []int
 		var pts []Point
 		for i := range keep {
@@ -178,6 +178,9 @@ func (c *Curve) Simplify(tol float64) Simplified {
 				to = index[j+1]
 			}
 			worst, at := 0.0, -1
+			if j%stopEvery == 0 && c.stop.Err() != nil {
+				break
+			}
 			for i := from + 1; i < to; i++ {
 				d := distanceTo(&spans[j], pos[i])
 				out.Off = max(out.Off, d)
@@ -207,6 +210,7 @@ func (c *Curve) Simplify(tol float64) Simplified {
 			return out
 		}
 	}
+	return Simplified{}
 }
 
 // splineWithCorners is the smooth curve through points that parts at sharp ones.
@@ -325,7 +329,7 @@ func (c *Curve) Jitter(j Jittering) []Span {
 		room = 3e-6 * c.length
 	}
 	var out []Span
-	for i := range c.spans {
+	for i := 0; i < len(c.spans) && c.stop.Err() == nil; i++ {
 		out = FitTo(out, c.starts[i], c.starts[i+1], func(s float64) (geom.Vec, geom.Vec) {
 			p, t, _ := c.onSpan(i, s)
 			v, w := push(s)

@@ -70,7 +70,7 @@ func fitBetween(dst []Span, a, b float64, p, d, q, e geom.Vec, f func(s float64)
 		want, _ := f(a + t*(b-a))
 		off = max(off, s.Point(t).Sub(want).Norm())
 	}
-	if off <= tol || depth >= 12 {
+	if off <= tol || depth >= 12 || len(dst) > MostSpans {
 		return append(dst, s)
 	}
 	m := (a + b) / 2
@@ -89,15 +89,16 @@ const fitShare = 1e-7
 // inside are cut where the two sides meet.
 func (c *Curve) Offset(d float64, normal geom.Vec) []Span {
 	runs := make([][]Span, len(c.spans))
-	for i := range c.spans {
+	for i, n := 0, 0; i < len(runs) && n <= MostSpans && c.stop.Err() == nil; i++ {
 		runs[i] = c.offsetSpan(i, d, normal)
+		n += len(runs[i])
 	}
 	var out []Span
 	joins := len(runs)
 	if !c.closed {
 		joins--
 	}
-	for i := range joins {
+	for i := 0; i < joins && c.stop.Err() == nil; i++ {
 		c.joinOffset(runs, i, d, normal)
 	}
 	for _, r := range runs {

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"sort"
 
 	"bead/core/geom"
 )
@@ -32,7 +33,8 @@ func (c *Curve) Cut(a, b float64) []Span {
 	}
 	a, b = max(a, 0), min(b, c.length)
 	var out []Span
-	for i := range c.spans {
+	first := max(sort.SearchFloat64s(c.starts, a)-1, 0) // the spans before it end at a or earlier
+	for i := first; i < len(c.spans) && c.starts[i] < b; i++ {
 		s, lo, hi := c.spans[i], c.starts[i], c.starts[i+1]
 		least := 1e-12 * (hi - lo)
 		if hi <= a+least || lo >= b-least {

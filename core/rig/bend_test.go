@@ -404,7 +404,7 @@ func TestBendFaults(t *testing.T) {
 		"waves too short":           {along + `,"steps":[{"wave":{"side":0.1,"wavelength":0.0001}}]`, steady + `,"travel":0`, "paths[0].steps[0].wave: a wavelength"},
 		"a ring of waves":           {along + `,"steps":[{"wave":{"side":0.1,"wavelength":1,"with":"eel"}}]`, steady + `,"travel":{"turns":1}`, "ring"},
 		"falling taper":             {along, steady + `,"travel":0,"bend":{"taper":[{"at":0.5,"scale":1},{"at":0.2,"scale":1}]}`, "rigs[0].bend.taper[1].at"},
-		"too many vertices":         {along, steady + `,"travel":0,"bend":{"rounds":{"count":1000,"frames":4,"stride":1}}`, "rigs[0].part: its pieces have more than"},
+		"too many vertices":         {along, steady + `,"travel":0,"bend":{"rounds":{"count":1000,"frames":4,"stride":1}}`, "vertices of pieces that bend"},
 		"a lag of a loop":           {`"shape":{"circle":{"centre":[0,0,0],"radius":1}},"steps":[{"lag":{"frequency":1,"damping":1}}]`, steady + `,"travel":0`, "paths[0].steps[0].lag: the path is closed"},
 		"a lag without swing":       {along + `,"steps":[{"lag":{"frequency":0,"damping":1}}]`, steady + `,"travel":0`, "paths[0].steps[0].lag.frequency"},
 	} {

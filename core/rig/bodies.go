@@ -1,7 +1,6 @@
 package rig
 
 import (
-	"fmt"
 	"math"
 	"slices"
 
@@ -24,22 +23,20 @@ func (c *compiler) body(p int, scale float64) *bend.Body {
 
 // bodies makes the bodies of a train whose pieces bend, and finds its blends.
 func (c *compiler) bodies(i int, t *Train, pieces int) bool {
-	t.bodies = make([]*bend.Body, len(c.Parts))
-	t.bodies[t.Part] = c.body(t.Part, t.scale)
-	for _, k := range t.Kinds {
-		if t.bodies[k] == nil {
-			t.bodies[k] = c.body(k, t.scale)
-		}
-	}
-	n := 0
 	for k := range pieces {
 		p := t.Part
 		if t.Kinds != nil {
 			p = t.Kinds[k]
 		}
-		if n += t.bodies[p].Vertices(); n > maxBodies {
-			c.say(fmt.Errorf("its pieces have more than %d vertices in all: fewer pieces or segments are accepted", maxBodies), "rigs[%d].part", i)
+		if c.over(&c.spent.bodies, len(c.Parts[p].Mesh.Positions)/3, maxBodies, "vertices of pieces that bend", "fewer pieces, segments or rigs are accepted", "rigs[%d].part", i) {
 			return false
+		}
+	}
+	t.bodies = make([]*bend.Body, len(c.Parts))
+	t.bodies[t.Part] = c.body(t.Part, t.scale)
+	for _, k := range t.Kinds {
+		if t.bodies[k] == nil {
+			t.bodies[k] = c.body(k, t.scale)
 		}
 	}
 	for k := range t.rig.Blends {
@@ -88,6 +85,9 @@ const minStretch = 1e-4
 func (t *Train) ReachOf(i int, frame float64) Reach {
 	if t.rig.Bend == nil {
 		return about(t.Body(i), t.Distance(i, frame), true)
+	}
+	if t.rig.Bend.Rounds != nil {
+		return t.reachOf(i, 0, frame) // each round has a base of its own
 	}
 	return t.reachOf(i, t.base(frame), frame)
 }

@@ -15,6 +15,7 @@ import (
 // carrier is a compiled carrier.
 type carrier struct {
 	parent               int // -1: the world
+	behind               int // carriers that it rides on, one on another
 	at                   [3]*signal
 	heading, pitch, bank *signal
 	ride                 *ride
@@ -51,8 +52,11 @@ func (c *compiler) carrier(i int) bool {
 		if d.Ride == nil {
 			k.parent = c.carrierIndex(c.Doc.ParentOf(d))
 		}
-		if k.parent >= 0 && !c.carrier(k.parent) {
-			return
+		if k.parent >= 0 {
+			if !c.carrier(k.parent) {
+				return
+			}
+			k.behind = c.carriers[k.parent].behind + 1
 		}
 		ok := true
 		get := func(field string) *signal {
@@ -77,6 +81,12 @@ func (c *compiler) carrier(i int) bool {
 				return
 			}
 			k.ride = r
+			if p := c.parents[r.path]; p >= 0 {
+				k.behind = c.carriers[p].behind + 1
+			}
+		}
+		if c.tooLong(k.behind, "carriers[%d]", i) {
+			return
 		}
 		k.ok = ok
 	})
@@ -338,9 +348,11 @@ func (s *Scene) shapedTo(i, steps int, frame float64) (*path.Curve, error) {
 
 // byFrame keeps what was made for a thing at a frame, since several ask for it.
 type byFrame[T any] struct {
-	mu   sync.Mutex
-	made map[thingAtFrame]T
-	most int // that are kept; byFrameMost where 0
+	mu    sync.Mutex
+	made  map[thingAtFrame]T
+	most  int         // that are kept; byFrameMost where 0
+	spans func(T) int // of the curve in it, where it holds one
+	held  int         // spans of all that are kept
 }
 
 type thingAtFrame struct {
@@ -349,6 +361,9 @@ type thingAtFrame struct {
 }
 
 const byFrameMost, smallMost = 600, 20_000
+
+// heldSpans bounds the spans of the curves that are kept, each of about a kilobyte.
+const heldSpans = 150_000
 
 func (b *byFrame[T]) get(thing int, frame float64, make1 func() T) T {
 	key := thingAtFrame{thing, frame}
@@ -361,9 +376,14 @@ func (b *byFrame[T]) get(thing int, frame float64, make1 func() T) T {
 	v = make1() // twice by two at once: the same, for frames are pure
 	b.mu.Lock()
 	defer b.mu.Unlock()
-	if most := max(b.most, byFrameMost); b.made == nil || len(b.made) >= most {
-		b.made = map[thingAtFrame]T{}
+	n := 0
+	if b.spans != nil {
+		n = b.spans(v)
 	}
+	if most := max(b.most, byFrameMost); b.made == nil || len(b.made) >= most || b.held+n > heldSpans {
+		b.made, b.held = map[thingAtFrame]T{}, 0
+	}
+	b.held += n
 	b.made[key] = v
 	return v
 }

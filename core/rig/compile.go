@@ -7,10 +7,10 @@
 package rig
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"math"
-	"sync"
 
 	"bead/core/bend"
 	"bead/core/facing"
@@ -53,6 +53,7 @@ type Scene struct {
 	stands   byFrame[geom.Rigid]
 	fits     byFrame[lie]
 	posed    byFrame[*Posed]
+	stop     *path.Stop // of reading the curves that stand still
 }
 
 // Fixture is a part that stands in the scene.
@@ -120,10 +121,11 @@ type Train struct {
 	beyond               int          // beads of roll beyond the path's end
 	travel, offset, roll *signal
 	lead                 *Train
+	behind               int // trains that lead it, one after another
 	deforms              bool
 	spec                 facing.Spec
 	guide                int // path, or -1
-	spreads              func() []float64
+	spread               *spreads
 	bodies               []*bend.Body // of every part, of trains whose pieces bend
 	blends               []*signal
 	blendAt              []int // of each, its number among the body's blends
@@ -152,9 +154,14 @@ type Compiler struct {
 // Compile prepares a checked document that needs no files.
 func Compile(d *scene.Document) (*Scene, error) { return new(Compiler).Compile(d) }
 
-// Compile prepares a checked document. The error is a scene.Faults with the
-// addresses of what cannot be made.
+// Compile is CompileContext without an end.
 func (k *Compiler) Compile(d *scene.Document) (*Scene, error) {
+	return k.CompileContext(context.Background(), d)
+}
+
+// CompileContext prepares a checked document. The error is a scene.Faults with the
+// addresses of what cannot be made, or the context's when that has ended.
+func (k *Compiler) CompileContext(ctx context.Context, d *scene.Document) (*Scene, error) {
 	c := &compiler{
 		Scene: &Scene{
 			Doc:      d,
@@ -177,11 +184,16 @@ func (k *Compiler) Compile(d *scene.Document) (*Scene, error) {
 			ground:   d.Ground.Profile(),
 			stands:   byFrame[geom.Rigid]{most: smallMost},
 			fits:     byFrame[lie]{most: smallMost},
+			curves:   byFrame[*path.Curve]{spans: func(c *path.Curve) int { return len(c.Spans()) }},
+			posed:    byFrame[*Posed]{spans: func(p *Posed) int { return len(p.Curve.Spans()) }},
 		},
 		meshes: k.Meshes, memo: k.Memo, state: map[string]state{},
 		partAt: map[string]int{}, fixtureAt: map[string]int{}, rigAt: map[string]int{}, carrierAt: map[string]int{},
-		faultyPart: make([]bool, len(d.Parts)), slots: map[string]*scene.Slot{},
+		faultyPart: make([]bool, len(d.Parts)), slots: map[string]*scene.Slot{}, fields: map[fieldKey]*facing.Field{},
 	}
+	c.stop = new(path.Stop)
+	c.stop.Arm(ctx)
+	defer c.stop.LetGo()
 	slots := d.Slots()
 	for i := range slots {
 		c.slots[slots[i].Ref] = &slots[i]
@@ -193,6 +205,7 @@ func (k *Compiler) Compile(d *scene.Document) (*Scene, error) {
 		c.memo = new(Memo)
 	}
 	c.memo.next()
+	c.memo.spans.Stop = c.stop
 	for i := range d.Paths {
 		c.pathAt[d.Paths[i].ID] = i
 	}
@@ -218,6 +231,9 @@ func (k *Compiler) Compile(d *scene.Document) (*Scene, error) {
 	}
 	for i := range d.Rigs {
 		c.train(i)
+	}
+	if err := ctx.Err(); err != nil {
+		return nil, err
 	}
 	for i := range slots {
 		c.value(slots[i].Ref)
@@ -286,6 +302,9 @@ func (c *compiler) makeTrain(i int, t *Train, r *scene.Rig) {
 		if t.lead = c.train(c.rigAt[r.Lead.Rig]); t.lead == nil {
 			return
 		}
+		if t.behind = t.lead.behind + 1; c.tooLong(t.behind, "rigs[%d].lead", i) {
+			return
+		}
 		if n := t.lead.Layout.Count; r.Lead.At == scene.AtPiece && r.Lead.Piece > n {
 			c.say(fmt.Errorf("piece %d is not there: the rig has %d", r.Lead.Piece, n), "rigs[%d].lead.piece", i)
 			return
@@ -302,6 +321,9 @@ func (c *compiler) makeTrain(i int, t *Train, r *scene.Rig) {
 		var fe *place.FieldError
 		errors.As(err, &fe)
 		c.say(err, "rigs[%d].spacing.%s", i, fe.Field)
+		return
+	}
+	if c.over(&c.spent.pieces, layout.Count, maxPieces, "pieces", "fewer pieces or rigs are accepted", "rigs[%d].spacing", i) {
 		return
 	}
 	t.spec = facing.Spec{Mode: r.Facing.Mode, Inward: r.Facing.Inward, Turns: r.Facing.Turns, Symmetry: r.Facing.Symmetry}
@@ -322,9 +344,11 @@ func (c *compiler) makeTrain(i int, t *Train, r *scene.Rig) {
 		}
 		t.deforms = t.deforms || c.deforms[t.guide]
 	}
-	field, err := facing.New(curve, t.spec)
+	field, err := c.field(curve, t.spec, "rigs[%d].facing", i)
 	if err != nil {
 		c.say(err, "rigs[%d].facing", i)
+	}
+	if field == nil || err != nil {
 		return
 	}
 	for _, b := range r.Facing.RollAt {
@@ -344,7 +368,7 @@ func (c *compiler) makeTrain(i int, t *Train, r *scene.Rig) {
 		b.train = t
 	}
 	t.coming, t.going = newArrivals(r.Arrive, layout, curve.Length()), newArrivals(r.Leave, layout, curve.Length())
-	t.spreads = sync.OnceValue(t.findSpreads)
+	t.spread = new(spreads)
 	t.Posed = Posed{curve, field, layout}
 }
 

@@ -1,6 +1,8 @@
 package rig
 
 import (
+	"context"
+
 	"bead/core/geom"
 	"bead/core/scene"
 )
@@ -60,9 +62,12 @@ func (s *Scene) inStep(id string) bool {
 
 // values samples the moving values over the range and an eighth of it beyond either
 // end, so that the graph shows what the ends do.
-func (s *Scene) values() []CurveReadout {
+func (s *Scene) values(ctx context.Context) []CurveReadout {
 	var out []CurveReadout
 	for _, m := range s.moving {
+		if ctx.Err() != nil {
+			break
+		}
 		c := s.sampled(func(f float64) float64 { return m.signal.about(f, s.Clock) })
 		c.Ref, c.Name, c.Unit = m.slot.Ref, m.slot.Name, m.slot.Unit
 		out = append(out, c)

@@ -1,6 +1,7 @@
 package rig
 
 import (
+	"context"
 	"fmt"
 	"math"
 	"sync"
@@ -19,7 +20,7 @@ type wave struct{ side, up, phase, with *signal }
 // that they deform it; false when something has a fault.
 func (c *compiler) liveSteps(i int) bool {
 	p := &c.Doc.Paths[i]
-	waves := 0
+	waves, lags := 0, 0
 	for k := range p.Steps {
 		s := &p.Steps[k]
 		switch {
@@ -40,7 +41,15 @@ func (c *compiler) liveSteps(i int) bool {
 			c.waves[s.Wave] = w
 			c.deforms[i] = c.deforms[i] || moves && !s.Off
 		case s.Lag != nil:
-			c.lags[s.Lag] = &lag{}
+			if lags++; lags > maxLags {
+				c.say(fmt.Errorf("a path has up to %d steps lag", maxLags), "paths[%d].steps[%d].lag", i, k)
+				return false
+			}
+			l := newLag(c.Scene, s.Lag)
+			if !s.Off && c.over(&c.spent.lagFrames, l.frames(c.Doc.Range), maxLagFrames, "frames of lags", "a first frame nearer to the range, a shorter range, or fewer lags are accepted", "paths[%d].steps[%d].lag", i, k) {
+				return false
+			}
+			c.lags[s.Lag] = l
 			c.deforms[i] = c.deforms[i] || !s.Off
 		case s.Jitter != nil:
 			c.deforms[i] = c.deforms[i] || s.Jitter.Beats > 0 && !s.Off
@@ -106,8 +115,8 @@ func (b *builder) beat(beats int) float64 {
 // wave swings the curve.
 func (b *builder) wave(w *scene.WaveStep, in *path.Curve) ([]path.Span, string, error) {
 	v, clock := b.scene.waves[w], b.scene.Clock
-	if n := in.Length() / w.Wavelength; n > maxSpans/100 {
-		return nil, "", fmt.Errorf("a wavelength of %g m makes %.0f waves: at least %.3g m is accepted", w.Wavelength, n, in.Length()*100/maxSpans)
+	if n := in.Length() / w.Wavelength; n > path.MostSpans/30 {
+		return nil, "", fmt.Errorf("a wavelength of %g m makes %.0f waves: at least %.3g m is accepted", w.Wavelength, n, in.Length()*30/path.MostSpans)
 	}
 	from := 0.0
 	if v.with != nil {
@@ -142,9 +151,8 @@ func (b *builder) wave(w *scene.WaveStep, in *path.Curve) ([]path.Span, string, 
 // lag is a compiled lag step: what of the path comes after it, integrated from before the first
 // frame of the range on, one step a frame.
 type lag struct {
+	first  float64 // frame of the first entry
 	mu     sync.Mutex
-	begun  bool
-	first  float64    // frame of the first entry
 	places [][]state3 // of each frame, of each station
 	goals  [][]geom.Vec
 }
@@ -153,6 +161,19 @@ type state3 struct{ x, v geom.Vec }
 
 // lagStations is the number of places on the path that swing.
 const lagStations = 48
+
+// newLag begins before the range where nothing else is asked for, so that what repeats has
+// settled.
+func newLag(s *Scene, doc *scene.LagStep) *lag {
+	if doc.First != nil {
+		return &lag{first: float64(*doc.First)}
+	}
+	settle := s.Clock.FPS * settled / (2 * math.Pi * doc.Frequency * max(doc.Damping, 0.02))
+	return &lag{first: s.Clock.First - math.Ceil(min(settle, lagBefore))}
+}
+
+// frames is over how many frames it is counted to the range's end.
+func (l *lag) frames(r scene.Range) int { return max(r.Last-int(l.first)+1, 0) }
 
 // settled is the decay, in powers of e, after which what repeats is taken to have settled.
 const settled = 12
@@ -206,13 +227,6 @@ func (l *lag) offsets(s *Scene, i, k int, doc *scene.LagStep, frame float64) []g
 	follow := sim.Follow{Frequency: doc.Frequency, Damping: doc.Damping}
 	l.mu.Lock()
 	defer l.mu.Unlock()
-	if !l.begun {
-		settle := s.Clock.FPS * settled / (2 * math.Pi * doc.Frequency * max(doc.Damping, 0.02))
-		l.first, l.begun = s.Clock.First-math.Ceil(min(settle, lagBefore)), true
-		if doc.First != nil {
-			l.first = float64(*doc.First)
-		}
-	}
 	if frame <= l.first || whole > float64(s.Doc.Range.Last)+lagBefore {
 		return out
 	}
@@ -253,6 +267,44 @@ func next(s *sim.Step, p state3, from, to geom.Vec) state3 {
 	q.x.Y, q.v.Y = s.Next(p.x.Y, p.v.Y, from.Y, to.Y)
 	q.x.Z, q.v.Z = s.Next(p.x.Z, p.v.Z, from.Z, to.Z)
 	return q
+}
+
+// settleBy is how many frames of a lag are counted between two looks at whether they are wanted.
+const settleBy = 4
+
+// Settle counts what has to be gone through frame by frame up to one, which a picture of that
+// frame would else do: it can be ended on the way. Its error is that of ctx.
+func (s *Scene) Settle(ctx context.Context, frame int) error {
+	for i := range s.Doc.Paths {
+		for k := range s.Doc.Paths[i].Steps {
+			x := &s.Doc.Paths[i].Steps[k]
+			if x.Lag == nil || x.Off {
+				continue
+			}
+			l := s.lags[x.Lag]
+			for n := l.known(); n < frame && n <= s.Doc.Range.Last+lagBefore; n += settleBy {
+				if err := ctx.Err(); err != nil {
+					return err
+				}
+				l.offsets(s, i, k, x.Lag, float64(n))
+			}
+		}
+	}
+	for i := range s.Trains {
+		if t := &s.Trains[i]; t.deforms && t.spec.Mode == facing.LeastTwist && t.Curve.Closed() {
+			if err := t.settleSpreads(ctx, t.frameOfRange(frame)); err != nil {
+				return err
+			}
+		}
+	}
+	return ctx.Err()
+}
+
+// known is the first frame that has not been counted.
+func (l *lag) known() int {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	return int(l.first) + len(l.places)
 }
 
 // goals are where the stations of path i stand in the world before step k.

@@ -23,6 +23,9 @@ func (c *compiler) part(i int) {
 		c.say(err, "parts[%d].shape.%s%s", i, p.Shape.Kind(), field)
 		c.faultyPart[i] = true
 	}
+	if err == nil && c.over(&c.spent.vertices, len(made.Mesh.Positions)/3, maxAllVertices, "vertices of parts", "fewer segments or parts are accepted", "parts[%d]", i) {
+		c.faultyPart[i] = true
+	}
 	c.Parts[i] = made
 }
 
@@ -72,11 +75,5 @@ func (c *compiler) makePart(p *scene.Part) (Part, error) {
 	}
 	return out, nil
 }
-
-// maxVertices bounds a part that is cut.
-const maxVertices = 1_000_000
-
-// maxBodies bounds the vertices of all pieces of a rig that bend.
-const maxBodies = 4_000_000
 
 var errNoAsset = errors.New("the mesh's file is not here: bring it in again, or use a document that holds its assets")

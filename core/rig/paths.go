@@ -6,6 +6,7 @@ import (
 	"math"
 	"slices"
 
+	"bead/core/facing"
 	"bead/core/geom"
 	"bead/core/path"
 	"bead/core/scene"
@@ -46,6 +47,8 @@ type compiler struct {
 	faultyPart []bool
 	carrierAt  map[string]int
 	slots      map[string]*scene.Slot
+	fields     map[fieldKey]*facing.Field
+	spent      spent
 }
 
 // builder takes shaping steps: when a scene is compiled, and when a path is made
@@ -73,8 +76,12 @@ func (c *compiler) say(err error, format string, args ...any) {
 	c.faults = append(c.faults, scene.Fault{Address: fmt.Sprintf(format, args...), Message: err.Error()})
 }
 
-// once runs make for a thing that others may need too, and finds rings of need.
+// once runs make for a thing that others may need too, and finds rings of need. Nothing is made
+// when nobody waits for the scene any more.
 func (c *compiler) once(what, id, name, address string, make func()) {
+	if c.stopped() {
+		return
+	}
 	n := needed{what + " " + id, name}
 	switch c.state[n.key] {
 	case made:
@@ -141,9 +148,17 @@ func (c *compiler) path(i int) *path.Curve {
 				}
 				did.Note, did.Change = text, next.Length()-curve.Length()
 				curve = next
+				if c.over(&c.spent.steps, len(curve.Spans()), maxStepSpans, "spans after steps", "fewer steps, or paths with fewer points, are accepted", "paths[%d].steps[%d]", i, k) {
+					return
+				}
 			}
 			did.Length, did.Spans, did.Closed = curve.Length(), len(curve.Spans()), curve.Closed()
 			info.Steps = append(info.Steps, did)
+		}
+		n := len(curve.Spans())
+		if c.over(&c.spent.spans, n, maxSceneSpans, "spans", "paths with fewer points, or fewer paths, are accepted", "paths[%d]", i) ||
+			c.deforms[i] && c.over(&c.spent.moving, n, maxMovingSpans, "spans of paths that move", "a resampled path, or one with fewer points, is accepted", "paths[%d]", i) {
+			return
 		}
 		c.Paths[i] = curve
 	})
@@ -337,8 +352,8 @@ func (b *builder) step(k int, s *scene.Step, in *path.Curve) (out *path.Curve, n
 	case s.Join != nil:
 		return b.join(s.Join, in)
 	case s.Subdivide != nil:
-		if n := len(spans) * s.Subdivide.Parts; n > maxSpans {
-			return nil, "", fmt.Errorf("%d spans are too many: up to %d are accepted", n, maxSpans)
+		if n := len(spans) * s.Subdivide.Parts; n > path.MostSpans {
+			return nil, "", path.TooMany(n)
 		}
 		spans = path.Subdivide(spans, s.Subdivide.Parts)
 	case s.Resample != nil:
@@ -365,8 +380,8 @@ func (b *builder) step(k int, s *scene.Step, in *path.Curve) (out *path.Curve, n
 		n := map[string]geom.Vec{"x": geom.V(1, 0, 0), "y": geom.V(0, 1, 0), "z": geom.V(0, 0, 1)}[s.Mirror.Axis]
 		spans = path.Mirror(spans, n.Mul(s.Mirror.At), n)
 	case s.Jitter != nil:
-		if n := in.Length() / s.Jitter.Grain; n > maxSpans/10 {
-			return nil, "", fmt.Errorf("a grain of %g m makes %.0f wavers: at least %.3g m is accepted", s.Jitter.Grain, n, in.Length()*10/maxSpans)
+		if n := in.Length() / s.Jitter.Grain; n > path.MostSpans/10 {
+			return nil, "", fmt.Errorf("a grain of %g m makes %.0f wavers: at least %.3g m is accepted", s.Jitter.Grain, n, in.Length()*10/path.MostSpans)
 		}
 		j := path.Jittering{Seed: s.Jitter.Seed, Amount: s.Jitter.Amount, Grain: s.Jitter.Grain, Direction: s.Jitter.Direction, Floor: s.Jitter.Floor, Phase: b.beat(s.Jitter.Beats)}
 		if !j.Floor {
@@ -433,9 +448,6 @@ func (s *Scene) LowestOf(i int) (height, at float64) {
 	return s.Paths[i].Above(s.land(), pose.Apply)
 }
 
-// maxSpans bounds what steps may make of a path.
-const maxSpans = 200_000
-
 func points(c *path.Curve) int {
 	if c.Closed() {
 		return len(c.Spans())
@@ -469,6 +481,13 @@ func (b *builder) join(s *scene.JoinStep, in *path.Curve) (*path.Curve, string, 
 			return nil, "", nil
 		}
 		curves = append(curves, other)
+	}
+	n := 0
+	for _, c := range curves {
+		n += len(c.Spans()) + 1 // with the bridge to the next
+	}
+	if n > path.MostSpans {
+		return nil, "", path.TooMany(n)
 	}
 	spans, did, err := path.Join(curves, path.Joining{Snap: s.Snap, Smooth: s.Smooth, Turn: !s.Keep})
 	if err != nil {

@@ -1,8 +1,11 @@
 package rig
 
 import (
+	"context"
 	"math"
+	"runtime"
 	"sync"
+	"sync/atomic"
 
 	"bead/core/facing"
 	"bead/core/geom"
@@ -188,8 +191,16 @@ type StretchReadout struct {
 // curvatureSamples is fine enough for a strip 1,000 pixels wide.
 const curvatureSamples = 480
 
-// Readout gathers the numbers of a compiled scene.
+// Readout is ReadoutContext without an end.
 func (s *Scene) Readout() Readout {
+	out, _ := s.ReadoutContext(context.Background())
+	return out
+}
+
+// ReadoutContext gathers the numbers of a compiled scene. Its error is that of ctx.
+func (s *Scene) ReadoutContext(ctx context.Context) (Readout, error) {
+	s.stop.Arm(ctx)
+	defer s.stop.LetGo()
 	out := Readout{
 		Paths: make([]PathReadout, len(s.Paths)),
 		Parts: make([]PartReadout, len(s.Parts)),
@@ -198,11 +209,17 @@ func (s *Scene) Readout() Readout {
 		Fixtures: make([]FixtureReadout, len(s.Fixtures)),
 	}
 	var wait sync.WaitGroup
-	for i := range s.Paths {
-		wait.Go(func() { out.Paths[i] = s.readPath(i) })
-	}
-	for i := range s.Trains {
-		wait.Go(func() { out.Rigs[i] = s.readTrain(i) })
+	var next atomic.Int64
+	for range runtime.GOMAXPROCS(0) {
+		wait.Go(func() {
+			for k := int(next.Add(1)) - 1; k < len(s.Paths)+len(s.Trains) && ctx.Err() == nil; k = int(next.Add(1)) - 1 {
+				if k < len(s.Paths) {
+					out.Paths[k] = s.readPath(k)
+				} else {
+					out.Rigs[k-len(s.Paths)] = s.readTrain(k - len(s.Paths))
+				}
+			}
+		})
 	}
 	for i := range s.Fixtures {
 		f := &s.Fixtures[i]
@@ -217,10 +234,11 @@ func (s *Scene) Readout() Readout {
 	for _, p := range s.ground {
 		out.Ground = append(out.Ground, float32(p.X), float32(p.Y))
 	}
-	out.Values = s.values()
-	out.Reach = s.reach()
+	if ctx.Err() == nil {
+		out.Values, out.Reach = s.values(ctx), s.reach()
+	}
 	wait.Wait()
-	return out
+	return out, ctx.Err()
 }
 
 func (s *Scene) readTrain(i int) RigReadout {

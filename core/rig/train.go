@@ -1,7 +1,9 @@
 package rig
 
 import (
+	"context"
 	"math"
+	"sync"
 
 	"bead/core/facing"
 	"bead/core/geom"
@@ -27,9 +29,7 @@ func (t *Train) pose(frame float64) *Posed {
 		spec.Guide = t.scene.curveAt(t.guide, frame)
 	}
 	if curve.Closed() && spec.Mode == facing.LeastTwist {
-		r := t.scene.Doc.Range
-		all := t.spreads()
-		spec.Near = &all[min(max(int(frame)-r.First, 0), len(all)-1)]
+		spec.Near = t.spreadAt(frame)
 	}
 	field, err := facing.New(curve, spec)
 	if err != nil {
@@ -52,21 +52,53 @@ func (t *Train) pose(frame float64) *Posed {
 	return &Posed{curve, field, l}
 }
 
-// findSpreads follows the correction at the seam of a closed deforming path through
-// the range, each frame's next to the one before, so that it never jumps by a turn.
-func (t *Train) findSpreads() []float64 {
-	r := t.scene.Doc.Range
-	out := make([]float64, r.Count())
-	spec := t.spec
-	for i := range out {
-		f, err := facing.New(t.scene.curveAt(t.Path, float64(r.First+i)), spec)
-		if err != nil {
-			continue
-		}
-		out[i] = f.Report().Spread
-		spec.Near = &out[i]
+// spreads is the correction at the seam of a closed deforming path through the range, each
+// frame's next to the one before, so that it never jumps by a turn.
+type spreads struct {
+	mu   sync.Mutex
+	of   []float64 // of each frame of the range
+	done int       // frames that are known
+}
+
+// settleSpreads goes on with what is not known yet, up to frame at of the range, from 0. Its
+// error is that of ctx.
+func (t *Train) settleSpreads(ctx context.Context, at int) error {
+	p, r := t.spread, t.scene.Doc.Range
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	if p.of == nil {
+		p.of = make([]float64, r.Count())
 	}
-	return out
+	for ; p.done <= at; p.done++ {
+		if err := ctx.Err(); err != nil {
+			return err
+		}
+		spec := t.spec
+		if p.done > 0 {
+			spec.Near = &p.of[p.done-1]
+		}
+		f, err := facing.New(t.scene.curveAt(t.Path, float64(r.First+p.done)), spec)
+		switch {
+		case err == nil:
+			p.of[p.done] = f.Report().Spread
+		case p.done > 0:
+			p.of[p.done] = p.of[p.done-1]
+		}
+	}
+	return nil
+}
+
+// frameOfRange is the number from 0 of the frame of the range that is nearest.
+func (t *Train) frameOfRange(frame int) int {
+	r := t.scene.Doc.Range
+	return min(max(frame-r.First, 0), r.Count()-1)
+}
+
+// spreadAt is the correction at a frame; that of the range's end beyond it.
+func (t *Train) spreadAt(frame float64) *float64 {
+	at := t.frameOfRange(int(frame))
+	_ = t.settleSpreads(context.Background(), at) // cannot be ended
+	return &t.spread.of[at]
 }
 
 // Distance returns where piece i stands at a frame when all have arrived, before
@@ -107,7 +139,8 @@ func (t *Train) ends(frame float64) (tail, head float64) {
 		r := t.ReachOf(0, frame)
 		return r.Tail, r.Head
 	}
-	return t.Distance(0, frame), t.Distance(t.Layout.Count-1, frame)
+	base, l := t.base(frame), &t.At(frame).Layout // asked for once: what leads may be led itself
+	return base + l.At(0), base + l.At(l.Count-1)
 }
 
 // Rig returns the document's rig.

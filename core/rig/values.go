@@ -17,6 +17,7 @@ type signal struct {
 	ratio, offset float64
 	odo           *odometer
 	sign, start   float64
+	behind        int // values that it follows, one after another
 }
 
 // at returns the value at a frame: a pure function that allocates nothing.
@@ -67,6 +68,10 @@ func (c *compiler) resolve(s *signal, slot *scene.Slot) {
 	switch {
 	case v.Of != nil:
 		s.of, s.ratio, s.offset = c.value(v.Of.Of), v.Of.Times(), v.Of.Offset
+		if s.of != nil {
+			s.behind = s.of.behind + 1
+			c.tooLong(s.behind, "%s.of", slot.Address)
+		}
 	case v.RPM != nil:
 		s.speed = v.RPM.Speed()
 	case v.Turns != nil:
@@ -140,7 +145,7 @@ type odometer struct {
 const (
 	odoSteps = 4
 	odoLong  = 2_000
-	odoMost  = 100_000
+	odoMost  = 10_000
 )
 
 func newOdometer(step func(a, b float64) float64, r scene.Range) *odometer {

@@ -15,7 +15,10 @@ import (
 
 // Limits of a document.
 const (
-	MaxFrames   = 100_000
+	MaxFrames = 100_000
+	// FarthestFrame is how far from 0 a frame may lie.
+	FarthestFrame = 10_000_000
+
 	maxObjects  = 2_000
 	maxPoints   = 20_000
 	maxName     = 120
@@ -56,8 +59,8 @@ func (d *Document) Check() Faults {
 		c.say("fps", "%g frames a second is not accepted: a rate above 0 and up to 1000 is", d.FPS)
 	}
 	switch n := d.Range.Count(); {
-	case max(d.Range.First, -d.Range.First, d.Range.Last, -d.Range.Last) > 10_000_000:
-		c.say("range", "frames %d to %d: frames within ±10000000 are accepted", d.Range.First, d.Range.Last)
+	case max(d.Range.First, -d.Range.First, d.Range.Last, -d.Range.Last) > FarthestFrame:
+		c.say("range", "frames %d to %d: frames within ±%d are accepted", d.Range.First, d.Range.Last, FarthestFrame)
 	case n < 1:
 		c.say("range", "ends at frame %d before it starts at %d", d.Range.Last, d.Range.First)
 	case n > MaxFrames:

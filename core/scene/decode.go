@@ -2,6 +2,7 @@ package scene
 
 import (
 	"bytes"
+	"context"
 	"encoding/base64"
 	"encoding/json"
 	"errors"
@@ -48,29 +49,42 @@ const MaxBytes = 48 << 20
 const (
 	maxDepth  = 32
 	maxFaults = 50
+	// maxValues bounds the numbers, texts, lists and objects of a document: what reading it
+	// takes in memory goes with them.
+	maxValues = 1_000_000
 )
 
-// Decode reads a document: any bytes give a checked document with its defaults
+// Decode is DecodeContext without an end.
+func Decode(data []byte) (*Document, error) { return DecodeContext(context.Background(), data) }
+
+// DecodeContext reads a document: any bytes give a checked document with its defaults
 // filled in, or Faults. Fields that the document's form does not know, fields
-// given twice and values of the wrong type are refused with their address.
-func Decode(data []byte) (*Document, error) {
+// given twice and values of the wrong type are refused with their address. When ctx ends
+// its error is returned.
+func DecodeContext(ctx context.Context, data []byte) (*Document, error) {
 	if len(data) > MaxBytes {
 		return nil, Faults{{"", fmt.Sprintf("the document has %d bytes: at most %d are read", len(data), MaxBytes)}}
 	}
-	w := walker{dec: json.NewDecoder(bytes.NewReader(data))}
+	w := walker{ctx: ctx, dec: json.NewDecoder(bytes.NewReader(data))}
 	w.dec.UseNumber()
-	tree, err := w.value("", 0)
+	tree, err := w.value(0)
 	if err == nil {
 		if _, more := w.dec.Token(); !errors.Is(more, io.EOF) {
 			err = errors.New("there is something after the document's end")
 		}
 	}
 	if err != nil {
+		if ctx.Err() != nil {
+			return nil, ctx.Err()
+		}
 		return nil, Faults{syntaxFault(err, data, w.dec.InputOffset())}
 	}
-	w.match("", tree, reflect.TypeFor[Document]())
+	w.match(tree, reflect.TypeFor[Document]())
 	if len(w.faults) > 0 {
 		return nil, w.faults
+	}
+	if ctx.Err() != nil {
+		return nil, ctx.Err()
 	}
 	var d Document
 	if err := json.Unmarshal(data, &d); err != nil {
@@ -80,7 +94,7 @@ func Decode(data []byte) (*Document, error) {
 	if faults := d.Check(); len(faults) > 0 {
 		return nil, faults
 	}
-	return &d, nil
+	return &d, ctx.Err()
 }
 
 // Encode writes the document as indented JSON that Decode reads back the same.
@@ -108,19 +122,58 @@ func syntaxFault(err error, data []byte, offset int64) Fault {
 
 // walker reads JSON into a tree, then holds the tree against a Go type.
 type walker struct {
+	ctx    context.Context
 	dec    *json.Decoder
 	faults Faults
+	values int
+	at     []turning // the way to where it is
 }
 
-func (w *walker) say(address, format string, args ...any) {
-	if len(w.faults) < maxFaults {
-		w.faults = append(w.faults, Fault{address, fmt.Sprintf(format, args...)})
+// turning is a field, of index -1, or an entry of a list.
+type turning struct {
+	name  string
+	index int
+}
+
+// say notes a fault where the walker is. Its address is made only here, for most places have
+// none.
+func (w *walker) say(format string, args ...any) {
+	if w.full() {
+		return
 	}
+	address := ""
+	for _, t := range w.at {
+		if t.index >= 0 {
+			address += fmt.Sprintf("[%d]", t.index)
+		} else {
+			address = join(address, t.name)
+		}
+	}
+	w.faults = append(w.faults, Fault{address, fmt.Sprintf(format, args...)})
 }
 
-func (w *walker) value(address string, depth int) (any, error) {
+// full reports whether more faults would not be told.
+func (w *walker) full() bool { return len(w.faults) >= maxFaults }
+
+// in does something at a field, or at an entry of a list, of where the walker is.
+func (w *walker) in(name string, index int, do func()) {
+	w.at = append(w.at, turning{name, index})
+	do()
+	w.at = w.at[:len(w.at)-1]
+}
+
+// lookUpEvery is after how many values it is seen whether the reading is still wanted.
+const lookUpEvery = 4096
+
+func (w *walker) value(depth int) (any, error) {
 	if depth > maxDepth {
 		return nil, fmt.Errorf("nested more than %d deep", maxDepth)
+	}
+	if w.values++; w.values > maxValues {
+		return nil, fmt.Errorf("the document holds more than %d values: paths with fewer points, or several documents, are accepted", maxValues)
+	}
+	if w.values%lookUpEvery == 0 && w.ctx.Err() != nil {
+		return nil, w.ctx.Err()
 	}
 	tok, err := w.dec.Token()
 	if err != nil {
@@ -135,11 +188,13 @@ func (w *walker) value(address string, depth int) (any, error) {
 				return nil, err
 			}
 			name := key.(string)
-			at := join(address, name)
-			if _, twice := obj[name]; twice {
-				w.say(at, "is given twice")
-			}
-			if obj[name], err = w.value(at, depth+1); err != nil {
+			w.in(name, -1, func() {
+				if _, twice := obj[name]; twice {
+					w.say("is given twice")
+				}
+				obj[name], err = w.value(depth + 1)
+			})
+			if err != nil {
 				return nil, err
 			}
 		}
@@ -148,7 +203,8 @@ func (w *walker) value(address string, depth int) (any, error) {
 	case json.Delim('['):
 		list := []any{}
 		for w.dec.More() {
-			v, err := w.value(fmt.Sprintf("%s[%d]", address, len(list)), depth+1)
+			var v any
+			w.in("", len(list), func() { v, err = w.value(depth + 1) })
 			if err != nil {
 				return nil, err
 			}
@@ -170,69 +226,72 @@ func join(address, field string) string {
 var valueType = reflect.TypeFor[motion.Value]()
 
 // match holds one node of the tree against the type it will be read into.
-func (w *walker) match(address string, node any, t reflect.Type) {
+func (w *walker) match(node any, t reflect.Type) {
+	if w.full() {
+		return
+	}
 	if t == valueType {
-		w.matchValue(address, node)
+		w.matchValue(node)
 		return
 	}
 	if t.Kind() == reflect.Pointer {
 		t = t.Elem()
 	}
 	if node == nil {
-		w.say(address, "is null: leave the field out instead")
+		w.say("is null: leave the field out instead")
 		return
 	}
 	switch t.Kind() {
 	case reflect.Struct:
 		obj, ok := node.(map[string]any)
 		if !ok {
-			w.say(address, "is %s: an object is accepted", kindOf(node))
+			w.say("is %s: an object is accepted", kindOf(node))
 			return
 		}
-		w.matchFields(address, obj, t)
+		w.matchFields(obj, t)
 	case reflect.Slice, reflect.Array:
 		if t.Elem().Kind() == reflect.Uint8 {
 			text, ok := node.(string)
 			if _, err := base64.StdEncoding.DecodeString(text); !ok || err != nil {
-				w.say(address, "is not base64 text")
+				w.say("is not base64 text")
 			}
 			return
 		}
 		list, ok := node.([]any)
 		if !ok {
-			w.say(address, "is %s: a list is accepted", kindOf(node))
+			w.say("is %s: a list is accepted", kindOf(node))
 			return
 		}
 		if t.Kind() == reflect.Array && len(list) != t.Len() {
-			w.say(address, "has %d numbers: %d are accepted", len(list), t.Len())
+			w.say("has %d numbers: %d are accepted", len(list), t.Len())
 			return
 		}
 		for i, v := range list {
-			w.match(fmt.Sprintf("%s[%d]", address, i), v, t.Elem())
+			w.in("", i, func() { w.match(v, t.Elem()) })
 		}
 	case reflect.Float64, reflect.Int, reflect.Int64:
 		n, ok := node.(json.Number)
 		if !ok {
-			w.say(address, "is %s: a number is accepted", kindOf(node))
+			w.say("is %s: a number is accepted", kindOf(node))
 			return
 		}
 		if _, err := n.Float64(); err != nil {
-			w.say(address, "%s is too large a number", n)
+			w.say("%s is too large a number", n)
 		} else if _, err := n.Int64(); t.Kind() != reflect.Float64 && err != nil {
-			w.say(address, "%s is not a whole number", n)
+			w.say("%s is not a whole number", n)
 		}
 	case reflect.String:
 		if _, ok := node.(string); !ok {
-			w.say(address, "is %s: a text is accepted", kindOf(node))
+			w.say("is %s: a text is accepted", kindOf(node))
 		}
 	case reflect.Bool:
 		if _, ok := node.(bool); !ok {
-			w.say(address, "is %s: true or false is accepted", kindOf(node))
+			w.say("is %s: true or false is accepted", kindOf(node))
 		}
 	}
 }
 
-func (w *walker) matchFields(address string, obj map[string]any, t reflect.Type) {
+func (w *walker) matchFields(obj map[string]any, t reflect.Type) {
 	fields := map[string]reflect.StructField{}
 	var names, missing []string
 	for i := range t.NumField() {
@@ -251,26 +310,26 @@ func (w *walker) matchFields(address string, obj map[string]any, t reflect.Type)
 	for _, name := range given {
 		f, known := fields[name]
 		if !known {
-			w.say(join(address, name), "is not a field here: %s are", strings.Join(names, ", "))
+			w.in(name, -1, func() { w.say("is not a field here: %s are", strings.Join(names, ", ")) })
 			continue
 		}
-		w.match(join(address, name), obj[name], f.Type)
+		w.in(name, -1, func() { w.match(obj[name], f.Type) })
 	}
 	// What is there and wrong says more than what is not there.
 	for _, name := range missing {
-		w.say(join(address, name), "is missing")
+		w.in(name, -1, func() { w.say("is missing") })
 	}
 }
 
 // matchValue accepts the forms of a value.
-func (w *walker) matchValue(address string, node any) {
+func (w *walker) matchValue(node any) {
 	obj, ok := node.(map[string]any)
 	if !ok {
 		if _, isNumber := node.(json.Number); !isNumber {
-			w.say(address, `is %s: a number, {"keys": [...]}, {"speed": ...} or a drive, {"of": ...}, {"rpm": ...}, {"turns": ...}, {"rolls": ...}, is accepted`, kindOf(node))
+			w.say(`is %s: a number, {"keys": [...]}, {"speed": ...} or a drive, {"of": ...}, {"rpm": ...}, {"turns": ...}, {"rolls": ...}, is accepted`, kindOf(node))
 			return
 		}
-		w.match(address, node, reflect.TypeFor[float64]())
+		w.match(node, reflect.TypeFor[float64]())
 		return
 	}
 	form := motion.Forms[0]
@@ -280,9 +339,9 @@ func (w *walker) matchValue(address string, node any) {
 			break
 		}
 	}
-	w.match(address, node, reflect.TypeOf(form.Type))
+	w.match(node, reflect.TypeOf(form.Type))
 	if list, ok := obj["keys"].([]any); ok && len(list) == 0 {
-		w.say(address+".keys", "is empty: at least one key is accepted, or a plain number")
+		w.in("keys", -1, func() { w.say("is empty: at least one key is accepted, or a plain number") })
 	}
 }
 

@@ -2,6 +2,7 @@ package gltf
 
 import (
 	"bytes"
+	"context"
 	"encoding/base64"
 	"encoding/binary"
 	"encoding/json"
@@ -21,6 +22,8 @@ const (
 	maxNodes      = 20_000
 	maxDepth      = 64
 	maxCoordinate = 1e9
+	maxSpans      = 200_000   // of all lines
+	maxElements   = 3_000_000 // vertices, indices and morphed vertices of all nodes
 )
 
 // source is what Bead reads of glTF's JSON. Numbers of things are pointers, for 0
@@ -89,7 +92,7 @@ const maxBlends = 64
 
 // ReadMesh returns the triangles of the file's scene as one mesh, each node where it
 // stands, with its morph targets as blends: those of one name are one. Any bytes give a mesh or an error.
-func ReadMesh(data []byte) (*surface.Mesh, error) {
+func ReadMesh(ctx context.Context, data []byte) (*surface.Mesh, error) {
 	r, err := open(data)
 	if err != nil {
 		return nil, err
@@ -98,7 +101,7 @@ func ReadMesh(data []byte) (*surface.Mesh, error) {
 	var faces [][]int32
 	var names []string
 	moves := map[string][]geom.Vec{}
-	err = r.primitives(func(_ string, mode int, pos []geom.Vec, index []int32, morphs []morph) error {
+	err = r.primitives(ctx, func(_ string, mode int, pos []geom.Vec, index []int32, morphs []morph) error {
 		for _, x := range morphs {
 			if mode < modeTriangles {
 				break
@@ -163,15 +166,19 @@ type morph struct {
 
 // ReadLines returns the line strips, loops and runs of lines of the file's scene as
 // straight-sided paths. Any bytes give paths or an error.
-func ReadLines(data []byte) ([]path.Named, error) {
+func ReadLines(ctx context.Context, data []byte) ([]path.Named, error) {
 	r, err := open(data)
 	if err != nil {
 		return nil, err
 	}
 	var out []path.Named
-	err = r.primitives(func(name string, mode int, pos []geom.Vec, index []int32, _ []morph) error {
+	spans := 0
+	err = r.primitives(ctx, func(name string, mode int, pos []geom.Vec, index []int32, _ []morph) error {
 		if mode < modeLines || mode > modeLineStrip || len(index) < 2 {
 			return nil
+		}
+		if spans+len(index) > maxSpans {
+			return fmt.Errorf("the lines have more than %d straights in all: up to so many are read", maxSpans)
 		}
 		add := func(index []int32, closed bool) {
 			pts := make([]geom.Vec, len(index))
@@ -185,6 +192,7 @@ func ReadLines(data []byte) ([]path.Named, error) {
 			if label == "" {
 				label = fmt.Sprintf("line %d", len(out)+1)
 			}
+			spans += len(pts)
 			out = append(out, path.Named{Name: label, Spans: path.Polyline(pts, closed), Closed: closed})
 		}
 		if mode != modeLines {
@@ -211,8 +219,9 @@ func ReadLines(data []byte) ([]path.Named, error) {
 }
 
 type reader struct {
-	src     source
-	buffers [][]byte
+	src          source
+	buffers      [][]byte
+	elementsRead int
 }
 
 // open reads the container, the JSON and the buffers that lie in the file itself.
@@ -318,7 +327,7 @@ func (n *sourceNode) place() affine {
 
 // primitives gives every primitive of the scene's nodes to take, its positions in
 // the world.
-func (r *reader) primitives(take func(name string, mode int, pos []geom.Vec, index []int32, morphs []morph) error) error {
+func (r *reader) primitives(ctx context.Context, take func(name string, mode int, pos []geom.Vec, index []int32, morphs []morph) error) error {
 	var roots []int
 	switch k := r.src.Scene; {
 	case k != nil && *k >= 0 && *k < len(r.src.Scenes):
@@ -335,6 +344,9 @@ func (r *reader) primitives(take func(name string, mode int, pos []geom.Vec, ind
 	visit = func(k int, at affine, depth int) error {
 		if visited++; k < 0 || k >= len(r.src.Nodes) || depth > maxDepth || visited > maxNodes {
 			return fmt.Errorf("node %d is not there, too deep or one too many", k)
+		}
+		if err := ctx.Err(); err != nil {
+			return err
 		}
 		n := &r.src.Nodes[k]
 		at = at.times(n.place())
@@ -376,6 +388,9 @@ func (r *reader) primitive(p *sourcePrimitive, name string, targets []string, at
 	k, given := p.Attributes["POSITION"]
 	if !given {
 		return nil
+	}
+	if err := r.spend(k, p); err != nil {
+		return err
 	}
 	flat, err := r.floats(k)
 	if err != nil {
@@ -427,6 +442,26 @@ func (r *reader) primitive(p *sourcePrimitive, name string, targets []string, at
 		morphs = append(morphs, m)
 	}
 	return take(name, mode, pos, index, morphs)
+}
+
+// spend counts what a primitive comes to before it is made: nodes may share one.
+func (r *reader) spend(k int, p *sourcePrimitive) error {
+	count := func(k, components int) {
+		if a, _, _, err := r.elements(k, components); err == nil { // else it is said when it is read
+			r.elementsRead += a.Count
+		}
+	}
+	count(k, 3)
+	if p.Indices != nil {
+		count(*p.Indices, 1)
+	}
+	for range p.Targets {
+		count(k, 3)
+	}
+	if r.elementsRead > maxElements {
+		return fmt.Errorf("with it the nodes come to more than %d vertices, indices and morphed vertices: up to so many are read", maxElements)
+	}
+	return nil
 }
 
 // sizes of component types in bytes.

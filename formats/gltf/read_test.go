@@ -2,8 +2,10 @@ package gltf_test
 
 import (
 	"bytes"
+	"context"
 	"encoding/binary"
 	"encoding/json"
+	"fmt"
 	"math"
 	"strings"
 	"testing"
@@ -19,7 +21,7 @@ import (
 func TestReadsWhatWasBaked(t *testing.T) {
 	for _, binary := range []bool{true, false} {
 		s, data := bake(t, "hull-rail", 2, binary)
-		lines, err := gltf.ReadLines(data)
+		lines, err := gltf.ReadLines(context.Background(), data)
 		if err != nil || len(lines) != len(s.Paths) || lines[0].Name != "Rail" || !lines[0].Closed {
 			t.Fatalf("%d lines, %v", len(lines), err)
 		}
@@ -42,7 +44,7 @@ func TestReadsWhatWasBaked(t *testing.T) {
 				t.Fatalf("the line strays by %g, its chord error is %g", near, chord)
 			}
 		}
-		m, err := gltf.ReadMesh(data)
+		m, err := gltf.ReadMesh(context.Background(), data)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -95,7 +97,7 @@ func TestModesAndNodes(t *testing.T) {
 		length float64
 		closed bool
 	}{"2": {1, 8, true}, "3": {1, 6, false}, "1": {2, 2, false}} {
-		lines, err := gltf.ReadLines(small(mode, nil))
+		lines, err := gltf.ReadLines(context.Background(), small(mode, nil))
 		if err != nil || len(lines) != want.lines || lines[0].Name != "inner" || lines[0].Closed != want.closed {
 			t.Errorf("mode %s: %+v %v", mode, lines, err)
 			continue
@@ -110,7 +112,7 @@ func TestModesAndNodes(t *testing.T) {
 		}
 	}
 	for mode, faces := range map[string]int{"5": 2, "6": 2} {
-		m, err := gltf.ReadMesh(small(mode, nil))
+		m, err := gltf.ReadMesh(context.Background(), small(mode, nil))
 		if err != nil {
 			t.Errorf("mode %s: %v", mode, err)
 			continue
@@ -145,11 +147,14 @@ func TestReadRefusals(t *testing.T) {
 			in("nodes", "children", 1, []int{0})(d)
 			in("nodes", "scale", 1, []float64{1, 1, 1})(d)
 		}), "too deep"},
+		"a crowd": {[]byte(fmt.Sprintf(`{"asset":{"version":"2.0"},"scene":0,"scenes":[{"nodes":[%s]}],"nodes":[{"mesh":0}],"meshes":[{"primitives":[{"attributes":{"POSITION":0},"indices":1}]}],
+			"accessors":[{"bufferView":0,"componentType":5126,"count":3,"type":"VEC3"},{"bufferView":0,"componentType":5121,"count":300,"type":"SCALAR"}],"bufferViews":[{"buffer":0,"byteLength":3600}],"buffers":[{"byteLength":3600,"uri":"data:;base64,%s"}]}`,
+			strings.Repeat("0,", 18_999)+"0", strings.Repeat("AAAA", 1200))), "more than 3000000 vertices"},
 		"mesh not there":   {small("4", in("nodes", "mesh", 1, 3)), "mesh 3"},
 		"lines as a mesh":  {small("3", nil), "no triangles"},
 		"place beyond all": {small("4", in("nodes", "scale", 1, []float64{1e300, 1, 1})), "within"},
 	} {
-		if _, err := gltf.ReadMesh(tc.data); err == nil || !strings.Contains(err.Error(), tc.says) {
+		if _, err := gltf.ReadMesh(context.Background(), tc.data); err == nil || !strings.Contains(err.Error(), tc.says) {
 			t.Errorf("%s: %v, want an error with %q", name, err, tc.says)
 		}
 	}
@@ -161,10 +166,10 @@ func FuzzRead(f *testing.F) {
 	_, glb := bake(f, "hull-rail", 1, true)
 	f.Add(glb)
 	f.Fuzz(func(t *testing.T, data []byte) {
-		if lines, err := gltf.ReadLines(data); err == nil && len(lines) == 0 {
+		if lines, err := gltf.ReadLines(context.Background(), data); err == nil && len(lines) == 0 {
 			t.Fatal("neither lines nor an error")
 		}
-		if m, err := gltf.ReadMesh(data); err == nil && len(m.Drawn().Indices) == 0 {
+		if m, err := gltf.ReadMesh(context.Background(), data); err == nil && len(m.Drawn().Indices) == 0 {
 			t.Fatal("neither faces nor an error")
 		}
 	})
@@ -173,7 +178,7 @@ func FuzzRead(f *testing.F) {
 // Morph targets come in as blends: the eel's jaw, delivered and read again, opens the same mouth.
 func TestMorphTargetsAreRead(t *testing.T) {
 	s, data := bakeWith(t, "eel", gltf.Options{Frames: 1, Binary: true})
-	m, err := gltf.ReadMesh(data)
+	m, err := gltf.ReadMesh(context.Background(), data)
 	if err != nil {
 		t.Fatal(err)
 	}

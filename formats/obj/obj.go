@@ -5,6 +5,7 @@ package obj
 import (
 	"bufio"
 	"bytes"
+	"context"
 	"fmt"
 	"math"
 	"strconv"
@@ -19,15 +20,17 @@ import (
 const (
 	MaxBytes      = 64 << 20
 	maxCoordinate = 1e9
+	maxSpans      = 200_000   // of all lines
+	maxElements   = 3_000_000 // vertices, and corners of faces
 )
 
 // ReadLines returns the l elements as straight-sided paths, named by the last o
 // or g before them; a line that ends where it starts is closed. Other elements
 // are passed over. Any bytes give paths or an error with its line.
-func ReadLines(data []byte) ([]path.Named, error) {
+func ReadLines(ctx context.Context, data []byte) ([]path.Named, error) {
 	var out []path.Named
-	name := ""
-	points, err := elements(data, func(f []string, points []geom.Vec) error {
+	name, spans := "", 0
+	points, err := elements(ctx, data, func(f []string, points []geom.Vec) error {
 		switch f[0] {
 		case "o", "g":
 			name = strings.Join(f[1:], " ")
@@ -35,6 +38,9 @@ func ReadLines(data []byte) ([]path.Named, error) {
 			n, err := polyline(f[1:], points)
 			if err != nil {
 				return err
+			}
+			if spans += len(n.Spans); spans > maxSpans {
+				return fmt.Errorf("the lines have more than %d straights in all: up to so many are read", maxSpans)
 			}
 			if n.Name = name; name == "" {
 				n.Name = fmt.Sprintf("line %d", len(out)+1)
@@ -54,14 +60,18 @@ func ReadLines(data []byte) ([]path.Named, error) {
 
 // ReadMesh returns the f elements of all objects as one mesh. Other elements are
 // passed over. Any bytes give a mesh or an error with its line.
-func ReadMesh(data []byte) (*surface.Mesh, error) {
+func ReadMesh(ctx context.Context, data []byte) (*surface.Mesh, error) {
 	var faces [][]int32
-	points, err := elements(data, func(f []string, points []geom.Vec) error {
+	corners := 0
+	points, err := elements(ctx, data, func(f []string, points []geom.Vec) error {
 		if f[0] != "f" {
 			return nil
 		}
 		if len(f) < 4 || len(f) > maxCorners {
 			return fmt.Errorf("f has %d corners: from 3 to %d are accepted", len(f)-1, maxCorners)
+		}
+		if corners += len(f) - 1; corners > maxElements {
+			return fmt.Errorf("the faces have more than %d corners in all: up to so many are read", maxElements)
 		}
 		face := make([]int32, len(f)-1)
 		for i, r := range f[1:] {
@@ -89,7 +99,7 @@ func ReadMesh(data []byte) (*surface.Mesh, error) {
 const maxCorners = 1000
 
 // elements goes through the lines: vertices are gathered, all else is given to take.
-func elements(data []byte, take func(f []string, points []geom.Vec) error) ([]geom.Vec, error) {
+func elements(ctx context.Context, data []byte, take func(f []string, points []geom.Vec) error) ([]geom.Vec, error) {
 	if len(data) > MaxBytes {
 		return nil, fmt.Errorf("the file has %d bytes: at most %d are read", len(data), MaxBytes)
 	}
@@ -97,6 +107,9 @@ func elements(data []byte, take func(f []string, points []geom.Vec) error) ([]ge
 	sc := bufio.NewScanner(bytes.NewReader(data))
 	sc.Buffer(nil, 1<<20)
 	for line := 1; sc.Scan(); line++ {
+		if line%4096 == 0 && ctx.Err() != nil {
+			return nil, ctx.Err()
+		}
 		f := strings.Fields(sc.Text())
 		if len(f) == 0 {
 			continue
@@ -117,7 +130,9 @@ func elements(data []byte, take func(f []string, points []geom.Vec) error) ([]ge
 				return nil, fmt.Errorf("line %d: %q is not accepted: a number within ±1e9 is", line, f[i+1])
 			}
 		}
-		points = append(points, geom.FromArray(v))
+		if points = append(points, geom.FromArray(v)); len(points) > maxElements {
+			return nil, fmt.Errorf("line %d: more than %d vertices: up to so many are read", line, maxElements)
+		}
 	}
 	if err := sc.Err(); err != nil {
 		return nil, fmt.Errorf("not OBJ: %w", err)

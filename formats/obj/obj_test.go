@@ -1,6 +1,8 @@
 package obj_test
 
 import (
+	"context"
+	"errors"
 	"strings"
 	"testing"
 
@@ -11,7 +13,7 @@ import (
 )
 
 func TestReadLines(t *testing.T) {
-	list, err := obj.ReadLines([]byte("# rail\nv 0 0 0\nv 3 0 0\nv 3 4 0\no rail\nl 1 2 3\nf 1 2 3\nl -3/1 -2 -1 1\n"))
+	list, err := obj.ReadLines(context.Background(), []byte("# rail\nv 0 0 0\nv 3 0 0\nv 3 4 0\no rail\nl 1 2 3\nf 1 2 3\nl -3/1 -2 -1 1\n"))
 	if err != nil || len(list) != 2 {
 		t.Fatal(list, err)
 	}
@@ -25,16 +27,35 @@ func TestReadLines(t *testing.T) {
 		"": "no line", "v 1 2\n": "line 1: v has 2 numbers", "v 0 0 x": "line 1", "l 1 2": "line 1: \"1\" is no vertex",
 		"v 0 0 0\nl 1": "line 2: l has 1", "v 0 0 0\nl 1 0": "no vertex", "v 0 0 NaN": "line 1",
 	} {
-		if _, err := obj.ReadLines([]byte(text)); err == nil || !strings.Contains(err.Error(), says) {
+		if _, err := obj.ReadLines(context.Background(), []byte(text)); err == nil || !strings.Contains(err.Error(), says) {
 			t.Errorf("%q: %v, want an error with %q", text, err, says)
 		}
+	}
+}
+
+// Files that repeat a few vertices without end are refused where they go too far, and reading for
+// nobody ends.
+func TestReadLimits(t *testing.T) {
+	corners := strings.Repeat(" 1 2 3", 300)
+	lines := "v 0 0 0\nv 1 0 0\nv 0 1 0\n" + strings.Repeat("l"+corners+"\n", 230)
+	if _, err := obj.ReadLines(context.Background(), []byte(lines)); err == nil || !strings.Contains(err.Error(), "line 226: the lines have more than 200000 straights") {
+		t.Errorf("lines: %v", err)
+	}
+	faces := "v 0 0 0\nv 1 0 0\nv 0 1 0\n" + strings.Repeat("f"+corners+"\n", 3400)
+	if _, err := obj.ReadMesh(context.Background(), []byte(faces)); err == nil || !strings.Contains(err.Error(), "more than 3000000 corners") {
+		t.Errorf("faces: %v", err)
+	}
+	gone, cancel := context.WithCancel(context.Background())
+	cancel()
+	if _, err := obj.ReadMesh(gone, []byte(strings.Repeat("v 0 0 0\n", 5000))); !errors.Is(err, context.Canceled) {
+		t.Errorf("reading for nobody: %v", err)
 	}
 }
 
 func FuzzReadLines(f *testing.F) {
 	f.Add([]byte("v 0 0 0\nv 1 1 1\nl 1 2\nl -1 -2 -1 1"))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		list, err := obj.ReadLines(data)
+		list, err := obj.ReadLines(context.Background(), data)
 		if err == nil && len(list) == 0 {
 			t.Fatal("neither a path nor an error")
 		}
@@ -44,7 +65,7 @@ func FuzzReadLines(f *testing.F) {
 const tent = "o tent\nv 0 0 0\nv 2 0 0\nv 2 0 3\nv 0 0 3\nv 1 1 0\nv 1 1 3\nf 1/1 2/2 5/3\nf 2 3 6 5\nf 4 1 -2 -1\nf 3 4 6\n"
 
 func TestReadMesh(t *testing.T) {
-	m, err := obj.ReadMesh([]byte(tent))
+	m, err := obj.ReadMesh(context.Background(), []byte(tent))
 	if err != nil || len(m.Points) != 6 {
 		t.Fatal(m, err)
 	}
@@ -57,7 +78,7 @@ func TestReadMesh(t *testing.T) {
 		"v 0 0 0\n": "no face among its 1", "v 0 0 0\nf 1 2 3": `line 2: "2" is no vertex`, "f 1 2": "line 1: f has 2 corners",
 		"v 0 0 0\nv 0 0 0\nv 0 0 0\nf 1 2 3": "no faces",
 	} {
-		if _, err := obj.ReadMesh([]byte(text)); err == nil || !strings.Contains(err.Error(), says) {
+		if _, err := obj.ReadMesh(context.Background(), []byte(text)); err == nil || !strings.Contains(err.Error(), says) {
 			t.Errorf("%q: %v, want an error with %q", text, err, says)
 		}
 	}
@@ -67,7 +88,7 @@ func FuzzReadMesh(f *testing.F) {
 	f.Add([]byte(tent))
 	f.Add([]byte("v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nf 1 2 3\nf 1 3 4\nf 1 3 2\nf 1 1 1"))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		m, err := obj.ReadMesh(data)
+		m, err := obj.ReadMesh(context.Background(), data)
 		if err != nil {
 			return
 		}

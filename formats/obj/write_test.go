@@ -3,6 +3,7 @@ package obj_test
 import (
 	"archive/zip"
 	"bytes"
+	"context"
 	"fmt"
 	"io"
 	"math"
@@ -54,7 +55,7 @@ func TestFramesReadBack(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	mesh, err := obj.ReadMesh(text)
+	mesh, err := obj.ReadMesh(context.Background(), text)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -1,6 +1,7 @@
 package svg_test
 
 import (
+	"context"
 	"fmt"
 	"math"
 	"math/rand/v2"
@@ -130,7 +131,7 @@ func TestTransformsActOnPoints(t *testing.T) {
 		"translate(3) , scale(2)":  func(x, y float64) (float64, float64) { return 2*x + 3, 2 * y },
 		"scale(2)\ttranslate(3 0)": func(x, y float64) (float64, float64) { return 2 * (x + 3), 2 * y },
 	} {
-		list, err := svg.Read([]byte(`<svg><path transform="` + transform + `" d="` + d + `"/></svg>`))
+		list, err := svg.Read(context.Background(), []byte(`<svg><path transform="`+transform+`" d="`+d+`"/></svg>`))
 		if err != nil {
 			t.Errorf("%s: %v", transform, err)
 			continue

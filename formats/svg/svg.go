@@ -2,6 +2,7 @@ package svg
 
 import (
 	"bytes"
+	"context"
 	"encoding/xml"
 	"errors"
 	"fmt"
@@ -22,9 +23,9 @@ const (
 
 // Read returns the paths of an SVG document in document order, subpaths apart.
 // A name is the element's id or its kind and number. Bytes that are no XML but
-// plain path data are read as that. What stands inside defs, clipPath, mask,
+// plain path data are read as that. When ctx ends its error is returned. What stands inside defs, clipPath, mask,
 // marker, pattern and symbol is not drawn and not read.
-func Read(data []byte) ([]path.Named, error) {
+func Read(ctx context.Context, data []byte) ([]path.Named, error) {
 	if len(data) > MaxBytes {
 		return nil, fmt.Errorf("the file has %d bytes: at most %d are read", len(data), MaxBytes)
 	}
@@ -40,7 +41,7 @@ func Read(data []byte) ([]path.Named, error) {
 	}
 	r := &reader{dec: xml.NewDecoder(bytes.NewReader(data)), stack: []matrix{{1, 0, 0, 1, 0, 0}}}
 	r.dec.Strict = true
-	if err := r.run(); err != nil {
+	if err := r.run(ctx); err != nil {
 		return nil, err
 	}
 	if len(r.out) == 0 {
@@ -94,9 +95,12 @@ type reader struct {
 
 var notDrawn = map[string]bool{"defs": true, "clipPath": true, "mask": true, "marker": true, "pattern": true, "symbol": true}
 
-func (r *reader) run() error {
+func (r *reader) run(ctx context.Context) error {
 	r.counts = map[string]int{}
-	for {
+	for n := 1; ; n++ {
+		if n%256 == 0 && ctx.Err() != nil {
+			return ctx.Err()
+		}
 		tok, err := r.dec.Token()
 		if errors.Is(err, io.EOF) {
 			return nil

@@ -1,6 +1,7 @@
 package svg_test
 
 import (
+	"context"
 	"errors"
 	"math"
 	"strings"
@@ -72,7 +73,7 @@ func TestBadPathData(t *testing.T) {
 }
 
 func TestDocument(t *testing.T) {
-	list, err := svg.Read([]byte(`<?xml version="1.0"?><svg xmlns="http://www.w3.org/2000/svg">
+	list, err := svg.Read(context.Background(), []byte(`<?xml version="1.0"?><svg xmlns="http://www.w3.org/2000/svg">
 <defs><path d="M0 0L99 0"/><g><circle r="3"/></g></defs>
 <g transform="translate(10 20) scale(2)"><path id="track" d="M0 0L3 4" transform="rotate(30)"/></g>
 <circle cx="1" cy="1" r="2"/><rect width="4" height="3" rx="1"/><polygon points="0,0 3,0 3,4"/>
@@ -101,7 +102,7 @@ func TestDocument(t *testing.T) {
 	if math.Abs(end.X-(10+2*(3*cos-4*sin))) > 1e-12 || math.Abs(end.Y-(20+2*(3*sin+4*cos))) > 1e-12 {
 		t.Errorf("the track ends at %v", end)
 	}
-	if plain, err := svg.Read([]byte(" M0 0L3 4 ")); err != nil || lengthOf(t, plain) != 5 {
+	if plain, err := svg.Read(context.Background(), []byte(" M0 0L3 4 ")); err != nil || lengthOf(t, plain) != 5 {
 		t.Errorf("plain path data: %v, %v", plain, err)
 	}
 }
@@ -118,7 +119,7 @@ func TestBadDocuments(t *testing.T) {
 		strings.Repeat("<g>", 1000):           "nested more than",
 		"\x00\xff\xfe":                        "not SVG",
 	} {
-		if _, err := svg.Read([]byte(text)); err == nil || !strings.Contains(err.Error(), says) {
+		if _, err := svg.Read(context.Background(), []byte(text)); err == nil || !strings.Contains(err.Error(), says) {
 			t.Errorf("%.40q: %v, want an error with %q", text, err, says)
 		}
 	}
@@ -130,7 +131,7 @@ func FuzzRead(f *testing.F) {
 	f.Add([]byte("M1e8-1e8A1e-300 1e9 1e9 0 1.1.1"))
 	f.Add([]byte(`<svg><rect width="1e-300" height="4" ry="9"/></svg>`))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		list, err := svg.Read(data)
+		list, err := svg.Read(context.Background(), data)
 		if err != nil {
 			return
 		}

@@ -1,6 +1,9 @@
 import { readMessage, type Message } from '../core/wire'
 import type { Document } from './page.generated'
 
+/** Milliseconds for which an edit that is kept waits for the answer to the one before. */
+const patience = 250
+
 /**
  * The live channel: sends edits, hands back answers. While an answer is out only
  * the newest edit waits, so dragging never queues up; after a break the channel
@@ -10,6 +13,7 @@ export class LiveChannel {
   private socket: WebSocket | null = null
   private seq = 0
   private waiting = false
+  private sentAt = 0
   private queued: { doc: Document; frame: number; fill: boolean } | null = null
   private newest: { doc: Document; frame: number; fill: boolean } | null = null
   private sent: Document | null = null
@@ -66,11 +70,14 @@ export class LiveChannel {
   /** Sends a document; fill asks for checks and the other frames as well. */
   edit(doc: Document, frame: number, fill: boolean) {
     this.newest = { doc, frame, fill }
-    if (this.waiting || this.socket?.readyState !== WebSocket.OPEN) {
+    // What is kept need not wait for an answer that nobody looks at any more: the server ends it.
+    const tooLong = fill && Date.now() - this.sentAt > patience
+    if ((this.waiting && !tooLong) || this.socket?.readyState !== WebSocket.OPEN) {
       this.queued = this.newest
       return
     }
     this.waiting = true
+    this.sentAt = Date.now()
     this.seq++
     this.sent = doc
     this.socket.send(JSON.stringify({ seq: this.seq, frame, fill, doc }))

@@ -2830,6 +2830,7 @@ export interface SceneCard {
   touched: string;
   rigs: string[];
   frames: number;
+  unreadable?: string;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema

@@ -335,25 +335,32 @@ function Card({
       }}
     >
       <Box
-        component={Link}
-        to={`/scenes/${card.id}`}
+        {...(card.unreadable ? {} : { component: Link, to: `/scenes/${card.id}` })}
         sx={{ display: 'block', color: 'inherit', textDecoration: 'none' }}
       >
-        <Box
-          component="img"
-          src={pictureUrl(card.id, card.revision, theme)}
-          alt=""
-          sx={{ display: 'block', width: '100%', aspectRatio: '16 / 9', background: roles.sunken }}
-        />
+        {card.unreadable ? (
+          <Box sx={{ aspectRatio: '16 / 9', overflow: 'auto', p: 1.5, background: roles.sunken, fontSize: 11 }}>
+            <Box sx={{ fontWeight: 600, color: roles.redText }}>This Bead cannot read this scene.</Box>
+            <Box sx={{ overflowWrap: 'anywhere' }}>{card.unreadable}</Box>
+          </Box>
+        ) : (
+          <Box
+            component="img"
+            src={pictureUrl(card.id, card.revision, theme)}
+            alt=""
+            sx={{ display: 'block', width: '100%', aspectRatio: '16 / 9', background: roles.sunken }}
+          />
+        )}
         <Box sx={{ px: 1.5, py: 1.25, pr: 5 }}>
           <Box sx={{ typography: 'h3', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
             {card.name}
           </Box>
           <Box sx={{ color: roles.secondary, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
-            {card.rigs.join(', ') || 'No rig yet'}
+            {card.unreadable ? 'It can be saved as a file' : card.rigs.join(', ') || 'No rig yet'}
           </Box>
           <Box sx={{ color: roles.secondary, fontSize: 11, mt: 0.25 }}>
-            {card.frames} frames · {when(card.touched)}
+            {card.unreadable ? '' : `${card.frames} frames · `}
+            {when(card.touched)}
           </Box>
         </Box>
       </Box>
@@ -365,7 +372,7 @@ function Card({
         <MoreHoriz sx={{ fontSize: 18 }} />
       </IconButton>
       <Menu anchorEl={menu} open={!!menu} onClose={() => setMenu(null)} onClick={() => setMenu(null)}>
-        <MenuItem onClick={onCopy}>Copy</MenuItem>
+        {!card.unreadable && <MenuItem onClick={onCopy}>Copy</MenuItem>}
         <MenuItem component="a" href={documentUrl(card.id)} download>
           Save the document
         </MenuItem>

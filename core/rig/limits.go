@@ -1,0 +1,75 @@
+package rig
+
+import (
+	"fmt"
+
+	"bead/core/facing"
+	"bead/core/path"
+)
+
+// Limits of a compiled scene. They are seen before what they bound is made, so that a small
+// document cannot ask for memory or time without end; docs/formats.md lists them.
+const (
+	maxSceneSpans  = 100_000   // of all paths as they stand
+	maxStepSpans   = 300_000   // of all paths after each of their steps
+	maxMovingSpans = 10_000    // of all paths that differ from frame to frame
+	maxFieldSpans  = 150_000   // of the paths of all rigs that face in different ways
+	maxPieces      = 200_000   // of all rigs
+	maxVertices    = 1_000_000 // of a part that is cut
+	maxAllVertices = 4_000_000 // of all parts
+	maxBodies      = 4_000_000 // vertices of all pieces that bend
+	maxChain       = 64        // values, leads or carriers that follow one another
+	maxLagFrames   = 20_000    // over which all lags are counted, those before the range included
+	maxLags        = 2         // steps lag of a path
+)
+
+// spent is what of a scene's limits has been used.
+type spent struct{ spans, steps, moving, fields, pieces, vertices, bodies, lagFrames int }
+
+// over adds n to what is used of a limit and says at an address when that is too much. what
+// names the things in the plural, do what would be accepted.
+func (c *compiler) over(used *int, n, most int, what, do, format string, args ...any) bool {
+	if *used += n; *used <= most {
+		return false
+	}
+	if *used-n > most {
+		return true // said before
+	}
+	c.say(fmt.Errorf("the scene comes to more than %d %s here: %s", most, what, do), format, args...)
+	return true
+}
+
+// tooLong says at an address that a chain of what follows one another is longer than is accepted.
+func (c *compiler) tooLong(links int, format string, args ...any) bool {
+	if links == maxChain {
+		c.say(fmt.Errorf("comes after more than %d others, each of which follows the next: a shorter row is accepted", maxChain-1), format, args...)
+	}
+	return links >= maxChain
+}
+
+// stopped reports whether nobody waits for the scene any more.
+func (c *compiler) stopped() bool { return c.stop.Err() != nil }
+
+// fieldKey is what a field is made of.
+type fieldKey struct {
+	curve *path.Curve
+	spec  facing.Spec
+}
+
+// field is the facing of a curve; rigs that face the same way on the same path share it. It is
+// nil with a nil error where the limits do not allow it.
+func (c *compiler) field(curve *path.Curve, spec facing.Spec, format string, args ...any) (*facing.Field, error) {
+	key := fieldKey{curve, spec}
+	if f := c.fields[key]; f != nil {
+		return f, nil
+	}
+	if c.over(&c.spent.fields, len(curve.Spans()), maxFieldSpans, "spans of paths along which rigs face in ways of their own",
+		"fewer rigs, paths with fewer points, or rigs of one facing are accepted", format, args...) {
+		return nil, nil
+	}
+	f, err := facing.New(curve, spec)
+	if err == nil {
+		c.fields[key] = f
+	}
+	return f, err
+}

@@ -1,0 +1,30 @@
+package server
+
+import (
+	"context"
+	"runtime"
+
+	"golang.org/x/sync/semaphore"
+)
+
+// gate lets so many do heavy work at once; who waits is served in turn.
+type gate struct{ places *semaphore.Weighted }
+
+func newGate(n int) gate { return gate{semaphore.NewWeighted(int64(max(n, 1)))} }
+
+// take waits for a place and returns what gives it back.
+func (g gate) take(ctx context.Context) (done func(), err error) {
+	if err := g.places.Acquire(ctx, 1); err != nil {
+		return nil, err
+	}
+	return func() { g.places.Release(1) }, nil
+}
+
+// answersAtOnce bounds what documents take in memory while they are read and compiled: so many a
+// core. Beside them, frames that are sent ahead and checks get all cores but one.
+const answersAtOnce = 4
+
+func newGates() (answers, beside gate) {
+	n := runtime.GOMAXPROCS(0)
+	return newGate(answersAtOnce * n), newGate(n - 1)
+}
