@@ -11,7 +11,7 @@ import (
 // What becomes of edits, steps and frames, played against a made-up server in Node.
 func TestSavingAndFrames(t *testing.T) {
 	needPackages(t)
-	names := []string{"twoScenes", "reload", "fastUndo", "twoWindows", "lostAnswer", "refusedAndTakenBack", "frames", "history", "safe", "reconnect"}
+	names := []string{"twoScenes", "reload", "fastUndo", "twoWindows", "lostAnswer", "refusedAndTakenBack", "frames", "history", "safe", "reconnect", "disk"}
 	cmd := exec.Command("node", append([]string{"tools/saving.mjs"}, names...)...)
 	cmd.Stderr = os.Stderr
 	text, err := cmd.Output()
@@ -30,7 +30,8 @@ func TestSavingAndFrames(t *testing.T) {
 		"twoWindows": `{"followed":{"doc":"one","conflicts":0},"asked":{"state":"conflict","theirs":"one again","stored":"one again"},"kept":"two",` +
 			`"names":["A","one","one again","two","four"],"twoSees":"four","asks":1}`,
 		"lostAnswer":          `{"names":["A","A1","A2"],"conflicts":0,"states":["saved","saving","offline"]}`,
-		"refusedAndTakenBack": `{"refused":{"state":"refused","unsaved":1,"safe":false,"revision":1},"back":"x","unsaved":["to z"],"state":{"state":"gone","unsaved":1,"safe":false,"revision":3}}`,
+		"disk":                `{"trouble":"full","unsaved":2,"names":["A","one","two"]}`,
+		"refusedAndTakenBack": `{"refused":{"state":"refused","unsaved":1,"safe":false,"revision":1,"trouble":""},"back":"x","unsaved":["to z"],"state":{"state":"gone","unsaved":1,"safe":false,"revision":3,"trouble":""}}`,
 		"safe":                `[true,false,false,true,true]`,
 		"reconnect": `{"url":"ws://bead.example/api/scenes/a/live","sent":[["A/1","D/2"],[],["E/3","look 4,5/3"]],"looks":[false,false,true],` +
 			`"log":["open","at 3","fault of A","away","away","open","at 5","checks of E","fault of E"],"sockets":3}`,

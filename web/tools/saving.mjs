@@ -33,6 +33,7 @@ function makeServer() {
   }
   const at = (id, revision) => {
     if (server.away) throw problem({ status: 0, code: 'offline' })
+    if (server.full) throw problem({ status: 507, code: 'disk', detail: 'full' })
     const s = scenes.get(id)
     if (!s) throw problem({ status: 404, code: 'scene' })
     if (s.revision !== revision) throw problem({ status: 409, code: 'conflict', current: state(id) })
@@ -40,6 +41,7 @@ function makeServer() {
   }
   const server = {
     away: false,
+    full: false,
     /** The next answer is lost on its way, though what was asked for is done. */
     loseAnswer: false,
     calls: 0,
@@ -231,6 +233,20 @@ const scenes = {
       unsaved: (await keeper.list())[0]?.edits.map((e) => e.label),
       state: a.q.told(),
     }
+  },
+  // A full disk: it is said, the edits stay, and are saved when there is room.
+  async disk() {
+    const server = makeServer()
+    server.make('a', 'A')
+    const a = open(server, memoryKeeper(), 'a')
+    server.full = true
+    a.edit('one')
+    a.edit('two')
+    await until(() => a.q.told().state === 'offline')
+    const { trouble, unsaved } = a.q.told()
+    server.full = false
+    await until(() => a.q.idle())
+    return { trouble, unsaved, names: server.names('a') }
   },
   // What is unsaved is called safe only once the browser's database has it.
   async safe() {

@@ -62,6 +62,8 @@ export interface Told {
   /** What is unsaved would outlive a reload: keeping it takes a moment. */
   safe: boolean
   revision: number
+  /** Why the server cannot keep anything, as when its disk is full; empty when it does not answer. */
+  trouble: string
 }
 
 interface Events {
@@ -95,6 +97,7 @@ export class SaveQueue {
   private writes: Promise<unknown> = Promise.resolve()
   private keeps = 0
   private safe = true
+  private trouble = ''
 
   constructor(
     readonly id: string,
@@ -115,7 +118,8 @@ export class SaveQueue {
   }
 
   told(): Told {
-    return { state: this.state, unsaved: this.edits().length, safe: this.safe, revision: this.revision }
+    const { state, safe, revision, trouble } = this
+    return { state, unsaved: this.edits().length, safe, revision, trouble }
   }
 
   /** Nothing is on its way and nothing waits. */
@@ -344,6 +348,7 @@ export class SaveQueue {
     // Not lost: it stays here and is sent again.
     this.ops.unshift(op)
     this.state = 'offline'
+    this.trouble = problem?.code === 'disk' ? (problem.detail ?? '') : ''
     this.tell()
     await sleep(this.retryMs)
     return true

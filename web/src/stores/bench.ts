@@ -52,6 +52,8 @@ interface Bench {
   unsaved: number
   /** What is unsaved would outlive a reload. */
   safe: boolean
+  /** Why the server cannot keep anything; empty when it can, or does not answer. */
+  trouble: string
   savedAt: number
   connected: boolean
   answer: Answer | null
@@ -220,7 +222,7 @@ export const useBench = create<Bench>()((set, get) => {
   /** Listens to what becomes of the open scene's edits. */
   function listen(q: SaveQueue) {
     q.listen({
-      told: (t) => set({ save: t.state, unsaved: t.unsaved, safe: t.safe, revision: t.revision }),
+      told: (t) => set({ save: t.state, unsaved: t.unsaved, safe: t.safe, revision: t.revision, trouble: t.trouble }),
       kept: (s, step) => {
         const unsaved = q.told().unsaved > 0
         if (step && !unsaved) {
@@ -274,6 +276,7 @@ export const useBench = create<Bench>()((set, get) => {
     save: 'saved',
     unsaved: 0,
     safe: true,
+    trouble: '',
     savedAt: 0,
     connected: false,
     answer: null,
@@ -311,6 +314,7 @@ export const useBench = create<Bench>()((set, get) => {
         fault: null,
         save: 'saved',
         unsaved: 0,
+        trouble: '',
         selected: null,
         point: null,
       })

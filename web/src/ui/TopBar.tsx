@@ -184,6 +184,7 @@ function Saving() {
   const savedAt = useBench((b) => b.savedAt)
   const connected = useBench((b) => b.connected)
   const unsaved = useBench((b) => b.unsaved)
+  const trouble = useBench((b) => b.trouble)
   const safe = useBench((b) => b.safe)
   const [now, setNow] = useState(Date.now)
   useEffect(() => {
@@ -207,6 +208,7 @@ function Saving() {
     <Box
       role="status"
       data-save={save}
+      title={offline && trouble ? trouble : undefined}
       sx={{
         display: 'flex',
         alignItems: 'center',
@@ -230,7 +232,8 @@ function Saving() {
         </>
       ) : offline ? (
         <>
-          <CloudOff sx={icon} /> The server does not answer
+          <CloudOff sx={icon} />{' '}
+          {trouble && connected ? 'The server’s disk is full or read-only' : 'The server does not answer'}
           {unsaved === 0
             ? '; edits will be kept in this browser'
             : safe
