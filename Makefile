@@ -33,8 +33,13 @@ chromium: ## install Debian's Chromium where it is missing and may be
 	@command -v chromium >/dev/null || (apt-get update -qq && apt-get install -y -qq chromium >/dev/null) || \
 	  (echo 'Chromium is missing and could not be installed: install it for the browser tests' && exit 1)
 
+# What many use at once is tested again with the race detector, where there is a C compiler for it.
+RACE := 'AtOnce|Queue|ArePure|CachedCompile|Overtakes|BakesAre'
+
 test: build chromium ## set up and run all tests
 	go test -timeout 60m ./...
+	@command -v gcc >/dev/null || (echo 'gcc is missing: the race detector needs it' && exit 1)
+	go test -race -run $(RACE) ./store ./server ./core/rig
 
 lint: setup ## vet, staticcheck, gofmt, tsc, eslint, prettier
 	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || (gofmt -l $$(git ls-files '*.go') && echo 'run make fmt' && exit 1)

@@ -150,8 +150,9 @@ func (j *jobs) start(s *rig.Scene, o formats.Options) (BakeState, error) {
 	ctx, cancel := context.WithCancel(j.ctx)
 	x := &job{state: BakeState{ID: uuid.NewString(), Total: frames.Count(), State: "running"},
 		cancel: cancel, file: file, kind: kind, name: s.Doc.Name, begun: time.Now()}
+	begun := x.state
 	j.mu.Lock()
-	j.all[x.state.ID] = x
+	j.all[begun.ID] = x
 	j.mu.Unlock()
 	j.wait.Go(func() {
 		defer cancel()
@@ -167,7 +168,7 @@ func (j *jobs) start(s *rig.Scene, o formats.Options) (BakeState, error) {
 		}
 		j.finish(x, err)
 	})
-	return x.state, nil
+	return begun, nil
 }
 
 // bake writes a file of up to maxBakeBytes. A mistake in it ends the bake and not the server.

@@ -60,7 +60,7 @@ func (s *Server) about(c *gin.Context) {
 }
 
 func (s *Server) listScenes(c *gin.Context) {
-	list, err := s.cfg.Store.List(c)
+	list, err := s.cfg.Store.List(c.Request.Context())
 	if err != nil {
 		s.failWith(c, err)
 		return

@@ -73,7 +73,7 @@ func New(cfg Config) *Server {
 	s.library = formats.NewLibrary(func(asset string) (string, []byte, error) {
 		return cfg.Store.Asset(s.ctx, asset)
 	})
-	s.engine.ContextWithFallback = true
+
 	s.engine.Use(requestid.New(), s.logged, s.recovered, s.guarded, gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{"/live$", "/file$"})))
 	s.routes()
 	return s

@@ -94,8 +94,9 @@ func (s *Scene) sampled(at func(frame float64) float64) CurveReadout {
 // reachFrames is the number of frames at which the reach of a moving scene is taken.
 const reachFrames = 13
 
-// reach is the box in which the paths and fixtures are over the range.
-func (s *Scene) reach() []scene.Vec3 {
+// reach is about the box in which the paths and fixtures are over the range. Of a path that lags
+// its form in the first frame is taken, for that of a later one needs all frames before.
+func (s *Scene) reach(ctx context.Context) []scene.Vec3 {
 	box := geom.EmptyBox()
 	grow := func(m geom.Rigid, b geom.Box) {
 		for _, x := range [2]float64{b.Min.X, b.Max.X} {
@@ -113,7 +114,14 @@ func (s *Scene) reach() []scene.Vec3 {
 	for k := range frames {
 		f := s.Clock.First + float64(k)*float64(s.Doc.Range.Count()-1)/reachFrames
 		for i := range s.Paths {
-			grow(s.pathPose(i, f), s.curveAt(i, f).Bounds())
+			if ctx.Err() != nil {
+				return nil
+			}
+			c := s.Paths[i]
+			if !s.lagging(i) {
+				c = s.curveAt(i, f)
+			}
+			grow(s.pathPose(i, f), c.Bounds())
 		}
 		for i := range s.Fixtures {
 			x := &s.Fixtures[i]

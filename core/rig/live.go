@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"slices"
 	"sync"
 
 	"bead/core/facing"
@@ -232,6 +233,9 @@ func (l *lag) offsets(s *Scene, i, k int, doc *scene.LagStep, frame float64) []g
 	}
 	step := follow.Over(1 / s.Clock.FPS)
 	for n := float64(len(l.places)); l.first+n <= whole; n++ {
+		if s.stop.Err() != nil { // while it is compiled, which then ends
+			return out
+		}
 		goal := s.goals(i, k, l.first+n)
 		now := make([]state3, lagStations)
 		for j := range now {
@@ -298,6 +302,11 @@ func (s *Scene) Settle(ctx context.Context, frame int) error {
 		}
 	}
 	return ctx.Err()
+}
+
+// lagging reports whether path i comes after itself.
+func (s *Scene) lagging(i int) bool {
+	return slices.ContainsFunc(s.Doc.Paths[i].Steps, func(x scene.Step) bool { return x.Lag != nil && !x.Off })
 }
 
 // known is the first frame that has not been counted.

@@ -235,7 +235,7 @@ func (s *Scene) ReadoutContext(ctx context.Context) (Readout, error) {
 		out.Ground = append(out.Ground, float32(p.X), float32(p.Y))
 	}
 	if ctx.Err() == nil {
-		out.Values, out.Reach = s.values(ctx), s.reach()
+		out.Values, out.Reach = s.values(ctx), s.reach(ctx)
 	}
 	wait.Wait()
 	return out, ctx.Err()
