@@ -142,10 +142,12 @@ type measure struct {
 	// seen of so many frames of the range were looked at: for what is said.
 	seen, of int
 	one      rig.Pieces // room for a frame of this rig alone
+	// ctx ends what takes long within one look.
+	ctx context.Context
 }
 
 func newMeasure(s *rig.Scene, i int) *measure {
-	return &measure{scene: s, index: i, train: &s.Trains[i], id: s.Doc.Rigs[i].ID, units: s.Doc.Units, of: s.Doc.Range.Count()}
+	return &measure{scene: s, index: i, train: &s.Trains[i], id: s.Doc.Rigs[i].ID, units: s.Doc.Units, of: s.Doc.Range.Count(), ctx: context.Background()}
 }
 
 // every names the frames that were looked at, as the end of a sentence.

@@ -173,6 +173,9 @@ func (g *jumps) follow(place int, to float64) {
 	pa, pb := at(a), at(b)
 	half := 0.0 // what is left half way
 	for n := range halvings {
+		if g.ctx.Err() != nil {
+			return
+		}
 		if n == halvings/2 {
 			half = pb.Sub(pa).Norm()
 		}

@@ -64,7 +64,7 @@ func Run(ctx context.Context, s *rig.Scene, o Look) (Report, error) {
 	var done atomic.Int64
 	var wait sync.WaitGroup
 	for w := range crews {
-		crews[w] = newCrew(s, out.Seen)
+		crews[w] = newCrew(ctx, s, out.Seen)
 		part := frames[w*len(frames)/workers : (w+1)*len(frames)/workers]
 		wait.Go(func() {
 			crews[w].walk(ctx, part, o.Turn, func() {
@@ -106,11 +106,11 @@ type crew struct {
 	gauges [][]gauge // of each rig
 }
 
-func newCrew(s *rig.Scene, seen int) *crew {
+func newCrew(ctx context.Context, s *rig.Scene, seen int) *crew {
 	c := &crew{s, make([][]gauge, len(s.Trains))}
 	for i := range s.Trains {
 		m := newMeasure(s, i)
-		m.seen = seen
+		m.seen, m.ctx = seen, ctx
 		c.gauges[i] = m.gauges()
 	}
 	return c

@@ -86,6 +86,8 @@ type Simplified struct {
 	Spans  []Span
 	Points int
 	Off    float64 // greatest distance of the old curve from the new one, metres
+	// Kept curves are as they were: with as few points as they have none is near enough.
+	Kept bool
 }
 
 // simplifyCorner is the turn from which on Simplify keeps a corner as a corner:
@@ -160,6 +162,10 @@ func (c *Curve) Simplify(tol float64) Simplified {
 	} else {
 		keep[0], keep[total-1] = true, true
 	}
+	whole := n // points that it has
+	if !c.closed {
+		whole++
+	}
 	for c.stop.Err() == nil {
 		var index []int
 		var pts []Point
@@ -168,6 +174,9 @@ func (c *Curve) Simplify(tol float64) Simplified {
 				p := Point{At: pos[i], Handles: Smooth}
 				index, pts = append(index, i), append(pts, p)
 			}
+		}
+		if len(index) > whole {
+			return Simplified{Spans: append([]Span(nil), c.spans...), Points: whole, Kept: true}
 		}
 		spans := splineWithCorners(pts, index, sharp, c.closed)
 		out := Simplified{Spans: spans, Points: len(index)}

@@ -329,6 +329,11 @@ func TestSimplify(t *testing.T) {
 	if s := l.Simplify(1e-3); s.Points != 3 || math.Abs(must(t, s.Spans, false).Length()-4) > 1e-9 {
 		t.Errorf("an L takes %d points", s.Points)
 	}
+	// A circle of four arcs is not made of more points than it has.
+	round := must(t, path.Circle(geom.Vec{}, geom.V(0, 0, 1), geom.V(0, 1, 0), 1), true)
+	if s := round.Simplify(1e-9); !s.Kept || s.Points != len(round.Spans()) || must(t, s.Spans, true).Length() != round.Length() {
+		t.Errorf("a circle simplified: %d points, kept %v", s.Points, s.Kept)
+	}
 	// The closer the tolerance, the more points, and always within it.
 	w := must(t, mixed(), false)
 	before := 0

@@ -75,33 +75,27 @@ func smoothHandles(p []Point, closed bool) {
 	for i := range h {
 		h[i] = max(h[i], 1e-6*mean, 1e-12)
 	}
-	m := make([]geom.Vec, n)
+	m, by := make([]geom.Vec, n), make([]smoothRow, n)
+	for i := range p {
+		if p[i].Handles == Smooth {
+			by[i] = rowOf(p, h, i, closed)
+		}
+	}
 	const sweeps = 30 // 4^-30 is below 1e-18
 	for range sweeps {
-		for i := range p {
-			if p[i].Handles != Smooth {
+		for i := range by {
+			r := &by[i]
+			if r.share == 0 {
 				continue
 			}
-			prev, next := (i+n-1)%n, (i+1)%n
-			h0, h1 := h[prev], h[i]
-			before, after := p[i].At.Sub(p[prev].At), p[next].At.Sub(p[i].At)
-			// A neighbour of another kind offers the handle on our side as velocity.
-			mPrev, mNext := m[prev], m[next]
-			if p[prev].Handles != Smooth {
-				mPrev = p[prev].Out.Mul(3 / h0)
+			prev, next := i-1, i+1
+			if prev < 0 {
+				prev = n - 1
 			}
-			if p[next].Handles != Smooth {
-				mNext = p[next].In.Mul(-3 / h1)
+			if next == n {
+				next = 0
 			}
-			switch {
-			case !closed && i == 0:
-				m[i] = after.Mul(3 / h1).Sub(mNext).Mul(0.5)
-			case !closed && i == n-1:
-				m[i] = before.Mul(3 / h0).Sub(mPrev).Mul(0.5)
-			default:
-				rhs := before.Mul(3*h1/h0).Mad(after, 3*h0/h1)
-				m[i] = rhs.Mad(mPrev, -h1).Mad(mNext, -h0).Mul(1 / (2 * (h0 + h1)))
-			}
+			m[i] = r.rest.Mad(m[prev], -r.prev).Mad(m[next], -r.next).Mul(r.share)
 		}
 	}
 	for i := range p {
@@ -109,6 +103,36 @@ func smoothHandles(p []Point, closed bool) {
 			p[i].In, p[i].Out = m[i].Mul(-h[(i+n-1)%n]/3), m[i].Mul(h[i]/3)
 		}
 	}
+}
+
+// smoothRow is a row of the system: m = share (rest - prev m(i-1) - next m(i+1)).
+type smoothRow struct {
+	rest              geom.Vec
+	prev, next, share float64
+}
+
+// rowOf makes row i. A neighbour of another kind offers the handle on our side as velocity.
+func rowOf(p []Point, h []float64, i int, closed bool) smoothRow {
+	n := len(p)
+	prev, next := (i+n-1)%n, (i+1)%n
+	h0, h1 := h[prev], h[i]
+	before, after := p[i].At.Sub(p[prev].At), p[next].At.Sub(p[i].At)
+	var r smoothRow
+	switch {
+	case !closed && i == 0:
+		r = smoothRow{after.Mul(3 / h1), 0, 1, 0.5}
+	case !closed && i == n-1:
+		r = smoothRow{before.Mul(3 / h0), 1, 0, 0.5}
+	default:
+		r = smoothRow{before.Mul(3*h1/h0).Mad(after, 3*h0/h1), h1, h0, 1 / (2 * (h0 + h1))}
+	}
+	if r.prev != 0 && p[prev].Handles != Smooth {
+		r.rest, r.prev = r.rest.Mad(p[prev].Out.Mul(3/h0), -r.prev), 0
+	}
+	if r.next != 0 && p[next].Handles != Smooth {
+		r.rest, r.next = r.rest.Mad(p[next].In.Mul(-3/h1), -r.next), 0
+	}
+	return r
 }
 
 // Spline returns the cubic spans through resolved points. Between two points

@@ -12,7 +12,7 @@ import (
 const (
 	maxSceneSpans  = 100_000   // of all paths as they stand
 	maxStepSpans   = 300_000   // of all paths after each of their steps
-	maxMovingSpans = 10_000    // of all paths that differ from frame to frame
+	maxMovingSpans = 10_000    // of all paths that differ from frame to frame, after each of their steps
 	maxFieldSpans  = 150_000   // of the paths of all rigs that face in different ways
 	maxPieces      = 200_000   // of all rigs
 	maxVertices    = 1_000_000 // of a part that is cut

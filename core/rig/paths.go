@@ -155,9 +155,13 @@ func (c *compiler) path(i int) *path.Curve {
 			did.Length, did.Spans, did.Closed = curve.Length(), len(curve.Spans()), curve.Closed()
 			info.Steps = append(info.Steps, did)
 		}
-		n := len(curve.Spans())
+		n, each := len(curve.Spans()), 0
+		for k := range info.Steps {
+			each += info.Steps[k].Spans
+		}
+		each = max(each, n) // which are made anew in every frame
 		if c.over(&c.spent.spans, n, maxSceneSpans, "spans", "paths with fewer points, or fewer paths, are accepted", "paths[%d]", i) ||
-			c.deforms[i] && c.over(&c.spent.moving, n, maxMovingSpans, "spans of paths that move", "a resampled path, or one with fewer points, is accepted", "paths[%d]", i) {
+			c.deforms[i] && c.over(&c.spent.moving, each, maxMovingSpans, "spans of paths that move, those after each step added up,", "fewer steps, a resampled path, or one with fewer points, are accepted", "paths[%d]", i) {
 			return
 		}
 		c.Paths[i] = curve
@@ -362,6 +366,9 @@ func (b *builder) step(k int, s *scene.Step, in *path.Curve) (out *path.Curve, n
 		got := in.Simplify(s.Simplify.Tolerance)
 		spans = got.Spans
 		note = fmt.Sprintf("%d points instead of %d, at most %.3g mm off.", got.Points, points(in), got.Off*1000)
+		if got.Kept {
+			note = fmt.Sprintf("It keeps its %d points: as many others come no nearer than that.", points(in))
+		}
 	case s.Round != nil:
 		tight := 0
 		spans = in.RoundCorners(s.Round.Radius, func(at, got float64) {
