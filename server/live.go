@@ -312,7 +312,12 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 	if err := l.send(ctx); err != nil || !r.Fill || l.mail.editWaits() {
 		return err
 	}
-	l.fill = outward(l.fill, r.Frame, doc.Range)
+	if l.fill = outward(l.fill, r.Frame, doc.Range); len(l.fill) == 0 {
+		l.msg.start(kindFilled, r.Seq, r.Frame)
+		if err := l.send(ctx); err != nil {
+			return err
+		}
+	}
 	var checking context.Context
 	checking, l.stopChecks = context.WithCancel(ctx)
 	go l.check(ctx, checking, compiled, r.Seq, r.Frame)
@@ -371,7 +376,7 @@ func (l *liveChannel) check(ctx, checking context.Context, s *rig.Scene, seq uin
 		}
 	}()
 	turn := func(do func()) {
-		if done, err := l.server.beside.take(checking); err == nil {
+		if done, err := l.server.checks.take(checking); err == nil {
 			defer done()
 			do()
 		}
@@ -420,7 +425,7 @@ func (l *liveChannel) fillNext(ctx context.Context) error {
 	n := l.fill[len(l.fill)-1]
 	l.fill = l.fill[:len(l.fill)-1]
 	if !l.has[n] {
-		done, err := l.server.beside.take(ctx)
+		done, err := l.server.ahead.take(ctx)
 		if err != nil {
 			return err
 		}

@@ -59,7 +59,8 @@ type Server struct {
 	hub     *hub
 	library *formats.Library // meshes of the store's assets
 	answers gate             // what somebody waits for
-	beside  gate             // what goes on beside that
+	ahead   gate             // frames that are sent ahead
+	checks  gate
 	stop    context.CancelFunc
 	ctx     context.Context // ends the live channels, which Shutdown does not
 }
@@ -68,7 +69,7 @@ type Server struct {
 func New(cfg Config) *Server {
 	gin.SetMode(gin.ReleaseMode)
 	s := &Server{cfg: cfg, engine: gin.New(), jobs: newJobs(cfg.BakeDir), hub: newHub()}
-	s.answers, s.beside = newGates()
+	s.answers, s.ahead, s.checks = newGates()
 	s.ctx, s.stop = context.WithCancel(context.Background())
 	s.library = formats.NewLibrary(func(asset string) (string, []byte, error) {
 		return cfg.Store.Asset(s.ctx, asset)

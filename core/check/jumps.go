@@ -176,6 +176,9 @@ func (g *jumps) follow(place int, to float64) {
 		if g.ctx.Err() != nil {
 			return
 		}
+		if n >= halvings/4 && !(pb.Sub(pa).Norm() > jumpTol/2) {
+			return // so little in so short a time, on the side that moves more
+		}
 		if n == halvings/2 {
 			half = pb.Sub(pa).Norm()
 		}

@@ -155,6 +155,9 @@ func New(c *path.Curve, spec Spec) (*Field, error) {
 	return f, nil
 }
 
+// Curve is what the field lies along.
+func (f *Field) Curve() *path.Curve { return f.curve }
+
 // Report returns what was found on the way.
 func (f *Field) Report() Report { return f.report }
 

@@ -53,7 +53,8 @@ type Scene struct {
 	stands   byFrame[geom.Rigid]
 	fits     byFrame[lie]
 	posed    byFrame[*Posed]
-	stop     *path.Stop // of reading the curves that stand still
+	fields   byFrame[*facing.Field] // of the first train that faces so on its path
+	stop     *path.Stop             // of reading the curves that stand still
 }
 
 // Fixture is a part that stands in the scene.
@@ -123,6 +124,7 @@ type Train struct {
 	lead                 *Train
 	behind               int // trains that lead it, one after another
 	deforms              bool
+	faces                int // the first train that faces as this one does on the same path
 	spec                 facing.Spec
 	guide                int // path, or -1
 	spread               *spreads
@@ -185,11 +187,17 @@ func (k *Compiler) CompileContext(ctx context.Context, d *scene.Document) (*Scen
 			stands:   byFrame[geom.Rigid]{most: smallMost},
 			fits:     byFrame[lie]{most: smallMost},
 			curves:   byFrame[*path.Curve]{spans: func(c *path.Curve) int { return len(c.Spans()) }},
-			posed:    byFrame[*Posed]{spans: func(p *Posed) int { return len(p.Curve.Spans()) }},
+			fields: byFrame[*facing.Field]{spans: func(f *facing.Field) int {
+				if f == nil {
+					return 0
+				}
+				return len(f.Curve().Spans())
+			}},
+			posed: byFrame[*Posed]{spans: func(p *Posed) int { return len(p.Curve.Spans()) }},
 		},
 		meshes: k.Meshes, memo: k.Memo, state: map[string]state{},
 		partAt: map[string]int{}, fixtureAt: map[string]int{}, rigAt: map[string]int{}, carrierAt: map[string]int{},
-		faultyPart: make([]bool, len(d.Parts)), slots: map[string]*scene.Slot{}, fields: map[fieldKey]*facing.Field{},
+		faultyPart: make([]bool, len(d.Parts)), slots: map[string]*scene.Slot{}, shared: map[fieldKey]*facing.Field{}, faces: map[fieldKey]int{},
 	}
 	c.stop = new(path.Stop)
 	c.stop.Arm(ctx)
@@ -351,6 +359,11 @@ func (c *compiler) makeTrain(i int, t *Train, r *scene.Rig) {
 	if field == nil || err != nil {
 		return
 	}
+	key := fieldKey{curve, t.spec}
+	if _, known := c.faces[key]; !known {
+		c.faces[key] = i
+	}
+	t.faces = c.faces[key]
 	for _, b := range r.Facing.RollAt {
 		if b.At > curve.Length()*(1+1e-9) {
 			t.beyond++ // kept in the document: the path may grow again

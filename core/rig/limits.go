@@ -13,7 +13,8 @@ const (
 	maxSceneSpans  = 100_000   // of all paths as they stand
 	maxStepSpans   = 300_000   // of all paths after each of their steps
 	maxMovingSpans = 10_000    // of all paths that differ from frame to frame, after each of their steps
-	maxFieldSpans  = 150_000   // of the paths of all rigs that face in different ways
+	maxMovingPath  = 3_000     // of one of them
+	maxFieldSpans  = 100_000   // of the paths of all rigs that face in different ways
 	maxPieces      = 200_000   // of all rigs
 	maxVertices    = 1_000_000 // of a part that is cut
 	maxAllVertices = 4_000_000 // of all parts
@@ -60,7 +61,7 @@ type fieldKey struct {
 // nil with a nil error where the limits do not allow it.
 func (c *compiler) field(curve *path.Curve, spec facing.Spec, format string, args ...any) (*facing.Field, error) {
 	key := fieldKey{curve, spec}
-	if f := c.fields[key]; f != nil {
+	if f := c.shared[key]; f != nil {
 		return f, nil
 	}
 	if c.over(&c.spent.fields, len(curve.Spans()), maxFieldSpans, "spans of paths along which rigs face in ways of their own",
@@ -69,7 +70,7 @@ func (c *compiler) field(curve *path.Curve, spec facing.Spec, format string, arg
 	}
 	f, err := facing.New(curve, spec)
 	if err == nil {
-		c.fields[key] = f
+		c.shared[key] = f
 	}
 	return f, err
 }

@@ -47,7 +47,8 @@ type compiler struct {
 	faultyPart []bool
 	carrierAt  map[string]int
 	slots      map[string]*scene.Slot
-	fields     map[fieldKey]*facing.Field
+	shared     map[fieldKey]*facing.Field // rigs that face the same way on the same path share it
+	faces      map[fieldKey]int           // the first such rig
 	spent      spent
 }
 
@@ -162,6 +163,10 @@ func (c *compiler) path(i int) *path.Curve {
 		each = max(each, n) // which are made anew in every frame
 		if c.over(&c.spent.spans, n, maxSceneSpans, "spans", "paths with fewer points, or fewer paths, are accepted", "paths[%d]", i) ||
 			c.deforms[i] && c.over(&c.spent.moving, each, maxMovingSpans, "spans of paths that move, those after each step added up,", "fewer steps, a resampled path, or one with fewer points, are accepted", "paths[%d]", i) {
+			return
+		}
+		if c.deforms[i] && each > maxMovingPath {
+			c.say(fmt.Errorf("it comes to %d spans, those after each step added up, which are made anew in every frame: up to %d are accepted of a path that moves", each, maxMovingPath), "paths[%d]", i)
 			return
 		}
 		c.Paths[i] = curve

@@ -31,8 +31,14 @@ func (t *Train) pose(frame float64) *Posed {
 	if curve.Closed() && spec.Mode == facing.LeastTwist {
 		spec.Near = t.spreadAt(frame)
 	}
-	field, err := facing.New(curve, spec)
-	if err != nil {
+	field := t.scene.fields.get(t.faces, frame, func() *facing.Field {
+		f, err := facing.New(curve, spec)
+		if err != nil {
+			return nil
+		}
+		return f
+	})
+	if field == nil {
 		return &t.Posed // what was right at rest is right: only the curve has changed
 	}
 	l := t.Layout
