@@ -236,12 +236,14 @@ func (p *Page) clickFound(what, find string) error {
 	  return over && (e.contains(over) || over.contains(e)) ? now : null
 	})()`, find)
 	end := time.Now().Add(patience)
+	var before *[2]float64
 	for {
 		place, err := Eval[*[2]float64](p, at)
-		if err == nil && place != nil {
+		// Twice at one place: the answer to what was just done may move it once more.
+		if err == nil && place != nil && before != nil && *place == *before {
 			return p.ClickAt(place[0], place[1])
 		}
-		if time.Now().After(end) {
+		if before = place; time.Now().After(end) {
 			return fmt.Errorf("clicking %s: not there, never still or covered (%v)", what, err)
 		}
 		time.Sleep(pause)

@@ -366,6 +366,12 @@ const scenes = {
     sockets[2].say(3, 3, { seen: 9 })
     sockets[2].say(4, 3, { code: 'no' })
     const late = channel.look([4, 5])
+    edit('F')
+    channel.edit({ name: 'G' }, 7, false) // passed through while F is out
+    await sleep(300)
+    edit('H') // does not wait any longer, and stands for G
+    sockets[2].say(4, 4, { code: 'late' })
+    sockets[2].say(4, 5, { code: 'no' })
     channel.close()
     await sleep(700)
     return {

@@ -50,7 +50,7 @@ export class LiveChannel {
         this.onMoved(m.moved.revision)
         return
       }
-      if (m.kind === 'scene' || m.kind === 'fault') this.waiting = false
+      if ((m.kind === 'scene' || m.kind === 'fault') && m.seq === this.seq) this.waiting = false
       // An answer to an older edit is not shown for a newer one.
       if (m.seq === this.seq && this.sent) this.onMessage(m, this.sent)
       if (!this.waiting && this.queued) {
@@ -76,6 +76,7 @@ export class LiveChannel {
       this.queued = this.newest
       return
     }
+    this.queued = null // what waited is older
     this.waiting = true
     this.sentAt = Date.now()
     this.seq++
