@@ -21,10 +21,10 @@ func (g gate) take(ctx context.Context) (done func(), err error) {
 }
 
 // answersAtOnce bounds what documents take in memory while they are read and compiled: so many a
-// core. Frames that are sent ahead, and checks, get all cores but one each.
+// core. Frames that are sent ahead, and checks, get as many at once as there are cores, each.
 const answersAtOnce = 4
 
 func newGates() (answers, ahead, checks gate) {
 	n := runtime.GOMAXPROCS(0)
-	return newGate(answersAtOnce * n), newGate(n - 1), newGate(n - 1)
+	return newGate(answersAtOnce * n), newGate(n), newGate(n)
 }
