@@ -328,10 +328,14 @@ func (s *Scene) shapedTo(i, steps int, frame float64) (*path.Curve, error) {
 	p := &s.Doc.Paths[i]
 	var spans []path.Span
 	closed := true
-	if s.belts[i] != nil {
+	switch {
+	case s.belts[i] != nil:
 		spans = s.beltSpans(i, frame)
-	} else {
+	case p.Shape.Standalone():
 		spans, closed = s.pulled(i, frame).Spans(nil)
+	default: // on a fixture, or the track of a thing: the same in every frame
+		base := s.Shaped[i].Base
+		spans, closed = base.Spans(), base.Closed()
 	}
 	b := builder{cache: new(path.Cache), curve: func(id string) *path.Curve { return s.curveAt(s.pathAt[id], frame) }, scene: s, path: i, frame: frame}
 	curve, err := b.cache.New(spans, closed)

@@ -51,14 +51,33 @@ export function TimeStrip() {
   const slots = slotsOf(doc, selected?.kind, selected?.id)
   const owner = selected ? (listOf({ ...doc }, selected.kind).find((x) => x.id === selected.id)?.name ?? '') : ''
   return (
-    <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', overflow: 'hidden' }}>
+    <Box
+      sx={{
+        height: '100%',
+        display: 'flex',
+        flexDirection: 'column',
+        overflow: 'hidden',
+        containerType: 'inline-size',
+      }}
+    >
       <Box
-        sx={{ display: 'flex', alignItems: 'center', gap: 0.5, px: 2, height: 40, flexShrink: 0, whiteSpace: 'nowrap' }}
+        sx={{
+          display: 'flex',
+          alignItems: 'center',
+          gap: 0.5,
+          px: 2,
+          height: 40,
+          flexShrink: 0,
+          whiteSpace: 'nowrap',
+          overflowX: 'auto', // where there is no room at all, as in a page that is shown large
+          scrollbarWidth: 'none',
+          '& > *:not(.gives)': { flexShrink: 0 },
+        }}
       >
         <IconButton
           aria-label="First frame"
           title="First frame (Home)"
-          sx={small}
+          sx={{ ...small, ...roomy }}
           onClick={() => clock.goTo(doc.range.first)}
         >
           <SkipPrevious sx={{ fontSize: 18 }} />
@@ -86,13 +105,15 @@ export function TimeStrip() {
         <IconButton
           aria-label="Last frame"
           title="Last frame (End)"
-          sx={small}
+          sx={{ ...small, ...roomy }}
           onClick={() => clock.goTo(doc.range.last)}
         >
           <SkipNext sx={{ fontSize: 18 }} />
         </IconButton>
         <Rule />
-        <span>Frame</span>
+        <Box component="span" sx={roomy}>
+          Frame
+        </Box>
         <NumberField
           label="Frame"
           hideLabel
@@ -152,7 +173,11 @@ export function TimeStrip() {
         )}
         {chosen && value !== undefined && (
           <>
-            <Box component="span" sx={{ color: roles.secondary, overflow: 'hidden', textOverflow: 'ellipsis' }}>
+            <Box
+              component="span"
+              className="gives"
+              sx={{ color: roles.secondary, overflow: 'hidden', textOverflow: 'ellipsis', minWidth: 0 }}
+            >
               {chosen.name} {chosen.lead ? 'lead' : 'travel'}
             </Box>
             <MovingField
@@ -222,9 +247,12 @@ function PlaysSelect({ doc }: { doc: Document }) {
   )
 }
 
+/** What gives way where the strip is narrow: keys do the same. */
+const roomy = { '@container (max-width: 800px)': { display: 'none' } }
+
 function Rule() {
   const { roles } = useTheme()
-  return <Box sx={{ width: '1px', height: 16, mx: 1, background: roles.border, flexShrink: 0 }} />
+  return <Box sx={{ width: '1px', height: 16, mx: 1, background: roles.border, flexShrink: 0, ...roomy }} />
 }
 
 export function EndsSelect({
