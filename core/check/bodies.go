@@ -272,6 +272,9 @@ func (b *bodies) strain() Result {
 	}
 	r := Result{ID: "strain", Rig: b.id, Unit: "%", Value: s.value * 100, Tolerance: strainTol, Word: "slight", Where: s.spot()}
 	r.State = grade(r.Value, r.Tolerance)
+	if r.Value > strainTol/5 {
+		r.Word = "bearable"
+	}
 	r.Text = fmt.Sprintf("What runs along it is at most %.1f %% longer or shorter than its middle, %s.", r.Value, b.every())
 	if r.State == Outside {
 		r.Word = "stretched"
