@@ -48,6 +48,9 @@ func (b *Baker) Frame(p *rig.Picture) error {
 		t, r := &b.scene.Trains[i], &p.Rigs[i]
 		at := 0
 		for k := range t.Layout.Count {
+			if _, err := w.Write(nil); err != nil {
+				return err // that of a write before: nobody wants the rest
+			}
 			m := b.scene.Parts[t.PartOf(k)].Mesh
 			name := oneLine(fmt.Sprintf("%s piece %d", d.Rigs[i].Name, k+1))
 			if t.Bends() {

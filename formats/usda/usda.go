@@ -147,6 +147,9 @@ func (b *Baker) Close(out io.Writer) error {
 		}
 		w.open("Xform", d.Rigs[i].Name, d.Rigs[i].Name)
 		for k := range b.pieces[i] {
+			if _, err := w.Write(nil); err != nil {
+				return err // that of a write before: nobody wants the rest
+			}
 			b.instance(w, fmt.Sprintf("piece %d", k+1), parts[s.Trains[i].PartOf(k)], b.pieces[i][k])
 		}
 		b.writeBodies(w, i)
