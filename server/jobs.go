@@ -176,7 +176,7 @@ func bake(ctx context.Context, file *os.File, s *rig.Scene, o formats.Options, d
 	defer func() {
 		if r := recover(); r != nil {
 			slog.Error("panic in a bake", "value", r, "stack", string(debug.Stack()))
-			err = errors.New("Bead made a mistake in this bake; the log says where")
+			err = errors.New("a mistake of Bead itself, which the log names")
 		}
 	}()
 	return formats.Bake(ctx, &limited{w: file, left: maxBakeBytes}, s, o, done)

@@ -75,7 +75,7 @@ func (s *Server) live(c *gin.Context) {
 	conn.Close(websocket.StatusNormalClosure, "")
 }
 
-var errMistake = errors.New("Bead made a mistake here; nothing that was saved is lost")
+var errMistake = errors.New("a mistake of Bead itself; nothing that was saved is lost")
 
 // serveLive serves a channel; a mistake in one ends it and not the server.
 func (s *Server) serveLive(ctx context.Context, ch *liveChannel) (err error) {
