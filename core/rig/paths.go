@@ -132,6 +132,7 @@ func (c *compiler) path(i int) *path.Curve {
 		}
 		info.Base = curve
 		b := builder{cache: &c.memo.spans, curve: func(id string) *path.Curve { return c.path(c.pathAt[id]) }, scene: c.Scene, path: i, frame: c.Clock.First}
+		each := 0 // spans that are made anew in every frame, where it moves
 		for k := range p.Steps {
 			s := &p.Steps[k]
 			did := StepReadout{Kind: s.Kind(), Off: s.Off}
@@ -155,18 +156,16 @@ func (c *compiler) path(i int) *path.Curve {
 			}
 			did.Length, did.Spans, did.Closed = curve.Length(), len(curve.Spans()), curve.Closed()
 			info.Steps = append(info.Steps, did)
+			// Before what follows is made of it, which may be gone through frame by frame.
+			if each += did.Spans; c.deforms[i] && each > maxMovingPath {
+				c.say(fmt.Errorf("with it the path comes to %d spans, those after each step added up, which are made anew in every frame: up to %d are accepted of a path that moves", each, maxMovingPath), "paths[%d].steps[%d]", i, k)
+				return
+			}
 		}
-		n, each := len(curve.Spans()), 0
-		for k := range info.Steps {
-			each += info.Steps[k].Spans
-		}
-		each = max(each, n) // which are made anew in every frame
+		n := len(curve.Spans())
+		each = max(each, n)
 		if c.over(&c.spent.spans, n, maxSceneSpans, "spans", "paths with fewer points, or fewer paths, are accepted", "paths[%d]", i) ||
 			c.deforms[i] && c.over(&c.spent.moving, each, maxMovingSpans, "spans of paths that move, those after each step added up,", "fewer steps, a resampled path, or one with fewer points, are accepted", "paths[%d]", i) {
-			return
-		}
-		if c.deforms[i] && each > maxMovingPath {
-			c.say(fmt.Errorf("it comes to %d spans, those after each step added up, which are made anew in every frame: up to %d are accepted of a path that moves", each, maxMovingPath), "paths[%d]", i)
 			return
 		}
 		c.Paths[i] = curve
