@@ -61,7 +61,7 @@ func (u Units) Speed(v float64) string {
 }
 
 func shown(v float64, decimals int) string {
-	if v == 0 || math.Abs(v) < 1e-9 {
+	if math.Abs(v) < 1e-3*math.Pow10(-decimals) { // rounding
 		return strconv.FormatFloat(0, 'f', decimals, 64)
 	}
 	if math.Abs(v) < 5*math.Pow10(-decimals) {
