@@ -20,6 +20,16 @@ func (g gate) take(ctx context.Context) (done func(), err error) {
 	return func() { g.places.Release(1) }, nil
 }
 
+// inTurn does work when the gate has a place for it.
+func inTurn[T any](ctx context.Context, g gate, work func() (T, error)) (out T, err error) {
+	done, err := g.take(ctx)
+	if err != nil {
+		return out, err
+	}
+	defer done()
+	return work()
+}
+
 // answersAtOnce bounds what documents take in memory while they are read and compiled: so many a
 // core. Frames that are sent ahead, and checks, get as many at once as there are cores, each.
 const answersAtOnce = 4

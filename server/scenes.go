@@ -103,22 +103,12 @@ func (s *Server) compile(ctx context.Context, d *scene.Document) (*rig.Scene, er
 }
 
 func (s *Server) compileBy(ctx context.Context, k *rig.Compiler, d *scene.Document) (*rig.Scene, error) {
-	done, err := s.answers.take(ctx)
-	if err != nil {
-		return nil, err
-	}
-	defer done()
-	return k.CompileContext(ctx, d)
+	return inTurn(ctx, s.answers, func() (*rig.Scene, error) { return k.CompileContext(ctx, d) })
 }
 
 // decode reads a document, in its turn.
 func (s *Server) decode(ctx context.Context, data []byte) (*scene.Document, error) {
-	done, err := s.answers.take(ctx)
-	if err != nil {
-		return nil, err
-	}
-	defer done()
-	return scene.DecodeContext(ctx, data)
+	return inTurn(ctx, s.answers, func() (*scene.Document, error) { return scene.DecodeContext(ctx, data) })
 }
 
 // read decodes and compiles the document of a request.
