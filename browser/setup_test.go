@@ -3,11 +3,14 @@ package browser_test
 import (
 	"bytes"
 	"encoding/json"
+	"flag"
 	"fmt"
 	"net/http"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"runtime"
+	"strconv"
 	"strings"
 	"sync"
 	"testing"
@@ -35,6 +38,11 @@ func TestMain(m *testing.M) {
 		fmt.Printf("%s\n", out)
 		os.Exit(1)
 	}
+	// Most of a browser test is waiting, so that more of them run at once than there are cores.
+	flag.Parse()
+	if !given("test.parallel") {
+		flag.Set("test.parallel", strconv.Itoa(2*runtime.NumCPU()))
+	}
 	code := m.Run()
 	if chrome != nil {
 		chrome.Close()
@@ -48,6 +56,13 @@ func TestMain(m *testing.M) {
 	}
 	os.RemoveAll(dir)
 	os.Exit(code)
+}
+
+// given reports whether a flag was set by the person.
+func given(name string) bool {
+	found := false
+	flag.Visit(func(f *flag.Flag) { found = found || f.Name == name })
+	return found
 }
 
 // chrome is the one browser of all tests: each has a tab of it with a storage of its own.

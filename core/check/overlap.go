@@ -180,23 +180,36 @@ func (g *overlap) look(f *moment) {
 		if g.worst.seen && pa.bound(pb, toA, toB) <= g.value {
 			return // not by more than has been seen
 		}
-		most := math.Inf(-1)
 		// About the pin that they share, pieces with round ends lie beside or in one another.
 		joint := max(pa.hinge, pb.hinge)
+		most := g.value // what is less deep than has been seen is passed over
 		for i := range pb.back { // what is behind b, in a
-			q := toA.Apply(geom.V(pb.x[i], pb.y[i], pb.back[i]))
-			if at := pa.at(q.X, q.Y); at >= 0 && pa.front[at] >= pa.rear[at] && math.Hypot(q.Z-pa.pins[1], q.Y) > joint {
+			v := geom.V(pb.x[i], pb.y[i], pb.back[i])
+			if pa.most-forward(&toA, v) < most-1e-9 {
+				continue
+			}
+			q := toA.Apply(v)
+			if at := pa.at(q.X, q.Y); at >= 0 && pa.front[at] >= pa.rear[at] && !(joint > 0 && math.Hypot(q.Z-pa.pins[1], q.Y) <= joint) {
 				most = max(most, pa.front[at]-q.Z)
 			}
 		}
 		for i := range pa.ahead { // what is ahead of a, in b
-			q := toB.Apply(geom.V(pa.x[i], pa.y[i], pa.ahead[i]))
-			if at := pb.at(q.X, q.Y); at >= 0 && pb.front[at] >= pb.rear[at] && math.Hypot(q.Z-pb.pins[0], q.Y) > joint {
+			v := geom.V(pa.x[i], pa.y[i], pa.ahead[i])
+			if forward(&toB, v)-pb.least < most-1e-9 {
+				continue
+			}
+			q := toB.Apply(v)
+			if at := pb.at(q.X, q.Y); at >= 0 && pb.front[at] >= pb.rear[at] && !(joint > 0 && math.Hypot(q.Z-pb.pins[0], q.Y) <= joint) {
 				most = max(most, q.Z-pb.rear[at])
 			}
 		}
 		g.deepest(most, f.frame, a)
 	})
+}
+
+// forward is the forward coordinate of a point, which is much cheaper than all three.
+func forward(to *geom.Rigid, v geom.Vec) float64 {
+	return to.P.Z + to.X.Z*v.X + to.Y.Z*v.Y + to.Z.Z*v.Z
 }
 
 // deepest takes a figure in of which more is worse: below 0 it is a gap.
