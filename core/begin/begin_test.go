@@ -32,7 +32,7 @@ func passes(t *testing.T, what string, d *scene.Document) {
 // Every answer makes a rig that passes its own checks, at any size.
 func TestTreads(t *testing.T) {
 	t.Parallel()
-	for _, length := range []float64{0.1, 5.41, 50} {
+	for _, length := range []float64{0.1, 50} {
 		for _, ground := range begin.Grounds {
 			for _, drive := range begin.Drives {
 				d, err := begin.Tread(begin.TreadSpec{Length: length, Ground: ground, Drive: drive})

@@ -66,6 +66,9 @@ func TestStrangersReadTheSame(t *testing.T) {
 				continue // a still differs from a motion in the same way for all rigs
 			}
 			exact := frames == 12 // bodies as they are in every frame
+			if exact && (name == "terraces" || name == "tube-worm") {
+				continue // made as the eel is
+			}
 			s, data := bakeWith(t, name, gltf.Options{Frames: frames, Binary: true, Paths: true, Exact: exact})
 			if exact && s.VertexSamples(nil) == 0 {
 				continue
