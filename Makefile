@@ -41,10 +41,11 @@ test: build chromium ## set up and run all tests
 	@command -v gcc >/dev/null || (echo 'gcc is missing: the race detector needs it' && exit 1)
 	go test -race -run $(RACE) ./store ./server ./core/rig
 
-lint: setup ## vet, staticcheck, gofmt, tsc, eslint, prettier
+lint: setup ## vet, staticcheck, deadcode, gofmt, tsc, eslint, prettier, knip
 	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || (gofmt -l $$(git ls-files '*.go') && echo 'run make fmt' && exit 1)
 	go vet ./...
 	go tool staticcheck ./...
+	@dead="$$(go tool deadcode -test ./...)"; test -z "$$dead" || (echo "$$dead" && exit 1)
 	cd web && npm run lint
 
 fmt: setup ## format everything
@@ -52,7 +53,7 @@ fmt: setup ## format everything
 	cd web && npm run format
 
 types: setup ## make the front end's types from the Go types
-	go run ./cmd/bead schema --page > web/src/api/page.schema.json
+	go run ./cmd/bead schema --page > web/src/core/page.schema.json
 	cd web && npm run types
 
 bench: build ## measure speed; prints ratios beside the figures
@@ -61,6 +62,7 @@ bench: build ## measure speed; prints ratios beside the figures
 
 fuzz: ## a minute of fuzzing for each reader
 	go test -run '^$$' -fuzz FuzzDecode -fuzztime 60s ./core/scene
+	go test -run '^$$' -fuzz FuzzProfile -fuzztime 60s ./core/scene
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./formats/svg
 	go test -run '^$$' -fuzz FuzzReadPoints -fuzztime 60s ./formats/csvtab
 	go test -run '^$$' -fuzz FuzzReadLines -fuzztime 60s ./formats/obj

@@ -19,6 +19,8 @@ require (
 	modernc.org/sqlite v1.62.0
 )
 
+require golang.org/x/telemetry v0.0.0-20261009151841-97e8ea77aa2a // indirect
+
 require (
 	github.com/BurntSushi/toml v1.4.1-0.20240526193622-a339e1f7089c // indirect
 	github.com/bahlo/generic-list-go v0.2.0 // indirect
@@ -76,6 +78,9 @@ require (
 	modernc.org/memory v1.12.1 // indirect
 )
 
-tool honnef.co/go/tools/cmd/staticcheck
+tool (
+	golang.org/x/tools/cmd/deadcode
+	honnef.co/go/tools/cmd/staticcheck
+)
 
 ignore ./web/node_modules

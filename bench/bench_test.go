@@ -95,8 +95,8 @@ func BenchmarkDragOfHundred(b *testing.B) {
 		spline.Points = append(spline.Points, scene.Point{At: scene.Vec3{math.Sin(x / 3), 0.3 + 0.2*math.Cos(x/2), x / 4}})
 	}
 	d.Paths = []scene.Path{{ID: "p", Name: "p", Shape: scene.PathShape{Spline: spline}}}
-	d.Rigs = []scene.Rig{{ID: "r", Name: "r", Kind: "train", Path: "p", Part: "a",
-		Spacing: scene.Spacing{Mode: "set count", Count: 200}, Facing: scene.Facing{Mode: "least-twist"}}}
+	d.Rigs = []scene.Rig{{ID: "r", Name: "r", Path: "p", Part: "a", Facing: scene.Facing{Mode: "least-twist"},
+		Train: &scene.Train{Spacing: scene.Spacing{Mode: "set count", Count: 200}}}}
 	d.FillDefaults()
 	var pic rig.Picture
 	answer := func(k *rig.Compiler) time.Duration {

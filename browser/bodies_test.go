@@ -11,7 +11,7 @@ func TestEelByHand(t *testing.T) {
 	r.add("Spline")
 	r.ok(p.Wait(`document.querySelectorAll('[data-testid=view] canvas').length === 1`))
 	r.add("Body that bends on Spline")
-	r.storedIs(`s.doc.rigs[0].kind === 'bend' && s.doc.parts.some((x) => x.shape.eel) && s.doc.rigs[0].seat === 'bent'`)
+	r.storedIs(`s.doc.rigs[0].body && s.doc.parts.some((x) => x.shape.eel)`)
 	r.ok(p.BenchReady())
 	// It is drawn as it is bent: the sleeve on the strip is as long as it.
 	r.ok(p.Wait(`!!document.querySelector('[data-testid=sleeve] rect')`))
@@ -25,7 +25,7 @@ func TestEelByHand(t *testing.T) {
 
 	// The jaw: shut at the first frame, open at the middle, shut again.
 	r.ok(p.ClickText("Use the blend jaw"))
-	r.storedIs(`s.doc.rigs[0].blends[0].name === 'jaw'`)
+	r.storedIs(`s.doc.rigs[0].body.blends[0].name === 'jaw'`)
 	for _, k := range [][2]string{{"1", "0"}, {"48", "1"}, {"96", "0"}} {
 		r.ok(p.Type(`input[aria-label="Frame"]`, k[0]))
 		if k[0] == "1" {
@@ -37,19 +37,19 @@ func TestEelByHand(t *testing.T) {
 		}
 		r.ok(p.Type(r.labelled("Blend jaw, 0–1"), k[1]))
 	}
-	r.storedIs(`s.doc.rigs[0].blends[0].amount.keys.map((k) => k.frame + ':' + k.value).join() === '1:0,48:1,96:0'`)
+	r.storedIs(`s.doc.rigs[0].body.blends[0].amount.keys.map((k) => k.frame + ':' + k.value).join() === '1:0,48:1,96:0'`)
 
 	// It stretches out and closes up: tail and head pulled apart on the strip.
 	r.ok(p.Click("[data-step=bend]"))
 	r.ok(p.ClickText("reach"))
-	r.storedIs(`s.doc.rigs[0].bend.fit === 'reach' && s.doc.rigs[0].bend.head > 1`)
+	r.storedIs(`s.doc.rigs[0].body.fit === 'reach' && s.doc.rigs[0].body.head > 1`)
 	x := eval[float64](r, `(() => { const b = document.querySelector('[data-testid=sleeve-head]').getBoundingClientRect(); return b.x + b.width / 2 })()`)
 	y := eval[float64](r, `(() => { const b = document.querySelector('[data-testid=sleeve-head]').getBoundingClientRect(); return b.y + b.height / 2 })()`)
 	r.ok(p.Drag(x, y, x+120, y))
-	r.storedIs(`s.doc.rigs[0].bend.head > 1.4`)
+	r.storedIs(`s.doc.rigs[0].body.head > 1.4`)
 	r.ok(p.Wait(`document.querySelector('[data-gauge=length]')?.textContent.includes('as asked')`))
 	r.ok(p.ClickText("own length"))
-	r.storedIs(`s.doc.rigs[0].bend.fit === 'keep length'`)
+	r.storedIs(`s.doc.rigs[0].body.fit === 'own length'`)
 
 	// A body much too thick for the bends folds, and the check says where and what to press.
 	r.ok(p.Click("[data-step=part]"))
@@ -65,14 +65,14 @@ func TestEelByHand(t *testing.T) {
 	r.ok(p.Reload())
 	r.ok(p.BenchReady())
 	r.ok(p.Click(`button[aria-label^="Undo"]`))
-	r.storedIs(`s.doc.rigs[0].bend.taper === undefined`)
+	r.storedIs(`s.doc.rigs[0].body.taper === undefined`)
 
 	// Planks that bend: a train's pieces, beside the number that lets a person choose.
 	r.add("Train on Spline")
 	r.ok(p.Click("[data-step=seat]"))
 	r.ok(p.Wait(`document.body.textContent.includes('Rigid and bent differ by')`))
 	r.ok(p.ClickText("bent"))
-	r.storedIs(`s.doc.rigs[1].seat === 'bent'`)
+	r.storedIs(`s.doc.rigs[1].train.seat === 'bent'`)
 	r.ok(p.Wait(`document.querySelectorAll('[data-testid=sleeve] rect').length > 1`))
 	r.noErrors()
 }

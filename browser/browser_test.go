@@ -111,7 +111,7 @@ func TestBadInputInThePage(t *testing.T) {
 	r.ok(p.Wait(`document.body.textContent.includes('longer than the path')`))
 	r.ok(p.ClickText("Put back what was there"))
 	r.ok(p.Wait(saved))
-	r.ok(p.Wait(stored + `.then((s) => s.doc.rigs[0].spacing.mode === 'close up')`))
+	r.ok(p.Wait(stored + `.then((s) => s.doc.rigs[0].train.spacing.mode === 'close up')`))
 
 	file := filepath.Join(r.dir, "bad.svg")
 	if err := os.WriteFile(file, []byte(`<svg><path d="M0 0L1"/></svg>`), 0o600); err != nil {
@@ -156,19 +156,19 @@ func TestTwoWindows(t *testing.T) {
 	r.ok(other.BenchReady())
 	two := &rigged{t: t, dir: r.dir, prog: r.prog, page: other}
 	r.ok(p.Type(r.labelled("Gap"), "3"))
-	r.storedIs(`s.doc.rigs[0].spacing.gap === 0.003`)
+	r.storedIs(`s.doc.rigs[0].train.spacing.gap === 0.003`)
 	two.shows("Gap", "3.0")
 
 	two.away()
 	two.ok(other.Type(two.labelled("Gap"), "7"))
 	two.ok(other.Wait(`document.body.textContent.includes('1 edit is kept in this browser')`))
 	r.ok(p.Type(r.labelled("Gap"), "5"))
-	r.storedIs(`s.doc.rigs[0].spacing.gap === 0.005`)
+	r.storedIs(`s.doc.rigs[0].train.spacing.gap === 0.005`)
 	two.back()
 	two.ok(other.Wait(`document.body.textContent.includes('changed in another window')`))
-	r.storedIs(`s.doc.rigs[0].spacing.gap === 0.005`)
+	r.storedIs(`s.doc.rigs[0].train.spacing.gap === 0.005`)
 	two.ok(other.ClickText("Keep this window’s"))
-	r.storedIs(`s.doc.rigs[0].spacing.gap === 0.007`)
+	r.storedIs(`s.doc.rigs[0].train.spacing.gap === 0.007`)
 	r.shows("Gap", "7.0")
 
 	// Undo, pressed faster than the server answers and oftener than there are steps.
@@ -176,7 +176,7 @@ func TestTwoWindows(t *testing.T) {
 		r.ok(p.Key("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
 	}
 	r.ok(p.Wait(undoKey + `.disabled`))
-	r.storedIs(`!s.doc.rigs[0].spacing.gap && s.undo === ''`)
+	r.storedIs(`!s.doc.rigs[0].train.spacing.gap && s.undo === ''`)
 	two.shows("Gap", "0.0")
 	if asked := eval[bool](r, `document.body.textContent.includes('changed in another window')`); asked {
 		t.Error("undo conflicts with itself")
@@ -187,7 +187,7 @@ func TestTwoWindows(t *testing.T) {
 	two.away()
 	two.ok(other.Type(two.labelled("Gap"), "9"))
 	two.ok(other.Wait(`document.body.textContent.includes('1 edit is kept in this browser')`))
-	gap := `fetch('/api/scenes/` + first + `').then((r) => r.json()).then((s) => Math.abs(s.doc.rigs[0].spacing.gap - %g) < 1e-9)`
+	gap := `fetch('/api/scenes/` + first + `').then((r) => r.json()).then((s) => Math.abs(s.doc.rigs[0].train.spacing.gap - %g) < 1e-9)`
 	two.ok(other.Click(`a[href="/"]`))
 	two.back()
 	r.ok(p.Wait(fmt.Sprintf(gap, 0.009)))
@@ -213,7 +213,7 @@ func TestTwoWindows(t *testing.T) {
 	// The history tells values, folds changes of one of them, and marks the present.
 	for _, g := range []string{"1", "2", "6"} {
 		r.ok(p.Type(r.labelled("Gap"), g))
-		r.storedIs(`s.doc.rigs[0].spacing.gap === 0.00` + g)
+		r.storedIs(`s.doc.rigs[0].train.spacing.gap === 0.00` + g)
 	}
 	r.ok(p.ClickText("History"))
 	r.ok(p.Wait(`/Port tread: gap 2.0 mm to 6.0 mm.*now/.test(document.querySelector('[role=menu] [aria-current=true]')?.textContent)`))
@@ -230,13 +230,13 @@ func TestServerKilledDuringEdits(t *testing.T) {
 	gap := r.labelled("Gap")
 	for i := 1; i <= 5; i++ {
 		r.ok(p.Type(gap, fmt.Sprint(i)))
-		r.ok(p.Wait(stored + fmt.Sprintf(`.then((s) => s.doc.rigs[0].spacing.gap === %g)`, float64(i)/1000)))
+		r.ok(p.Wait(stored + fmt.Sprintf(`.then((s) => s.doc.rigs[0].train.spacing.gap === %g)`, float64(i)/1000)))
 	}
 	r.prog.Kill()
 	r.ok(p.Type(gap, "8"))
 	r.ok(p.Wait(`document.body.textContent.includes('The server does not answer')`))
 	r.start(strings.TrimPrefix(r.prog.URL, "http://"))
-	r.ok(p.Wait(stored + `.then((s) => s.doc.rigs[0].spacing.gap === 0.008, () => false)`))
+	r.ok(p.Wait(stored + `.then((s) => s.doc.rigs[0].train.spacing.gap === 0.008, () => false)`))
 	r.ok(p.Wait(saved))
 	steps := eval[[]string](r, `fetch('/api/scenes/'+`+pathPart+`+'/history').then((r) => r.json()).then((h) => h.map((x) => x.label))`)
 	if len(steps) != 7 { // made, five gaps, the one typed without a server

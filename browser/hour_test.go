@@ -41,7 +41,7 @@ func (h *hour) settled() {
 		two.ok(two.page.Wait(saved))
 		two.shows("Gap", fmt.Sprintf("%.1f", float64(h.gap)/10))
 	}
-	h.storedIs(fmt.Sprintf(`Math.abs((s.doc.rigs[0].spacing.gap ?? 0) - %g) < 1e-9`, float64(h.gap)/1e4))
+	h.storedIs(fmt.Sprintf(`Math.abs((s.doc.rigs[0].train.spacing.gap ?? 0) - %g) < 1e-9`, float64(h.gap)/1e4))
 	if len(h.must) == 0 {
 		return
 	}
@@ -127,7 +127,7 @@ func TestAnHour(t *testing.T) {
 			h.edit(1 - w)
 			theirs := h.gap
 			h.windows[1-w].ok(h.windows[1-w].page.Wait(saved))
-			h.windows[1-w].storedIs(fmt.Sprintf(`Math.abs(s.doc.rigs[0].spacing.gap - %g) < 1e-9`, float64(theirs)/1e4))
+			h.windows[1-w].storedIs(fmt.Sprintf(`Math.abs(s.doc.rigs[0].train.spacing.gap - %g) < 1e-9`, float64(theirs)/1e4))
 			h.windows[w].back()
 			h.windows[w].ok(h.windows[w].page.Wait(`document.body.textContent.includes('changed in another window')`))
 			if dice.IntN(2) == 0 {

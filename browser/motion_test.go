@@ -41,10 +41,10 @@ func TestCarriersAndDrives(t *testing.T) {
 
 	// A rider at the head of the tread, a tenth of a metre behind, rolling.
 	r.add("Rider on Loop")
-	r.storedIs(`s.doc.rigs[1].kind === 'rider' && s.doc.rigs[1].lead.rig === 'tread'`)
+	r.storedIs(`s.doc.rigs[1].rider.lead.rig === 'tread'`)
 	r.ok(p.Type(r.labelled("Lead, below 0 lag"), "-0.1 m"))
 	r.ok(p.Type(r.labelled("Rolls on a radius of, 0: it does not roll"), "50"))
-	r.storedIs(`s.doc.rigs[1].travel === -0.1 && s.doc.rigs[1].rolling === 0.05`)
+	r.storedIs(`s.doc.rigs[1].travel === -0.1 && s.doc.rigs[1].rider.rolling === 0.05`)
 	r.ok(p.Click("[data-step=travel]"))
 	r.pick("In step with", "Tread")
 	r.ok(p.Wait(`document.querySelector('[data-gauge=step]')?.dataset.state === 'inside'`))
@@ -113,12 +113,12 @@ func TestTugsArrivalsAndLoops(t *testing.T) {
 	r.ok(p.BenchReady())
 	r.ok(p.Click("[data-step=travel]"))
 	r.ok(p.ClickText("Pieces arrive one after another"))
-	r.storedIs(`s.doc.rigs[0].arrive?.takes > 0`)
+	r.storedIs(`s.doc.rigs[0].train.arrive?.takes > 0`)
 	r.ok(p.Type(r.labelled("Takes"), "10"))
 	r.ok(p.ClickText("from the end"))
-	r.storedIs(`s.doc.rigs[0].arrive.takes === 10 && s.doc.rigs[0].arrive.end === 'end'`)
+	r.storedIs(`s.doc.rigs[0].train.arrive.takes === 10 && s.doc.rigs[0].train.arrive.end === 'end'`)
 	r.ok(p.ClickText("Pieces arrive one after another"))
-	r.storedIs(`!s.doc.rigs[0].arrive`)
+	r.storedIs(`!s.doc.rigs[0].train.arrive`)
 
 	// Out of step: keys against eased keys. The difference is the smoothstep's, and a press mends it.
 	r.pick("Comes from", "keys")
@@ -147,7 +147,7 @@ func TestTugsArrivalsAndLoops(t *testing.T) {
 	r.ok(p.Key("\x1b"))
 	r.ok(p.Click("[data-step=spacing]"))
 	r.pick("Past the end", "come round")
-	r.storedIs(`s.doc.rigs[1].pastEnd === 'come round'`)
+	r.storedIs(`s.doc.rigs[1].train.pastEnd === 'come round'`)
 	// The pull on the path is to be the same at the end.
 	r.rack("Tug")
 	r.ok(p.Click(`button[aria-label="Where pull y comes from"]`))

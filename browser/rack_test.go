@@ -79,9 +79,9 @@ func TestRackAndRecipe(t *testing.T) {
 	r.storedIs(`s.doc.rigs[0].facing.roll === 90`)
 	r.ok(p.Click("[data-step=spacing]"))
 	r.ok(p.ClickText("scatter"))
-	r.storedIs(`s.doc.rigs[0].spacing.mode === 'scatter' && s.doc.rigs[0].spacing.seed === 1`)
+	r.storedIs(`s.doc.rigs[0].train.spacing.mode === 'scatter' && s.doc.rigs[0].train.spacing.seed === 1`)
 	r.ok(p.Type(r.labelled("Even, 0–1"), "0.5"))
-	r.storedIs(`s.doc.rigs[0].spacing.even === 0.5`)
+	r.storedIs(`s.doc.rigs[0].train.spacing.even === 0.5`)
 	r.ok(p.Wait(`document.querySelector('[data-gauge=spacing]').textContent.includes('scattered')`))
 
 	// Names, copies, units, range and rate.

@@ -22,7 +22,7 @@ func TestNumbersAsTyped(t *testing.T) {
 		{"2", 0.002}, {"(3+5) mm / 2", 0.004},
 	} {
 		r.ok(p.Type(gap, tc.typed))
-		if err := p.Wait(stored + fmt.Sprintf(`.then((s) => Math.abs((s.doc.rigs[0].spacing.gap ?? 0) - %g) < 1e-12)`, tc.want)); err != nil {
+		if err := p.Wait(stored + fmt.Sprintf(`.then((s) => Math.abs((s.doc.rigs[0].train.spacing.gap ?? 0) - %g) < 1e-12)`, tc.want)); err != nil {
 			t.Fatalf("%q does not come to %g m: %v", tc.typed, tc.want, err)
 		}
 	}
@@ -31,18 +31,18 @@ func TestNumbersAsTyped(t *testing.T) {
 	r.ok(p.Key("\x1b"))
 	// The field's name is dragged sideways: 20 pixels are 20 steps of a millimetre.
 	r.ok(p.Type(gap, "1"))
-	r.ok(p.Wait(stored + `.then((s) => s.doc.rigs[0].spacing.gap === 0.001)`))
+	r.ok(p.Wait(stored + `.then((s) => s.doc.rigs[0].train.spacing.gap === 0.001)`))
 	at := eval[[]float64](r, fmt.Sprintf(`(() => { const b = document.querySelector('label[for="%s"]').getBoundingClientRect(); return [b.x + 6, b.y + b.height / 2] })()`, strings.TrimSuffix(strings.TrimPrefix(gap, `input[id="`), `"]`)))
 	r.ok(p.Drag(at[0], at[1], at[0]+20, at[1]))
-	r.ok(p.Wait(stored + `.then((s) => Math.abs(s.doc.rigs[0].spacing.gap - 0.021) < 1e-9)`))
+	r.ok(p.Wait(stored + `.then((s) => Math.abs(s.doc.rigs[0].train.spacing.gap - 0.021) < 1e-9)`))
 	// Arrow keys step; one step of the history for a run of them.
 	r.ok(p.Type(gap, "4"))
-	r.ok(p.Wait(stored + `.then((s) => s.doc.rigs[0].spacing.gap === 0.004)`))
+	r.ok(p.Wait(stored + `.then((s) => s.doc.rigs[0].train.spacing.gap === 0.004)`))
 	r.ok(p.Click(gap))
 	for range 3 {
 		r.ok(p.Key("\u0304")) // arrow up
 	}
-	r.ok(p.Wait(stored + `.then((s) => Math.abs(s.doc.rigs[0].spacing.gap - 0.007) < 1e-12)`))
+	r.ok(p.Wait(stored + `.then((s) => Math.abs(s.doc.rigs[0].train.spacing.gap - 0.007) < 1e-12)`))
 }
 
 // orange returns where the first piece is seen: the middle of the view's shaded
@@ -205,7 +205,7 @@ func TestMovingValuesShowThemselves(t *testing.T) {
 	r.ok(p.Click(`button[aria-label="Set a key of offset at frame 1"]`))
 	r.ok(p.Type(`input[aria-label="Frame"]`, "21"))
 	r.ok(p.Type(r.labelled("Offset"), "50"))
-	r.storedIs(`s.doc.rigs[0].spacing.offset.keys?.length === 2 && s.doc.rigs[0].spacing.offset.keys[1].value === 0.05`)
+	r.storedIs(`s.doc.rigs[0].offset.keys?.length === 2 && s.doc.rigs[0].offset.keys[1].value === 0.05`)
 	r.ok(p.Type(`input[aria-label="Frame"]`, "6"))
 	shows := func(value string) {
 		t.Helper()
@@ -213,7 +213,7 @@ func TestMovingValuesShowThemselves(t *testing.T) {
 	}
 	shows("20.0") // a quarter of the way from 10 to 50
 	r.ok(p.Click(`button[aria-label="Set a key of offset at frame 6"]`))
-	r.storedIs(`Math.abs(s.doc.rigs[0].spacing.offset.keys[1].value - 0.02) < 1e-12 && s.doc.rigs[0].spacing.offset.keys[1].frame === 6`)
+	r.storedIs(`Math.abs(s.doc.rigs[0].offset.keys[1].value - 0.02) < 1e-12 && s.doc.rigs[0].offset.keys[1].frame === 6`)
 	r.ok(p.Type(`input[aria-label="Frame"]`, "11"))
 	shows("30.0")
 	// B sets and takes out a key of travel, from the keyboard.
@@ -241,7 +241,7 @@ func TestDocumentsGoOutAndIn(t *testing.T) {
 	if again != text {
 		t.Error("a scene document changes on its way out and in")
 	}
-	r.ok(writeFile(file, `{"bead": 1, "name": 3}`))
+	r.ok(writeFile(file, `{"bead": 2, "name": 3}`))
 	r.ok(p.Open(r.prog.URL + "/"))
 	r.ok(p.Wait(fmt.Sprintf(`document.querySelectorAll('main li').length === %d`, 2)))
 	r.ok(p.Choose(`[data-testid=scene-file]`, file))

@@ -133,7 +133,7 @@ func TestImportedMeshBends(t *testing.T) {
 	d := &scene.Document{Bead: scene.Version, Name: "t", FPS: 24, Range: scene.Range{First: 1, Last: 2},
 		Paths:  []scene.Path{{ID: "p", Name: "p", Shape: scene.PathShape{Circle: &scene.CircleShape{Radius: 1}}}},
 		Parts:  []scene.Part{{ID: "m", Name: "m", Shape: scene.PartShape{File: &scene.FileShape{Asset: scene.AssetID(file), Scale: 0.5}}, Forward: "-x", Segments: 40}},
-		Rigs:   []scene.Rig{{ID: "r", Name: "r", Kind: scene.KindBend, Path: "p", Part: "m", Facing: scene.Facing{Mode: "loopside"}}},
+		Rigs:   []scene.Rig{{ID: "r", Name: "r", Path: "p", Part: "m", Facing: scene.Facing{Mode: "loopside"}, Body: &scene.Body{}}},
 		Assets: []scene.Asset{{ID: scene.AssetID(file), Name: "box.obj", Data: file}}}
 	d.FillDefaults()
 	if faults := d.Check(); len(faults) > 0 {

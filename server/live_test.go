@@ -112,7 +112,7 @@ func (c *channel) next() message {
 func TestLiveAnswersTheFrameLookedAtFirst(t *testing.T) {
 	s := start(t, nil)
 	a := s.create("tread")
-	a.Doc = json.RawMessage(strings.NewReplacer(`"travel":0`, `"travel":{"speed":0.3}`, `"rest":"pitch"`, `"rest":"pitch","offset":0.125`,
+	a.Doc = json.RawMessage(strings.NewReplacer(`"travel":0`, `"travel":{"speed":0.3}`, `"train":{`, `"offset":0.125,"train":{`,
 		`"mode":"loopside"`, `"mode":"loopside","roll":{"keys":[{"frame":1,"value":0},{"frame":90,"value":40}]}`).Replace(string(a.Doc)))
 	doc, err := scene.Decode(a.Doc)
 	if err != nil {

@@ -26,6 +26,22 @@ func (s *Server) compiledFrom(c *gin.Context, doc json.RawMessage) (*rig.Scene, 
 	return compiled, true
 }
 
+// present gives a document of any version back in the present one.
+func (s *Server) present(c *gin.Context) {
+	var req struct {
+		Doc json.RawMessage `json:"doc"`
+	}
+	if !body(c, &req) {
+		return
+	}
+	d, err := s.decode(c.Request.Context(), req.Doc)
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, d)
+}
+
 // loops solves for loops of a rig near a wish.
 func (s *Server) loops(c *gin.Context) {
 	var req struct {

@@ -4,10 +4,12 @@ import (
 	"encoding/binary"
 	"encoding/json"
 	"math"
+	"os"
 	"strings"
 	"testing"
 
 	"bead/core/rig"
+	"bead/core/scene"
 	"bead/demo"
 	"bead/server"
 )
@@ -122,5 +124,22 @@ func TestLiveTellsWhereThingsAre(t *testing.T) {
 				t.Errorf("%s: the path lies at %v, want %v", name, got, points[4])
 			}
 		}
+	}
+}
+
+// A document of version 1 comes back in the present version; what is no document is refused.
+func TestDocumentsOfOldVersions(t *testing.T) {
+	s := start(t, nil)
+	old, err := os.ReadFile("../core/scene/testdata/v1/eel.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var now scene.Document
+	if code := s.call("POST", "/api/documents", map[string]any{"doc": json.RawMessage(old)}, &now); code != 200 || now.Bead != scene.Version || now.Rigs[0].Body == nil {
+		t.Errorf("%d, %+v", code, now)
+	}
+	var p problem
+	if code := s.call("POST", "/api/documents", map[string]any{"doc": map[string]any{"bead": 7}}, &p); code != 422 || p.Faults[0].Address != "bead" {
+		t.Errorf("%d, %+v", code, p)
 	}
 }

@@ -127,6 +127,7 @@ func (s *Server) routes() {
 	api.GET("/scenes", s.listScenes)
 	api.POST("/scenes", s.createScene)
 	api.POST("/scenes/document", s.takeDocument)
+	api.POST("/documents", s.present)
 	api.GET("/scenes/:id", s.getScene)
 	api.PUT("/scenes/:id", s.saveScene)
 	api.DELETE("/scenes/:id", s.deleteScene)

@@ -132,7 +132,7 @@ func TestStartersAsk(t *testing.T) {
 		t.Fatalf("chain: %d", code)
 	}
 	d, err := scene.Decode(st.Doc)
-	if err != nil || d.Paths[0].Shape.Wrap.Wheels[1].Teeth != 24 || len(d.Rigs[0].Others) != 1 {
+	if err != nil || d.Paths[0].Shape.Wrap.Wheels[1].Teeth != 24 || len(d.Rigs[0].Others()) != 1 {
 		t.Errorf("%v %s", err, st.Doc)
 	}
 	for _, bad := range []map[string]any{
@@ -218,7 +218,7 @@ func TestRefusals(t *testing.T) {
 	}{
 		{"unknown field", bad(`"name":`, `"nome":"x","name":`), "nome"},
 		{"dangling path", bad(`"path":"loop"`, `"path":"gone"`), "rigs[0].path"},
-		{"nothing fits", bad(`"pitch":0.19,"rest":"pitch"`, `"pitch":1000,"rest":"slack"`), "rigs[0].spacing.pitch"},
+		{"nothing fits", bad(`"pitch":0.19,"rest":"pitch"`, `"pitch":1000,"rest":"slack"`), "rigs[0].train.spacing.pitch"},
 		{"endless radius", bad(`"radius":0.4`, `"radius":4e99`), "paths[0].shape.slot.radius"},
 	} {
 		var p problem

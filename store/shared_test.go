@@ -97,7 +97,7 @@ func TestUnreadableScene(t *testing.T) {
 	good, _ := s.Create(ctx, d, "made")
 	newer, _ := s.Create(ctx, d, "made")
 	torn, _ := s.Create(ctx, d, "made")
-	with(t, dir, `UPDATE history SET doc = CAST(replace(CAST(doc AS TEXT), '"bead":1', '"bead":9') AS BLOB) WHERE scene = ?`, newer.ID)
+	with(t, dir, `UPDATE history SET doc = CAST(replace(CAST(doc AS TEXT), '"bead":2', '"bead":9') AS BLOB) WHERE scene = ?`, newer.ID)
 	with(t, dir, `UPDATE history SET doc = x'00ff' WHERE scene = ?`, torn.ID)
 	list, err := s.List(ctx)
 	if err != nil || len(list) != 3 {

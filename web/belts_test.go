@@ -31,7 +31,7 @@ func TestTrainsOnSprocketsPassTheirChecks(t *testing.T) {
 		{sprockets(40, 13, 0.009525, 35.7), 40, 0.009525, true},
 		{menu, 14, 0.19, false},
 	} {
-		text := fmt.Sprintf(`{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":96},"parts":[],"rigs":[],"paths":[{"id":"belt","name":"Belt","shape":{"wrap":{"wheels":%s}}}]}`, tc.wheels)
+		text := fmt.Sprintf(`{"bead":2,"name":"t","fps":24,"range":{"first":1,"last":96},"parts":[],"rigs":[],"paths":[{"id":"belt","name":"Belt","shape":{"wrap":{"wheels":%s}}}]}`, tc.wheels)
 		compile := func(text []byte) (*scene.Document, *rig.Scene) {
 			d, err := scene.Decode(text)
 			if err != nil {
@@ -47,7 +47,7 @@ func TestTrainsOnSprocketsPassTheirChecks(t *testing.T) {
 		got := call(t, [][]any{{"add", "addTrain", json.RawMessage(text), "@paths/0", bare.Paths[0].Length()}})
 		d, _ := compile(got[0][1])
 		wrap := d.Paths[0].Shape.Wrap
-		if wrap.Keep == nil || !wrap.Keep.Pins || wrap.Keep.Pitch != tc.pitch || d.Rigs[0].Spacing.Count != wrap.Keep.Links {
+		if wrap.Keep == nil || !wrap.Keep.Pins || wrap.Keep.Pitch != tc.pitch || d.Rigs[0].Train.Spacing.Count != wrap.Keep.Links {
 			t.Fatalf("%s: keeps %+v", tc.wheels, wrap.Keep)
 		}
 		if tc.slack && (!wrap.Wheels[1].Slack || wrap.Keep.Links%2 != 0) || !tc.slack && wrap.Wheels[1].TakeUp == nil {

@@ -60,8 +60,8 @@ func Tread(t TreadSpec) (*scene.Document, error) {
 		Paths: []scene.Path{{ID: "belt", Name: "Belt", Carrier: "chassis", Shape: scene.PathShape{Wrap: &scene.WrapShape{
 			Wheels: wheels, Keep: &scene.KeptLength{Links: shoes, Pitch: pitch, Pins: true}, Depth: depth, Anchor: 5, Width: 0.16 * k}}}},
 		Parts: []scene.Part{{ID: "shoe", Name: "Shoe", Shape: scene.PartShape{Shoe: &shoe}}},
-		Rigs: []scene.Rig{{ID: "tread", Name: "Tread", Kind: scene.KindTrain, Path: "belt", Part: "shoe", Seat: scene.SeatEnds,
-			Spacing: scene.Spacing{Mode: place.SetCount, Count: shoes}, Facing: scene.Facing{Mode: facing.Loopside}}},
+		Rigs: []scene.Rig{{ID: "tread", Name: "Tread", Path: "belt", Part: "shoe", Facing: scene.Facing{Mode: facing.Loopside},
+			Train: &scene.Train{Seat: scene.SeatEnds, Spacing: scene.Spacing{Mode: place.SetCount, Count: shoes}}}},
 	}
 	way := 4.18 * k // 44 pitches of the belt from end to end but for the ground's own rise
 	switch t.Ground {
@@ -167,9 +167,9 @@ func Chain(c ChainSpec) (*scene.Document, error) {
 			Keep: &scene.KeptLength{Links: links, Pitch: p, Pins: true}, Anchor: 1, Width: 0.55 * p}}}},
 		Parts: []scene.Part{{ID: "inner-link", Name: "Inner link", Shape: scene.PartShape{Link: &size}},
 			{ID: "outer-link", Name: "Outer link", Shape: scene.PartShape{Link: &outer}}},
-		Rigs: []scene.Rig{{ID: "chain", Name: "Chain", Kind: scene.KindTrain, Path: "chain-line", Part: "inner-link", Seat: scene.SeatEnds,
-			Spacing: scene.Spacing{Mode: place.SetCount, Count: links}, Facing: scene.Facing{Mode: facing.Loopside},
-			Others: []scene.Others{{Part: "outer-link", Every: 2}},
+		Rigs: []scene.Rig{{ID: "chain", Name: "Chain", Path: "chain-line", Part: "inner-link", Facing: scene.Facing{Mode: facing.Loopside},
+			Train: &scene.Train{Seat: scene.SeatEnds, Spacing: scene.Spacing{Mode: place.SetCount, Count: links},
+				Others: []scene.Others{{Part: "outer-link", Every: 2}}},
 			Travel: motion.Value{RPM: &motion.Spun{RPM: c.RPM, Radius: float64(c.Driver) * p / (2 * math.Pi)}}}},
 	}
 	if frames, ok := wholePitches(c, d.FPS, d.Range.Count()); ok {

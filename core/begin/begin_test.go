@@ -60,7 +60,7 @@ func TestChains(t *testing.T) {
 				if err != nil {
 					t.Fatal(err)
 				}
-				if n := d.Rigs[0].Spacing.Count; n%2 != 0 {
+				if n := d.Rigs[0].Train.Spacing.Count; n%2 != 0 {
 					t.Errorf("%+v: %d links", c, n)
 				}
 				passes(t, fmt.Sprintf("chain %+v", c), d)
@@ -114,7 +114,7 @@ func TestBodies(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		way, stride := s.Paths[0], d.Rigs[0].Bend.Rounds.Stride
+		way, stride := s.Paths[0], d.Rigs[0].Body.Rounds.Stride
 		if got := way.Length(); math.Abs(got-4*stride) > 1e-9*got {
 			t.Errorf("%v: the way is %g m, four steps are %g m", w, got, 4*stride)
 		}

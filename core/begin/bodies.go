@@ -50,10 +50,10 @@ func Cable(c CableSpec) (*scene.Document, error) {
 			{ID: "strands", Name: "Strands", Shape: scene.PartShape{Strands: &part.StrandsSize{Length: c.Length, Count: c.Strands, Radius: radius, Lay: 14 * radius}}},
 			{ID: "clamp", Name: "Clamp", Shape: scene.PartShape{Tube: &part.TubeSize{Length: 2.4 * radius, Radius: 1.45 * radius, Bore: 1.02 * radius}}}},
 		Rigs: []scene.Rig{
-			{ID: "cable", Name: "Cable", Kind: scene.KindBend, Path: "cable-line", Part: "strands", Facing: scene.Facing{Mode: facing.LeastTwist}},
-			{ID: "clamps", Name: "Clamps", Kind: scene.KindTrain, Path: "cable-line", Part: "clamp", Facing: scene.Facing{Mode: facing.LeastTwist},
-				Spacing: scene.Spacing{Mode: place.SetPitch, Count: clamps, Pitch: c.Length / (clamps - 0.5), Rest: place.RestSlack,
-					Offset: constant(c.Length / (clamps - 0.5) / 4)}}},
+			{ID: "cable", Name: "Cable", Path: "cable-line", Part: "strands", Facing: scene.Facing{Mode: facing.LeastTwist}, Body: &scene.Body{}},
+			{ID: "clamps", Name: "Clamps", Path: "cable-line", Part: "clamp", Facing: scene.Facing{Mode: facing.LeastTwist},
+				Offset: constant(c.Length / (clamps - 0.5) / 4),
+				Train:  &scene.Train{Spacing: scene.Spacing{Mode: place.SetPitch, Count: clamps, Pitch: c.Length / (clamps - 0.5), Rest: place.RestSlack}}}},
 	}
 	if c.Holder == Holders[1] {
 		hang.ToOn = "holder"
@@ -99,10 +99,9 @@ func Creature(c CreatureSpec) (*scene.Document, error) {
 		Paths: []scene.Path{{ID: "way", Name: "Way", Shape: scene.PathShape{Spline: &scene.SplineShape{Closed: true, Points: []scene.Point{
 			point(-1, -1.4), point(0.5, -1.5), point(0.55, 0), point(1, 1.4), point(-0.5, 1.5), point(-0.55, 0)}}}}},
 		Parts: []scene.Part{{ID: "eel", Name: "Eel", Shape: scene.PartShape{Eel: &part.EelSize{Length: l, Girth: 0.11 * l}}}},
-		Rigs: []scene.Rig{{ID: "creature", Name: "Creature", Kind: scene.KindBend, Path: "way", Part: "eel",
-			Bend: &scene.Bend{Anchor: scene.AtHead}, Facing: scene.Facing{Mode: facing.Steady},
+		Rigs: []scene.Rig{{ID: "creature", Name: "Creature", Path: "way", Part: "eel", Facing: scene.Facing{Mode: facing.Steady},
 			Travel: motion.Value{Turns: &motion.Turning{Turns: 1}},
-			Blends: []scene.BlendAmount{{Name: part.JawBlend}}}},
+			Body:   &scene.Body{Anchor: scene.AtHead, Blends: []scene.BlendAmount{{Name: part.JawBlend}}}}},
 	}
 	if c.Does == Doings[0] {
 		waves := math.Round(c.Waves*seconds) / seconds // whole ones over the range

@@ -76,8 +76,8 @@ func Walker(w WalkerSpec) (*scene.Document, error) {
 	at := func(share, value float64) motion.Key {
 		return motion.Key{Frame: 1 + math.Round(share*float64(w.Frames)), Value: value, Shape: motion.Eased}
 	}
-	d.Rigs = []scene.Rig{{ID: "walker", Name: "Walker", Kind: scene.KindBend, Path: "way", Part: "coil", Facing: scene.Facing{Mode: facing.Steady, Up: &scene.Vec3{1, 0, 0}},
-		Bend: &scene.Bend{Fit: scene.FitReach,
+	d.Rigs = []scene.Rig{{ID: "walker", Name: "Walker", Path: "way", Part: "coil", Facing: scene.Facing{Mode: facing.Steady, Up: &scene.Vec3{1, 0, 0}},
+		Body: &scene.Body{Fit: scene.FitReach,
 			// The tail comes down past its place, is pressed together, and swings back.
 			Tail:   motion.Value{Keys: []motion.Key{at(0, 0), at(0.36, 0), at(0.78, arch-0.91*coil), at(0.89, arch-1.02*coil), at(1, arch-coil)}},
 			Head:   motion.Value{Keys: []motion.Key{at(0, coil), at(0.08, 0.85*coil), at(0.56, arch), at(1, arch)}},

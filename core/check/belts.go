@@ -109,8 +109,8 @@ func (m *measure) lengthRemedies(w *scene.WrapShape, spare float64, frame int) [
 	links := w.Keep.Links - int(math.Floor(spare/w.Keep.Pitch+1e-9))
 	if links >= 2 && links != w.Keep.Links {
 		edits := []Edit{{m.shape("keep/links"), links}}
-		if sp := &m.rig().Spacing; sp.Mode == place.SetCount && sp.Count == w.Keep.Links {
-			edits = append(edits, Edit{m.pointer("spacing/count"), links})
+		if sp := m.rig().Spacing(); sp.Mode == place.SetCount && sp.Count == w.Keep.Links {
+			edits = append(edits, Edit{m.pointer("train/spacing/count"), links})
 		}
 		out = append(out, Remedy{fmt.Sprintf("Use %d links", links), edits})
 	}
@@ -222,7 +222,7 @@ func (g *teeth) result() Result {
 		r.Text += fmt.Sprintf(" Its teeth have a pitch of %s, the pieces one of %s.", g.units.Length(w.Pitch), g.units.Length(pitch))
 	}
 	if !g.train.Pinned {
-		edits := []Edit{{g.pointer("seat"), scene.SeatEnds}}
+		edits := []Edit{{g.pointer("train/seat"), scene.SeatEnds}}
 		if k := g.wrap().Keep; k != nil && !k.Pins {
 			edits = append(edits, Edit{g.shape("keep/pins"), true})
 		}
@@ -232,7 +232,7 @@ func (g *teeth) result() Result {
 		links := int(math.Ceil(float64(g.train.Layout.Count) * pitch / w.Pitch))
 		r.Remedies = append(r.Remedies, Remedy{fmt.Sprintf("Keep the length of %d links of %s", links, g.units.Length(w.Pitch)), []Edit{
 			{g.shape("keep"), scene.KeptLength{Links: links, Pitch: w.Pitch, Pins: true}},
-			{g.pointer("spacing/mode"), place.SetCount}, {g.pointer("spacing/count"), links},
+			{g.pointer("train/spacing/mode"), place.SetCount}, {g.pointer("train/spacing/count"), links},
 		}})
 	}
 	return r

@@ -57,7 +57,7 @@ func (g *bodyGauge) result() Result { return g.say(g.b) }
 // gauges are those of bodies that apply.
 func (b *bodies) gauges() []gauge {
 	says := []func(*bodies) Result{(*bodies).facets, (*bodies).fold, (*bodies).strain, (*bodies).below}
-	if b.rig().Kind == scene.KindBend {
+	if b.rig().Kind() == scene.KindBody {
 		says = append([]func(*bodies) Result{(*bodies).lengthKept}, says...)
 	}
 	if !b.train.Curve.Closed() {
@@ -209,7 +209,7 @@ func (b *bodies) lengthKept() Result {
 	r.State = grade(r.Value, r.Tolerance)
 	own := b.units.Distance(b.train.Body(0).Length())
 	r.Text = fmt.Sprintf("Its middle line keeps %s within %s, %s.", own, b.units.Length(r.Value), b.every())
-	if b.rig().Bend.Fit != scene.FitKeep {
+	if b.rig().Body.Fit != scene.FitOwn {
 		r.Word = "as asked"
 		r.Text = fmt.Sprintf("It is drawn out from %.0f to %.0f %% of its own length of %s, %s.", b.stretch[0]*100, b.stretch[1]*100, own, b.every())
 	}
@@ -217,7 +217,7 @@ func (b *bodies) lengthKept() Result {
 		r.State, r.Word = Outside, "collapsed"
 		r.Unit, r.Value, r.Tolerance = "%", 100*(1-b.stretch[0]), 99
 		r.Text = "Its head comes to its tail or behind it: put the head farther along."
-		r.Remedies = []Remedy{{"Keep its length", []Edit{{b.pointer("bend/fit"), scene.FitKeep}}}}
+		r.Remedies = []Remedy{{"Keep its length", []Edit{{b.pointer("body/fit"), scene.FitOwn}}}}
 	}
 	return r
 }
@@ -293,10 +293,10 @@ func (b *bodies) thinner(by float64) []Remedy {
 	if path.Shape.Wrap == nil {
 		out = append(out, Remedy{"Smooth the path's bends", []Edit{{fmt.Sprintf("/paths/%d/steps", t.Path), steps}}})
 	}
-	if k := b.rig().Bend; k != nil && len(k.Taper) == 0 {
+	if k := b.rig().Body; k != nil && len(k.Taper) == 0 {
 		scale := math.Floor(100/by) / 100
 		if scale >= 0.01 {
-			out = append(out, Remedy{fmt.Sprintf("Make it %.0f %% as thick", scale*100), []Edit{{b.pointer("bend/taper"), []scene.TaperBead{{At: 0, Scale: scale}}}}})
+			out = append(out, Remedy{fmt.Sprintf("Make it %.0f %% as thick", scale*100), []Edit{{b.pointer("body/taper"), []scene.TaperBead{{At: 0, Scale: scale}}}}})
 		}
 	}
 	return out
@@ -334,8 +334,8 @@ func (b *bodies) ends() Result {
 		r.Word = "left the path"
 		r.Text = fmt.Sprintf("At frame %d it has left the path: it reaches %s beyond its end.", b.beyond.frame, b.units.Distance(r.Value))
 	}
-	if r.State == Outside && b.rig().Kind == scene.KindBend && b.rig().PastEnd != scene.Stop {
-		r.Remedies = []Remedy{{"Stop at the path's ends", []Edit{{b.pointer("pastEnd"), scene.Stop}}}}
+	if r.State == Outside && b.rig().Kind() == scene.KindBody && b.rig().PastEnd() != scene.Stop {
+		r.Remedies = []Remedy{{"Stop at the path's ends", []Edit{{b.pointer("body/pastEnd"), scene.Stop}}}}
 	}
 	return r
 }

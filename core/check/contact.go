@@ -184,7 +184,7 @@ func (g *slip) result() Result {
 	v := g.rig().Travel.Rolls
 	w := g.wrap()
 	switch {
-	case v == nil && g.rig().Lead == nil:
+	case v == nil && g.rig().Lead() == nil:
 		r.Remedies = []Remedy{{"Roll with " + name, []Edit{{g.pointer("travel"), motion.Rolling{Rolls: g.scene.Doc.Carriers[g.carrier].ID}}}}}
 	case v != nil && (v.Side != "" || v.Flip):
 		r.Remedies = []Remedy{{"Reverse the rolling direction", []Edit{{g.pointer("travel"), motion.Rolling{Rolls: v.Rolls, Start: v.Start}}}}}

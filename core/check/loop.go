@@ -29,7 +29,7 @@ func (m *measure) rates(frame, side float64) []float64 {
 	for k := range at {
 		f := frame + float64(k)*h
 		at[k] = append(at[k], m.train.Roll(f)/inDegrees)
-		if b := m.train.Rig().Bend; b == nil || b.Rounds == nil { // copies come and go
+		if b := m.train.Rig().Body; b == nil || b.Rounds == nil { // copies come and go
 			at[k] = append(at[k], m.train.Distance(0, f))
 		}
 		if !m.scene.Deforms(m.train.Path) {
@@ -94,7 +94,7 @@ func (m *measure) loop() Result {
 		links := ""
 		if k := math.Round(l.moved / t.Layout.Pitch); k != 0 && t.ComesRound {
 			links = fmt.Sprintf(" after %.0f pitches of travel", math.Abs(k))
-			if t.Rig().Kind != scene.KindTrain || t.Layout.Scattered() {
+			if t.Rig().Kind() != scene.KindTrain || t.Layout.Scattered() {
 				links = " after going round"
 			}
 		}
@@ -141,7 +141,7 @@ func (m *measure) meet() meeting {
 		l.way, l.piece = m.bodyJump(&a, &b, back, shift)
 	}
 	for i := range n {
-		if t.Rig().Kind == scene.KindBend { // its vertices were looked at
+		if t.Rig().Kind() == scene.KindBody { // its vertices were looked at
 			break
 		}
 		j := ((i+shift)%n + n) % n
@@ -168,7 +168,7 @@ func (m *measure) meet() meeting {
 // what it is called; ok is false where the rig's travel is not its own to set.
 func (m *measure) whole(moved float64) (travel float64, label string, ok bool) {
 	t, r := m.train, m.train.Rig()
-	if !t.ComesRound || r.Spacing.Offset.Moves() || !r.Travel.Moves() || r.Travel.Driven() || r.Lead != nil {
+	if !t.ComesRound || r.Offset.Moves() || !r.Travel.Moves() || r.Travel.Driven() || r.Lead() != nil {
 		return 0, "", false
 	}
 	// On a loop left open only a whole turn brings the gap back to its place.
@@ -239,7 +239,7 @@ func (m *measure) loopRemedies(moved float64) []Remedy {
 func (m *measure) bodyJump(a, b *rig.Pieces, back geom.Rigid, shift int) (worst float64, piece int) {
 	t := m.train
 	n := len(b.Reach)
-	if k := t.Rig().Bend; k != nil && k.Rounds != nil && k.Rounds.All {
+	if k := t.Rig().Body; k != nil && k.Rounds != nil && k.Rounds.All {
 		moved := t.ReachOf(0, float64(m.scene.Doc.Range.Last+1)).Tail - t.ReachOf(0, float64(m.scene.Doc.Range.First)).Tail
 		if k.Rounds.Stride != 0 {
 			shift = int(math.Round(moved / k.Rounds.Stride))

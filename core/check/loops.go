@@ -48,7 +48,7 @@ type repeating struct {
 // scene of a document.
 func Loops(ctx context.Context, s *rig.Scene, compile func(*scene.Document) (*rig.Scene, error), i, frames int, speed float64) (LoopAnswer, error) {
 	t := &s.Trains[i]
-	if t.Rig().Lead != nil {
+	if t.Rig().Lead() != nil {
 		return LoopAnswer{}, fmt.Errorf("%s goes along with another rig: solve for that one", t.Rig().Name)
 	}
 	if frames < 1 || frames > scene.MaxFrames {
@@ -69,7 +69,7 @@ func Loops(ctx context.Context, s *rig.Scene, compile func(*scene.Document) (*ri
 	}
 	pitch := t.Layout.Pitch * float64(t.Pattern())
 	ways := []float64{pitch, t.Turn()}
-	if math.Abs(t.Layout.Seam) > lengthTol || t.Rig().Kind != scene.KindTrain {
+	if math.Abs(t.Layout.Seam) > lengthTol || t.Rig().Kind() != scene.KindTrain {
 		ways = ways[1:]
 	}
 	best := ""
@@ -282,10 +282,10 @@ func every(s *rig.Scene, slot scene.Slot) float64 {
 	}
 	for i := range s.Trains {
 		t := &s.Trains[i]
-		if slot.Value != &t.Rig().Travel && slot.Value != &t.Rig().Spacing.Offset || !t.ComesRound {
+		if slot.Value != &t.Rig().Travel && slot.Value != &t.Rig().Offset || !t.ComesRound {
 			continue
 		}
-		if t.Rig().Kind == scene.KindTrain && math.Abs(t.Layout.Seam) <= lengthTol {
+		if t.Rig().Kind() == scene.KindTrain && math.Abs(t.Layout.Seam) <= lengthTol {
 			return t.Layout.Pitch * float64(t.Pattern())
 		}
 		return t.Turn()

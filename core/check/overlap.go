@@ -182,7 +182,7 @@ func (g *overlap) look(f *moment) {
 		}
 		// About the pin that they share, pieces with round ends lie beside or in one another.
 		joint := max(pa.hinge, pb.hinge)
-		most := g.value // what is less deep than has been seen is passed over
+		most := g.value          // what is less deep than has been seen is passed over
 		for i := range pb.back { // what is behind b, in a
 			v := geom.V(pb.x[i], pb.y[i], pb.back[i])
 			if pa.most-forward(&toA, v) < most-1e-9 {
@@ -288,10 +288,10 @@ func (g *overlap) remedies(by float64) []Remedy {
 	i := g.train.PartOf(g.piece)
 	part, own := &g.scene.Doc.Parts[i], g.scene.Parts[i].Length
 	fit := (own*g.rig().Scale - by) / g.rig().Scale
-	sp := &g.rig().Spacing
+	sp := g.rig().Spacing()
 	var keep []Edit // a pitch that follows the piece's length has to stay what it is
 	if sp.Mode != place.SetCount && sp.Pitch == 0 {
-		keep = []Edit{{g.pointer("spacing/pitch"), g.train.Layout.Pitch}, {g.pointer("spacing/gap"), 0}}
+		keep = []Edit{{g.pointer("train/spacing/pitch"), g.train.Layout.Pitch}, {g.pointer("train/spacing/gap"), 0}}
 	}
 	if at, ok := lengthField(part); ok && fit > 0.05*own {
 		out = append(out, Remedy{"Fit the piece to the pitch: " + g.units.Length(fit) + " long", append([]Edit{{fmt.Sprintf("/parts/%d/shape/%s", i, at), fit}}, keep...)})
@@ -304,13 +304,13 @@ func (g *overlap) remedies(by float64) []Remedy {
 		if links >= 3 {
 			out = append(out, Remedy{fmt.Sprintf("Fit the pitch to the piece: %d links of %s", links, g.units.Length(pitch)), []Edit{
 				{g.shape("keep"), scene.KeptLength{Links: links, Pitch: pitch, Pins: w.Keep.Pins}},
-				{g.pointer("spacing/mode"), place.SetCount}, {g.pointer("spacing/count"), links}}})
+				{g.pointer("train/spacing/mode"), place.SetCount}, {g.pointer("train/spacing/count"), links}}})
 		}
 		return out
 	}
 	if sp.Mode != place.Scatter && pitch < g.train.Curve.Length() {
 		out = append(out, Remedy{"Fit the pitch to the piece: " + g.units.Length(pitch), []Edit{
-			{g.pointer("spacing/mode"), place.SetPitch}, {g.pointer("spacing/pitch"), pitch}, {g.pointer("spacing/gap"), 0}}})
+			{g.pointer("train/spacing/mode"), place.SetPitch}, {g.pointer("train/spacing/pitch"), pitch}, {g.pointer("train/spacing/gap"), 0}}})
 	}
 	return out
 }

@@ -16,6 +16,13 @@ import (
 // pointers (RFC 6901) on plain JSON.
 func apply(t *testing.T, doc []byte, edits []check.Edit) []byte {
 	t.Helper()
+	d, err := scene.Decode(doc) // as it is sent to clients: of the present version
+	if err != nil {
+		t.Fatal(err)
+	}
+	if doc, err = d.Encode(); err != nil {
+		t.Fatal(err)
+	}
 	var tree any
 	if err := json.Unmarshal(doc, &tree); err != nil {
 		t.Fatal(err)

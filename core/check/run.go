@@ -175,7 +175,7 @@ func (c *crew) merge(later *crew) {
 // gauges are those that apply to the rig, in the order in which they are shown.
 func (m *measure) gauges() []gauge {
 	r := m.rig()
-	train := r.Kind == scene.KindTrain
+	train := r.Kind() == scene.KindTrain
 	var out []gauge
 	if train {
 		if m.train.Pinned {
@@ -193,7 +193,7 @@ func (m *measure) gauges() []gauge {
 	if m.train.Bends() {
 		out = append(out, newBodies(m).gauges()...)
 	}
-	if r.Kind == scene.KindBend {
+	if r.Kind() == scene.KindBody {
 		out = append(out, newBodyFlips(m))
 	} else {
 		out = append(out, newFlips(m))
@@ -202,7 +202,7 @@ func (m *measure) gauges() []gauge {
 		out = append(out, newOutward(m))
 	}
 	out = append(out, newJumps(m))
-	if r.Kind != scene.KindRider && m.drives() >= 0 {
+	if r.Kind() != scene.KindRider && m.drives() >= 0 {
 		out = append(out, newSlip(m))
 	}
 	if w := m.wrap(); w != nil && train {

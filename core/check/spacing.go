@@ -111,7 +111,7 @@ func (g *pins) result() Result {
 	r.Word = "uneven"
 	if least := g.train.Unavoidable(); least > r.Tolerance {
 		r.Text += fmt.Sprintf(" %d equal links do not close at every place of this path: at least %s is unavoidable.", g.train.Layout.Count, g.units.Length(least))
-		r.Remedies = []Remedy{{"Seat the pieces on their pivots", []Edit{{g.pointer("seat"), scene.SeatPivot}}}}
+		r.Remedies = []Remedy{{"Seat the pieces on their pivots", []Edit{{g.pointer("train/seat"), scene.SeatPivot}}}}
 	}
 	return r
 }
@@ -184,7 +184,7 @@ func (g *seam) result() Result {
 		r.Text = fmt.Sprintf("Piece %d and piece 1 overlap by %s.", n, g.units.Length(-r.Value))
 	}
 	r.Remedies = append(r.Remedies, Remedy{"Close up: spread the rest over the pitch", []Edit{
-		{g.pointer("spacing/mode"), "close up"}, {g.pointer("spacing/rest"), "pitch"},
+		{g.pointer("train/spacing/mode"), "close up"}, {g.pointer("train/spacing/rest"), "pitch"},
 	}})
 	if slot := g.scene.Doc.Paths[t.Path].Shape.Slot; slot != nil && slot.Length-r.Value/2 >= 0 {
 		word, by := "Shorten", r.Value/2

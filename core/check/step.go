@@ -59,7 +59,7 @@ func (m *measure) stepRemedies(other int, theirs []float64) []Remedy {
 	a, b := &d.Rigs[m.index].Travel, &d.Rigs[other].Travel
 	name := d.Rigs[other].Name
 	var out []Remedy
-	if m.rig().Lead == nil && d.Rigs[other].Lead == nil && !b.Driven() {
+	if m.rig().Lead() == nil && d.Rigs[other].Lead() == nil && !b.Driven() {
 		start, theirStart := m.train.Travel(float64(d.Range.First)), m.scene.Trains[other].Travel(float64(d.Range.First))
 		same := *b
 		same.Keys = slices.Clone(b.Keys)

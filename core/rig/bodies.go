@@ -39,7 +39,8 @@ func (c *compiler) bodies(i int, t *Train, pieces int) bool {
 			t.bodies[k] = c.body(k, t.scale)
 		}
 	}
-	for k := range t.rig.Blends {
+	shapes := t.rig.Blends()
+	for k := range shapes {
 		s := c.value(blendRef(t.rig.ID, k))
 		if s == nil {
 			return false
@@ -47,12 +48,12 @@ func (c *compiler) bodies(i int, t *Train, pieces int) bool {
 		t.blends = append(t.blends, s)
 		t.blendAt = append(t.blendAt, -1)
 		for n, name := range t.bodies[t.Part].Blends {
-			if name == t.rig.Blends[k].Name {
+			if name == shapes[k].Name {
 				t.blendAt[k] = n
 			}
 		}
 		if t.blendAt[k] < 0 {
-			c.say(errNoBlend(t.rig.Blends[k].Name, t.bodies[t.Part].Blends), "rigs[%d].blends[%d].name", i, k)
+			c.say(errNoBlend(shapes[k].Name, t.bodies[t.Part].Blends), "rigs[%d].%s.blends[%d].name", i, t.rig.Kind(), k)
 			return false
 		}
 	}
@@ -83,10 +84,10 @@ const minStretch = 1e-4
 
 // ReachOf returns where piece i lies at a frame.
 func (t *Train) ReachOf(i int, frame float64) Reach {
-	if t.rig.Bend == nil {
+	if t.rig.Body == nil {
 		return about(t.Body(i), t.Distance(i, frame), true)
 	}
-	if t.rig.Bend.Rounds != nil {
+	if t.rig.Body.Rounds != nil {
 		return t.reachOf(i, 0, frame) // each round has a base of its own
 	}
 	return t.reachOf(i, t.base(frame), frame)
@@ -98,7 +99,7 @@ func about(body *bend.Body, at float64, shown bool) Reach {
 }
 
 func (t *Train) reachOf(i int, base, frame float64) Reach {
-	b := t.rig.Bend
+	b := t.rig.Body
 	body := t.Body(i)
 	r := Reach{Shown: true, Stretch: 1}
 	now := frame
@@ -117,7 +118,7 @@ func (t *Train) reachOf(i int, base, frame float64) Reach {
 	c := t.At(frame).Curve
 	length, body1 := c.Length(), body.Length()
 	switch b.Fit {
-	case scene.FitFill:
+	case scene.FitWhole:
 		r.Tail, r.Head = base, base+length
 	case scene.FitReach:
 		r.Tail, r.Head = base+t.tail.at(now, t.scene.Clock), base+t.head.at(now, t.scene.Clock)
@@ -126,7 +127,7 @@ func (t *Train) reachOf(i int, base, frame float64) Reach {
 		r.Head = r.Tail + body1
 	}
 	r.Head = max(r.Head, r.Tail+minStretch*body1)
-	if t.rig.PastEnd == scene.Stop && !c.Closed() {
+	if t.rig.PastEnd() == scene.Stop && !c.Closed() {
 		switch {
 		case r.Head-r.Tail >= length: // no room: it stands at the start
 			r.Tail, r.Head = 0, r.Head-r.Tail
@@ -184,7 +185,7 @@ func (t *Train) bend(dst *Pieces, now *Posed, pose geom.Rigid, base, frame float
 	for i := range n {
 		body := t.Body(i)
 		var r Reach
-		if t.rig.Bend != nil {
+		if t.rig.Body != nil {
 			r = t.reachOf(i, base, frame)
 		} else {
 			r = about(body, dst.Distances[i], dst.Transforms[i*Stride+9] != 0)
@@ -203,7 +204,7 @@ func (t *Train) bend(dst *Pieces, now *Posed, pose geom.Rigid, base, frame float
 // sections lays the sections of a body along the path.
 func (t *Train) sections(dst *Pieces, now *Posed, body *bend.Body, r Reach, pose geom.Rigid, frame, speed float64) {
 	roll := dst.Roll * math.Pi / 180
-	b := t.rig.Bend
+	b := t.rig.Body
 	twist, volume := 0.0, 1.0
 	if b != nil {
 		twist = t.twist.at(frame, t.scene.Clock) * math.Pi / 180
@@ -322,10 +323,11 @@ func (t *Train) AmountsOf(dst []float64, piece int, frame float64) []float64 {
 // may have others.
 func (t *Train) amounts(dst []float64, body *bend.Body, frame float64) []float64 {
 	dst = resized(dst, len(body.Blends))
+	shapes := t.rig.Blends()
 	for i, name := range body.Blends {
 		dst[i] = 0
 		for k, s := range t.blends {
-			if t.rig.Blends[k].Name == name {
+			if shapes[k].Name == name {
 				dst[i] += s.at(frame, t.scene.Clock)
 			}
 		}
@@ -344,7 +346,7 @@ func (t *Train) BlendsUsed() []int {
 // same place of the path in the first frame, by the corners of its box: with it a person
 // chooses between the two. 0 of bodies of their own.
 func (t *Train) Deviation() (most float64, piece int) {
-	if t.rig.Kind != scene.KindTrain || t.Pinned {
+	if t.rig.Kind() != scene.KindTrain || t.Pinned {
 		return 0, 0
 	}
 	frame := t.scene.Clock.First

@@ -118,6 +118,7 @@ type Train struct {
 	seat                 seat   // of the train's own part
 	seats                []seat // of every part, where pieces are of several
 	scale                float64
+	rolling              float64      // metres; 0: it does not roll
 	marks                []place.Mark // roll by distance, radians
 	beyond               int          // beads of roll beyond the path's end
 	travel, offset, roll *signal
@@ -286,7 +287,7 @@ func (c *compiler) makeTrain(i int, t *Train, r *scene.Rig) {
 	if curve == nil || c.faultyPart[t.Part] {
 		return
 	}
-	t.ComesRound = curve.Closed() || r.PastEnd == scene.ComeRound
+	t.ComesRound = curve.Closed() || r.PastEnd() == scene.ComeRound
 	for _, v := range []struct {
 		field string
 		to    **signal
@@ -295,7 +296,7 @@ func (c *compiler) makeTrain(i int, t *Train, r *scene.Rig) {
 			return
 		}
 	}
-	if b := r.Bend; b != nil {
+	if b := r.Body; b != nil {
 		if t.twist = c.value("rigs/" + r.ID + "/twist"); t.twist == nil {
 			return
 		}
@@ -306,32 +307,32 @@ func (c *compiler) makeTrain(i int, t *Train, r *scene.Rig) {
 			}
 		}
 	}
-	if r.Lead != nil {
-		if t.lead = c.train(c.rigAt[r.Lead.Rig]); t.lead == nil {
+	if r.Lead() != nil {
+		if t.lead = c.train(c.rigAt[r.Lead().Rig]); t.lead == nil {
 			return
 		}
-		if t.behind = t.lead.behind + 1; c.tooLong(t.behind, "rigs[%d].lead", i) {
+		if t.behind = t.lead.behind + 1; c.tooLong(t.behind, "rigs[%d].%s.lead", i, r.Kind()) {
 			return
 		}
-		if n := t.lead.Layout.Count; r.Lead.At == scene.AtPiece && r.Lead.Piece > n {
-			c.say(fmt.Errorf("piece %d is not there: the rig has %d", r.Lead.Piece, n), "rigs[%d].lead.piece", i)
+		if n := t.lead.Layout.Count; r.Lead().At == scene.AtPiece && r.Lead().Piece > n {
+			c.say(fmt.Errorf("piece %d is not there: the rig has %d", r.Lead().Piece, n), "rigs[%d].%s.lead.piece", i, r.Kind())
 			return
 		}
 	}
-	t.Pinned = r.Seat == scene.SeatEnds
+	t.Pinned = r.Seat() == scene.SeatEnds
 	layout, err := place.Layout{Count: 1, Pitch: curve.Length()}, error(nil)
-	if r.Bend == nil {
+	if r.Body == nil {
 		layout, err = t.layOut(curve, c.Parts[t.Part].Length*r.Scale)
-	} else if k := r.Bend.Rounds; k != nil {
+	} else if k := r.Body.Rounds; k != nil {
 		layout.Count = k.Count
 	}
 	if err != nil {
 		var fe *place.FieldError
 		errors.As(err, &fe)
-		c.say(err, "rigs[%d].spacing.%s", i, fe.Field)
+		c.say(err, "rigs[%d].train.spacing.%s", i, fe.Field)
 		return
 	}
-	if c.over(&c.spent.pieces, layout.Count, maxPieces, "pieces", "fewer pieces or rigs are accepted", "rigs[%d].spacing", i) {
+	if c.over(&c.spent.pieces, layout.Count, maxPieces, "pieces", "fewer pieces or rigs are accepted", "rigs[%d].%s", i, spread(r)) {
 		return
 	}
 	t.spec = facing.Spec{Mode: r.Facing.Mode, Inward: r.Facing.Inward, Turns: r.Facing.Turns, Symmetry: r.Facing.Symmetry}
@@ -377,12 +378,25 @@ func (c *compiler) makeTrain(i int, t *Train, r *scene.Rig) {
 	if v := r.Travel.Turns; v != nil && t.Pinned && t.ComesRound { // once round is a pitch for every link
 		t.travel.speed = v.Speed(layout.Pitch*float64(layout.Count), c.Doc.Range.Count(), c.Clock)
 	}
-	if b := c.belts[t.Path]; b != nil && b.train == nil && r.Kind == scene.KindTrain {
+	if b := c.belts[t.Path]; b != nil && b.train == nil && r.Train != nil {
 		b.train = t
 	}
-	t.coming, t.going = newArrivals(r.Arrive, layout, curve.Length()), newArrivals(r.Leave, layout, curve.Length())
+	if own := r.Train; own != nil {
+		t.coming, t.going = newArrivals(own.Arrive, layout, curve.Length()), newArrivals(own.Leave, layout, curve.Length())
+	}
+	if r.Rider != nil {
+		t.rolling = r.Rider.Rolling
+	}
 	t.spread = new(spreads)
 	t.Posed = Posed{curve, field, layout}
+}
+
+// spread is the field that says how many pieces a rig has.
+func spread(r *scene.Rig) string {
+	if r.Body != nil {
+		return "body.rounds"
+	}
+	return "train.spacing"
 }
 
 // Picture is what a frame looks like. A Picture may be used again and again; its

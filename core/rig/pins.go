@@ -11,7 +11,7 @@ import (
 
 // layOut solves the spacing of a train on its path.
 func (t *Train) layOut(curve *path.Curve, partLength float64) (place.Layout, error) {
-	sp := &t.rig.Spacing
+	sp := t.rig.Spacing()
 	spec := place.Spec{Mode: sp.Mode, Count: sp.Count, Pitch: sp.Pitch, Gap: sp.Gap, Rest: sp.Rest, Seed: sp.Seed, Even: sp.Even}
 	layout, err := place.Solve(curve.Length(), t.ComesRound, spec, partLength)
 	if err != nil || !t.Pinned {
@@ -78,7 +78,8 @@ func (c *compiler) kinds(i int, t *Train, count int) bool {
 		return s
 	}
 	t.seat = sit(t.Part)
-	if len(t.rig.Others) == 0 {
+	others := t.rig.Others()
+	if len(others) == 0 {
 		return true
 	}
 	t.Kinds, t.seats = make([]int, count), make([]seat, len(c.Parts))
@@ -88,15 +89,15 @@ func (c *compiler) kinds(i int, t *Train, count int) bool {
 	for k := range t.Kinds {
 		t.Kinds[k] = t.Part
 	}
-	for n := range t.rig.Others {
-		o := &t.rig.Others[n]
+	for n := range others {
+		o := &others[n]
 		p := c.partAt[o.Part]
 		if c.faultyPart[p] {
 			return false
 		}
 		for _, piece := range o.Pieces {
 			if piece < 1 || piece > count {
-				c.say(fmt.Errorf("piece %d is not there: 1 to %d are", piece, count), "rigs[%d].others[%d].pieces", i, n)
+				c.say(fmt.Errorf("piece %d is not there: 1 to %d are", piece, count), "rigs[%d].train.others[%d].pieces", i, n)
 				return false
 			}
 		}

@@ -42,11 +42,11 @@ func (t *Train) pose(frame float64) *Posed {
 		return &t.Posed // what was right at rest is right: only the curve has changed
 	}
 	l := t.Layout
-	if t.Pinned || t.rig.Bend != nil {
+	if t.Pinned || t.rig.Body != nil {
 		return &Posed{curve, field, l}
 	}
 	switch n := float64(l.Count); {
-	case l.Asked != 0 && t.rig.Spacing.Mode == place.SetPitch || t.rig.Spacing.Rest == place.RestSlack:
+	case l.Asked != 0 && t.rig.Spacing().Mode == place.SetPitch || t.rig.Spacing().Rest == place.RestSlack:
 		l.Seam += curve.Length() - t.Curve.Length()
 	case t.ComesRound:
 		l.Pitch = curve.Length() / n
@@ -110,7 +110,7 @@ func (t *Train) spreadAt(frame float64) *float64 {
 // Distance returns where piece i stands at a frame when all have arrived, before
 // wrapping, metres.
 func (t *Train) Distance(i int, frame float64) float64 {
-	if b := t.rig.Bend; b != nil {
+	if b := t.rig.Body; b != nil {
 		r := t.ReachOf(i, frame)
 		return r.Tail + anchorShare[b.Anchor]*(r.Head-r.Tail)
 	}
@@ -128,20 +128,20 @@ func (t *Train) baseAt(d, frame float64) float64 {
 		return d
 	}
 	tail, head := t.lead.ends(frame)
-	switch t.rig.Lead.At {
+	switch t.rig.Lead().At {
 	case scene.AtTail:
 		return d + tail
 	case scene.AtMiddle:
 		return d + (tail+head)/2
 	case scene.AtPiece:
-		return d + t.lead.Distance(t.rig.Lead.Piece-1, frame)
+		return d + t.lead.Distance(t.rig.Lead().Piece-1, frame)
 	}
 	return d + head
 }
 
 // ends are the distances of the rig's tail and head: its first and last piece, or its body's.
 func (t *Train) ends(frame float64) (tail, head float64) {
-	if t.rig.Bend != nil {
+	if t.rig.Body != nil {
 		r := t.ReachOf(0, frame)
 		return r.Tail, r.Head
 	}
@@ -207,7 +207,7 @@ func (t *Train) frame(dst *Pieces, frame float64) {
 	dst.Pins = dst.Pins[:0]
 	dst.Reach, dst.Positions, dst.Normals = dst.Reach[:0], dst.Positions[:0], dst.Normals[:0]
 	speed := t.speed(frame)
-	if t.rig.Bend != nil {
+	if t.rig.Body != nil {
 		t.body(dst, now, base, frame, pose, roll)
 		return
 	}
@@ -230,9 +230,9 @@ func (t *Train) frame(dst *Pieces, frame float64) {
 		if moved {
 			f = pose.Frame(f)
 		}
-		if t.rig.Rolling > 0 {
+		if t.rolling > 0 {
 			// It rolls on over its own side: what is up goes ahead.
-			turn, side := base/t.rig.Rolling, f.Side()
+			turn, side := base/t.rolling, f.Side()
 			f.U, f.T = geom.RotateAbout(f.U, side, turn), geom.RotateAbout(f.T, side, turn)
 		}
 		p, q := t.seatOf(i).on(f, t.scale)
@@ -257,7 +257,7 @@ func (t *Train) faced(now *Posed, d, roll, speed float64) geom.Frame {
 func (t *Train) body(dst *Pieces, now *Posed, base, frame float64, pose geom.Rigid, roll float64) {
 	for i := range now.Layout.Count {
 		r := t.reachOf(i, base, frame)
-		d := t.wrap(now.Curve, r.Tail+anchorShare[t.rig.Bend.Anchor]*(r.Head-r.Tail))
+		d := t.wrap(now.Curve, r.Tail+anchorShare[t.rig.Body.Anchor]*(r.Head-r.Tail))
 		f := t.faced(now, d, roll, t.speed(frame))
 		p, q := t.seatOf(i).on(pose.Frame(f), t.scale)
 		scale := float32(t.scale)

@@ -6,12 +6,11 @@ import (
 
 	"bead/core/motion"
 	"bead/core/path"
-	"bead/core/place"
 )
 
-// Bend says how one body takes the form of its path.
-type Bend struct {
-	Fit    string       `json:"fit,omitempty" jsonschema:"enum=keep length,enum=fill path,enum=reach,description=How much of the path the body covers: as much as it is long or all of it or from tail to head."`
+// Body is one thing that takes the form of its path.
+type Body struct {
+	Fit    string       `json:"fit,omitempty" jsonschema:"enum=own length,enum=whole path,enum=reach,description=How much of the path the body covers: as much as it is long or all of it or from tail to head."`
 	Anchor string       `json:"anchor,omitempty" jsonschema:"enum=tail,enum=middle,enum=head,description=The place of the body that stands at the travel."`
 	Tail   motion.Value `json:"tail,omitzero" jsonschema:"description=Of fit reach: metres along the path to the tail; the travel is added."`
 	Head   motion.Value `json:"head,omitzero" jsonschema:"description=Of fit reach: metres along the path to the head; the travel is added."`
@@ -19,6 +18,10 @@ type Bend struct {
 	Taper  []TaperBead  `json:"taper,omitempty" jsonschema:"description=Scale of the sections along the body."`
 	Twist  motion.Value `json:"twist,omitzero" jsonschema:"description=Degrees that the head is turned against the tail."`
 	Rounds *Rounds      `json:"rounds,omitempty"`
+
+	PastEnd string        `json:"pastEnd,omitempty" jsonschema:"enum=straight on,enum=come round,enum=stop,description=What it does when it leaves an open path."`
+	Lead    *Lead         `json:"lead,omitempty" jsonschema:"description=The rig that it goes along with; travel is then its lead or below 0 its lag."`
+	Blends  []BlendAmount `json:"blends,omitempty" jsonschema:"description=Other shapes of its part that are put on before it is bent."`
 }
 
 // TaperBead is the scale of the body's section at a share of its length.
@@ -73,92 +76,49 @@ type LagStep struct {
 	Last      *int    `json:"last,omitempty" jsonschema:"description=Frame up to which it gives way."`
 }
 
-// The words of a bend.
+// How much of its path a body covers.
 const (
-	KindBend  = "bend"
-	SeatBent  = "bent"
-	Stop      = "stop"
-	FitKeep   = "keep length"
-	FitFill   = "fill path"
+	FitOwn    = "own length"
+	FitWhole  = "whole path"
 	FitReach  = "reach"
 	maxRounds = 1000
 )
 
-// Bends reports whether the rig's pieces take the form of the path.
-func (r *Rig) Bends() bool { return r.Seat == SeatBent }
-
-func (r *Rig) fillBendDefaults() {
-	if r.Kind != KindBend {
-		return
-	}
-	if r.Bend == nil {
-		r.Bend = &Bend{}
-	}
-	if r.Bend.Fit == "" {
-		r.Bend.Fit = FitKeep
-	}
-	if r.Bend.Anchor == "" {
-		r.Bend.Anchor = AtTail
-	}
-	if r.Seat == "" {
-		r.Seat = SeatBent
-	}
-	if r.Spacing.Mode == "" {
-		r.Spacing.Mode = place.SetCount
-	}
-	if r.Spacing.Count == 0 {
-		r.Spacing.Count = 1
-	}
-}
-
-// bends checks what ties a body to its path.
-func (c *checker) bends(at string, r *Rig, paths []Path) {
-	for i := range r.Blends {
+// blends checks the other shapes that a rig shows, at the address of its kind.
+func (c *checker) blends(at string, list []BlendAmount) {
+	for i := range list {
 		ba := fmt.Sprintf("%s.blends[%d]", at, i)
-		c.name(ba+".name", r.Blends[i].Name)
+		c.name(ba+".name", list[i].Name)
 		for k := range i {
-			if r.Blends[k].Name == r.Blends[i].Name {
-				c.say(ba+".name", "%q is given twice", r.Blends[i].Name)
+			if list[k].Name == list[i].Name {
+				c.say(ba+".name", "%q is given twice", list[i].Name)
 			}
 		}
 	}
-	if len(r.Blends) > 32 {
-		c.say(at+".blends", "%d are not accepted: up to 32 are", len(r.Blends))
+	if len(list) > 32 {
+		c.say(at+".blends", "%d are not accepted: up to 32 are", len(list))
 	}
-	if b := r.Facing.Bank; b != nil {
-		c.number(at+".facing.bank.share", b.Share, -10, 10)
-		c.number(at+".facing.bank.over", b.Over, 0, maxPosition)
-	}
-	if len(r.Blends) > 0 && r.Seat != SeatBent {
-		c.say(at+".blends", "only bodies that bend show blends: seat bent is accepted")
-	}
-	if r.Kind != KindBend {
-		if r.Bend != nil {
-			c.say(at+".bend", "only a rig of kind bend has it")
-		}
-		if r.PastEnd == Stop {
-			c.say(at+".pastEnd", "stop is for rigs of kind bend: straight on and come round are accepted")
-		}
-		return
-	}
-	if r.Seat != SeatBent {
-		c.say(at+".seat", "a rig of kind bend has seat bent")
-	}
-	if r.PastEnd == ComeRound {
+}
+
+// body checks what ties a body to its path.
+func (c *checker) body(at string, r *Rig, paths []Path) {
+	b := r.Body
+	c.blends(at, b.Blends)
+	c.oneOf(at+".pastEnd", b.PastEnd, StraightOn, ComeRound, Stop)
+	if b.PastEnd == ComeRound {
 		for i := range paths {
 			if paths[i].ID == r.Path && paths[i].Shape.Standalone() && len(paths[i].Steps) == 0 && !paths[i].Shape.closed() {
 				c.say(at+".pastEnd", "a body that comes round on an open path would be torn: straight on and stop are accepted")
 			}
 		}
 	}
-	b := r.Bend
-	c.oneOf(at+".bend.fit", b.Fit, FitKeep, FitFill, FitReach)
-	c.oneOf(at+".bend.anchor", b.Anchor, AtTail, AtMiddle, AtHead)
+	c.oneOf(at+".fit", b.Fit, FitOwn, FitWhole, FitReach)
+	c.oneOf(at+".anchor", b.Anchor, AtTail, AtMiddle, AtHead)
 	if b.Fit == FitReach && !b.Tail.Moves() && !b.Head.Moves() && !(b.Head.At(0, motion.Clock{FPS: 1}) > b.Tail.At(0, motion.Clock{FPS: 1})) {
-		c.say(at+".bend.head", "the head lies at or behind the tail: a head beyond it is accepted")
+		c.say(at+".head", "the head lies at or behind the tail: a head beyond it is accepted")
 	}
 	for i, x := range b.Taper {
-		ta := fmt.Sprintf("%s.bend.taper[%d]", at, i)
+		ta := fmt.Sprintf("%s.taper[%d]", at, i)
 		c.number(ta+".at", x.At, 0, 1)
 		c.number(ta+".scale", x.Scale, 0, 100)
 		if i > 0 && x.At <= b.Taper[i-1].At {
@@ -166,12 +126,12 @@ func (c *checker) bends(at string, r *Rig, paths []Path) {
 		}
 	}
 	if len(b.Taper) > 200 {
-		c.say(at+".bend.taper", "%d are not accepted: up to 200 are", len(b.Taper))
+		c.say(at+".taper", "%d are not accepted: up to 200 are", len(b.Taper))
 	}
 	if k := b.Rounds; k != nil {
-		c.number(at+".bend.rounds.count", float64(k.Count), 1, maxRounds)
-		c.number(at+".bend.rounds.frames", k.Frames, 1e-3, 1e7)
-		c.number(at+".bend.rounds.stride", k.Stride, -maxPosition, maxPosition)
+		c.number(at+".rounds.count", float64(k.Count), 1, maxRounds)
+		c.number(at+".rounds.frames", k.Frames, 1e-3, 1e7)
+		c.number(at+".rounds.stride", k.Stride, -maxPosition, maxPosition)
 	}
 }
 
@@ -213,16 +173,17 @@ func (c *checker) lag(at string, l *LagStep) {
 func (d *Document) bendSlots(add func(list string, i int, id, name, field, address, word string, u Unit, path string, v *motion.Value)) {
 	for i := range d.Rigs {
 		r := &d.Rigs[i]
-		if b := r.Bend; b != nil {
+		if b := r.Body; b != nil {
 			if b.Fit == FitReach {
-				add("rigs", i, r.ID, r.Name, "tail", "bend.tail", "tail", Metres, r.Path, &b.Tail)
-				add("rigs", i, r.ID, r.Name, "head", "bend.head", "head", Metres, r.Path, &b.Head)
+				add("rigs", i, r.ID, r.Name, "tail", "body.tail", "tail", Metres, r.Path, &b.Tail)
+				add("rigs", i, r.ID, r.Name, "head", "body.head", "head", Metres, r.Path, &b.Head)
 			}
-			add("rigs", i, r.ID, r.Name, "twist", "bend.twist", "twist", Degrees, "", &b.Twist)
+			add("rigs", i, r.ID, r.Name, "twist", "body.twist", "twist", Degrees, "", &b.Twist)
 		}
-		for k := range r.Blends {
-			b := &r.Blends[k]
-			add("rigs", i, r.ID, r.Name, fmt.Sprintf("blend%d", k+1), fmt.Sprintf("blends[%d].amount", k), b.Name, Share, "", &b.Amount)
+		blends := r.Blends()
+		for k := range blends {
+			b := &blends[k]
+			add("rigs", i, r.ID, r.Name, fmt.Sprintf("blend%d", k+1), fmt.Sprintf("%s.blends[%d].amount", r.Kind(), k), b.Name, Share, "", &b.Amount)
 		}
 	}
 	for i := range d.Paths {
@@ -255,7 +216,7 @@ func (w *WaveStep) Amounts(from float64) func(s float64) float64 {
 }
 
 // TaperAt is the scale of the section at a share of the body, and its slope.
-func (b *Bend) TaperAt(u float64) (scale, slope float64) {
+func (b *Body) TaperAt(u float64) (scale, slope float64) {
 	return path.Beads(len(b.Taper), func(i int) (at, v float64) { return b.Taper[i].At, b.Taper[i].Scale }, u, 1)
 }
 

@@ -145,12 +145,14 @@ const (
 	AtPiece  = "piece"
 )
 
-func (d *Document) fillMotionDefaults() {
-	fill := func(s *string, v string) {
-		if *s == "" {
-			*s = v
-		}
+// fill puts in a word that was left out.
+func fill[T ~string](s *T, v T) {
+	if *s == "" {
+		*s = v
 	}
+}
+
+func (d *Document) fillMotionDefaults() {
 	for i := range d.Carriers {
 		if r := d.Carriers[i].Ride; r != nil {
 			fill(&r.Turning, TurnWithPath)
@@ -159,21 +161,13 @@ func (d *Document) fillMotionDefaults() {
 	for i := range d.Tugs {
 		fill(&d.Tugs[i].Handle, HandleBoth)
 	}
-	for i := range d.Rigs {
-		r := &d.Rigs[i]
-		if r.Lead != nil {
-			fill(&r.Lead.At, AtHead)
-			if r.Lead.Piece == 0 {
-				r.Lead.Piece = 1
-			}
-		}
-		for _, a := range []*Arrivals{r.Arrive, r.Leave} {
-			if a != nil {
-				fill(&a.Order, LastFirst)
-				fill(&a.End, FromStart)
-				fill(&a.Ease, Eased)
-			}
-		}
+}
+
+func (a *Arrivals) fillDefaults() {
+	if a != nil {
+		fill(&a.Order, LastFirst)
+		fill(&a.End, FromStart)
+		fill(&a.Ease, Eased)
 	}
 }
 
@@ -240,7 +234,7 @@ func (d *Document) Slots() []Slot {
 	for i := range d.Rigs {
 		r := &d.Rigs[i]
 		add("rigs", i, r.ID, r.Name, "travel", "travel", "travel", Metres, r.Path, &r.Travel)
-		add("rigs", i, r.ID, r.Name, "offset", "spacing.offset", "offset", Metres, r.Path, &r.Spacing.Offset)
+		add("rigs", i, r.ID, r.Name, "offset", "offset", "offset", Metres, r.Path, &r.Offset)
 		add("rigs", i, r.ID, r.Name, "roll", "facing.roll", "roll", Degrees, "", &r.Facing.Roll)
 	}
 	d.bendSlots(add)

@@ -10,7 +10,6 @@ import (
 	"bead/core/motion"
 	"bead/core/part"
 	"bead/core/path"
-	"bead/core/place"
 )
 
 // Limits of a document.
@@ -44,7 +43,7 @@ func (c *checker) say(address, format string, args ...any) {
 func (d *Document) Check() Faults {
 	c := &checker{}
 	if d.Bead != Version {
-		c.say("bead", "version %d is not known to this program: %d is accepted", d.Bead, Version)
+		c.say("bead", "version %d is not known: %d is accepted", d.Bead, Version)
 	}
 	c.name("name", d.Name)
 	switch d.Units {
@@ -97,14 +96,13 @@ func (d *Document) Check() Faults {
 			c.say(at+".path", "%q is no path of this scene", r.Path)
 		}
 		c.partID(at, r.Part, parts)
-		for k := range r.Others {
-			c.partID(fmt.Sprintf("%s.others[%d]", at, k), r.Others[k].Part, parts)
+		for k, o := range r.Others() {
+			c.partID(fmt.Sprintf("%s.train.others[%d]", at, k), o.Part, parts)
 		}
 		if g := r.Facing.Guide; r.Facing.Mode == facing.Guide && !paths[g] {
 			c.say(at+".facing.guide", "%q is no path of this scene: facing guide needs one to look at", g)
 		}
-		c.rig(at, r)
-		c.bends(at, r, d.Paths)
+		c.rig(at, r, d.Paths)
 	}
 	c.ground(d.Ground)
 	c.motion(d, paths, rigs)
@@ -211,67 +209,6 @@ func (c *checker) value(at string, v *motion.Value) {
 			a += "." + p.Field
 		}
 		c.say(a, "%s", p.Text)
-	}
-}
-
-func (c *checker) rig(at string, r *Rig) {
-	if r.Kind != KindTrain && r.Kind != KindRider && r.Kind != KindBend {
-		c.say(at+".kind", "%q is not a kind of rig: train, rider and bend are", r.Kind)
-	}
-	if r.Kind != KindTrain && (r.Spacing.Mode != place.SetCount || r.Spacing.Count != 1) {
-		c.say(at+".spacing", "a %s is one thing: leave the spacing out, but for its offset", r.Kind)
-	}
-	c.oneOf(at+".seat", r.Seat, SeatPivot, SeatEnds, SeatBent)
-	if r.Seat != SeatPivot && r.Kind == KindRider {
-		c.say(at+".seat", "a rider sits on its pivot")
-	}
-	if r.Seat == SeatEnds && r.Spacing.Mode == place.Scatter {
-		c.say(at+".spacing.mode", "pieces joined by pins are not scattered: set count, set pitch and close up are accepted, or another seat")
-	}
-	if e := r.Spacing.Even; !(e >= 0 && e <= 1) {
-		c.say(at+".spacing.even", "%g is not accepted: from 0 to 1 is", e)
-	}
-	if r.Seat == SeatEnds && (r.Arrive != nil || r.Leave != nil) {
-		c.say(at+".seat", "pieces that come and go one after another are not joined by pins: pivot is accepted")
-	}
-	if len(r.Others) > 20 {
-		c.say(at+".others", "%d entries are not accepted: up to 20 are", len(r.Others))
-	}
-	for i := range r.Others {
-		o, oa := &r.Others[i], fmt.Sprintf("%s.others[%d]", at, i)
-		c.number(oa+".every", float64(o.Every), 0, 100_000)
-		c.number(oa+".first", float64(o.First), 0, 100_000)
-		switch {
-		case r.Kind != KindTrain:
-			c.say(oa, "a %s is one piece", r.Kind)
-		case o.Every == 0 && len(o.Pieces) == 0:
-			c.say(oa, "names no pieces: every or pieces is accepted")
-		case o.Every != 0 && len(o.Pieces) > 0:
-			c.say(oa+".pieces", "every says which they are: leave one of the two out")
-		}
-	}
-	if r.PastEnd != StraightOn && r.PastEnd != ComeRound && r.PastEnd != Stop {
-		c.say(at+".pastEnd", "%q is not accepted: straight on and come round are", r.PastEnd)
-	}
-	c.number(at+".scale", r.Scale, 1e-4, 1e4)
-	c.number(at+".spacing.pitch", r.Spacing.Pitch, 0, maxPosition)
-	c.number(at+".spacing.gap", r.Spacing.Gap, -maxPosition, maxPosition)
-	for i, b := range r.Facing.RollAt {
-		ba := fmt.Sprintf("%s.facing.rollAt[%d]", at, i)
-		c.number(ba+".at", b.At, 0, maxPosition)
-		c.number(ba+".roll", b.Roll, -1e6, 1e6)
-		if b.Ease != place.Straight && b.Ease != place.Eased {
-			c.say(ba+".ease", "%q is not accepted: straight and eased are", b.Ease)
-		}
-		if i > 0 && b.At <= r.Facing.RollAt[i-1].At {
-			c.say(ba+".at", "%g is not beyond the bead before, at %g: rising distances are accepted", b.At, r.Facing.RollAt[i-1].At)
-		}
-	}
-	if u := r.Facing.Up; u != nil {
-		c.vec(at+".facing.up", *u)
-		if *u == (Vec3{}) {
-			c.say(at+".facing.up", "has no direction: one of its three numbers must not be 0")
-		}
 	}
 }
 

@@ -151,43 +151,17 @@ func (s *PathShape) PointCount() int {
 	return 0
 }
 
-// riding checks what ties a rig to other rigs and lets its pieces come and go.
+// riding checks what ties a rig to other rigs.
 func (c *checker) riding(at string, r *Rig, rigs map[string]bool) {
-	if l := r.Lead; l != nil {
-		if r.Kind == KindTrain {
-			c.say(at+".lead", "only a rider or a body goes along with another rig")
-		}
+	if l, la := r.Lead(), at+"."+r.Kind()+".lead"; l != nil {
 		if !rigs[l.Rig] {
-			c.say(at+".lead.rig", "%q is no rig of this scene", l.Rig)
+			c.say(la+".rig", "%q is no rig of this scene", l.Rig)
 		}
-		c.oneOf(at+".lead.at", l.At, AtHead, AtMiddle, AtTail, AtPiece)
-		c.number(at+".lead.piece", float64(l.Piece), 1, 1e6)
-	}
-	if r.Rolling != 0 {
-		if r.Kind != KindRider {
-			c.say(at+".rolling", "only a rider turns as it rolls")
-		}
-		c.number(at+".rolling", r.Rolling, minRadius, maxPosition)
+		c.oneOf(la+".at", l.At, AtHead, AtMiddle, AtTail, AtPiece)
+		c.number(la+".piece", float64(l.Piece), 1, 1e6)
 	}
 	if r.InStep != "" && (!rigs[r.InStep] || r.InStep == r.ID) {
 		c.say(at+".inStep", "%q is no other rig of this scene", r.InStep)
-	}
-	for _, a := range []struct {
-		field string
-		v     *Arrivals
-	}{{".arrive", r.Arrive}, {".leave", r.Leave}} {
-		if a.v == nil {
-			continue
-		}
-		if r.Kind != KindTrain {
-			c.say(at+a.field, "only the pieces of a train come and go one after another")
-		}
-		c.number(at+a.field+".first", a.v.First, -1e7, 1e7)
-		c.number(at+a.field+".delay", a.v.Delay, 0, 1e6)
-		c.number(at+a.field+".takes", a.v.Takes, 1e-3, 1e7)
-		c.oneOf(at+a.field+".order", a.v.Order, LastFirst, FirstFirst, ByDistance, Scattered)
-		c.oneOf(at+a.field+".end", a.v.End, FromStart, FromEnd)
-		c.oneOf(at+a.field+".ease", a.v.Ease, Straight, Eased)
 	}
 }
 

@@ -10,6 +10,7 @@ import (
 	"io"
 	"reflect"
 	"sort"
+	"strconv"
 	"strings"
 
 	"bead/core/motion"
@@ -57,8 +58,8 @@ const (
 // Decode is DecodeContext without an end.
 func Decode(data []byte) (*Document, error) { return DecodeContext(context.Background(), data) }
 
-// DecodeContext reads a document: any bytes give a checked document with its defaults
-// filled in, or Faults. Fields that the document's form does not know, fields
+// DecodeContext reads a document, one of version 1 as well: any bytes give a checked document
+// with its defaults filled in, or Faults with the addresses that they have in what was read. Fields that the document's form does not know, fields
 // given twice and values of the wrong type are refused with their address. When ctx ends
 // its error is returned.
 func DecodeContext(ctx context.Context, data []byte) (*Document, error) {
@@ -79,12 +80,33 @@ func DecodeContext(ctx context.Context, data []byte) (*Document, error) {
 		}
 		return nil, Faults{syntaxFault(err, data, w.dec.InputOffset())}
 	}
+	of := version(tree)
+	if _, err := strconv.Atoi(of); err == nil && of != "1" && of != strconv.Itoa(Version) {
+		return nil, Faults{{"bead", fmt.Sprintf("version %s is not known to this program: 1 to %d are accepted", of, Version)}}
+	}
+	old := of == "1"
+	if old {
+		w.faults = append(w.faults, upgrade1(tree)...)
+		if data, err = json.Marshal(tree); err != nil {
+			return nil, Faults{{"", "not a Bead document: " + err.Error()}}
+		}
+	}
+	d, err := w.document(tree, data)
+	var faults Faults
+	if old && errors.As(err, &faults) {
+		return nil, inVersion1(faults)
+	}
+	return d, err
+}
+
+// document makes a document of a tree, and of the text of the same.
+func (w *walker) document(tree any, data []byte) (*Document, error) {
 	w.match(tree, reflect.TypeFor[Document]())
 	if len(w.faults) > 0 {
 		return nil, w.faults
 	}
-	if ctx.Err() != nil {
-		return nil, ctx.Err()
+	if w.ctx.Err() != nil {
+		return nil, w.ctx.Err()
 	}
 	var d Document
 	if err := json.Unmarshal(data, &d); err != nil {
@@ -94,7 +116,7 @@ func DecodeContext(ctx context.Context, data []byte) (*Document, error) {
 	if faults := d.Check(); len(faults) > 0 {
 		return nil, faults
 	}
-	return &d, ctx.Err()
+	return &d, w.ctx.Err()
 }
 
 // Encode writes the document as indented JSON that Decode reads back the same.

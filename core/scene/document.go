@@ -16,11 +16,11 @@ import (
 )
 
 // Version is the document version this program writes.
-const Version = 1
+const Version = 2
 
 // Document is one scene.
 type Document struct {
-	Bead  int     `json:"bead" jsonschema:"enum=1,description=Version of the document's form."`
+	Bead  int     `json:"bead" jsonschema:"enum=2,description=Version of the document's form."`
 	Name  string  `json:"name" jsonschema:"minLength=1,maxLength=120"`
 	Units Units   `json:"units,omitempty" jsonschema:"enum=mm,enum=cm,enum=m,enum=in,description=Unit in which small lengths are shown; the document itself is in metres."`
 	FPS   float64 `json:"fps" jsonschema:"exclusiveMinimum=0,maximum=1000,description=Frames a second."`
@@ -88,7 +88,7 @@ func (d *Document) PlaysOnce() bool {
 	if d.Plays != "" {
 		return d.Plays == PlaysOnce
 	}
-	return slices.ContainsFunc(d.Rigs, func(r Rig) bool { return r.Arrive != nil || r.Leave != nil })
+	return slices.ContainsFunc(d.Rigs, func(r Rig) bool { return r.Train != nil && (r.Train.Arrive != nil || r.Train.Leave != nil) })
 }
 
 // Count is the number of frames.
@@ -162,62 +162,6 @@ type FloatShape struct {
 	Radius float64 `json:"radius"`
 }
 
-// Rig ties a part to a path.
-type Rig struct {
-	ID      string        `json:"id"`
-	Name    string        `json:"name"`
-	Kind    string        `json:"kind" jsonschema:"enum=train,enum=rider,enum=bend"`
-	Path    string        `json:"path" jsonschema:"description=Id of the path."`
-	Part    string        `json:"part" jsonschema:"description=Id of the part."`
-	Seat    string        `json:"seat,omitempty" jsonschema:"enum=pivot,enum=ends,enum=bent,description=ends: both of a piece's pins lie on the path and it is never stretched; bent: it takes the form of the path."`
-	Scale   float64       `json:"scale,omitempty" jsonschema:"exclusiveMinimum=0,description=Scale of the pieces; spacing is not touched. 1 where left out."`
-	Spacing Spacing       `json:"spacing,omitzero" jsonschema:"description=Of trains."`
-	Facing  Facing        `json:"facing"`
-	Travel  motion.Value  `json:"travel" jsonschema:"description=How far the rig has moved along its path in metres."`
-	PastEnd string        `json:"pastEnd,omitempty" jsonschema:"enum=straight on,enum=come round,enum=stop,description=What a piece does that leaves an open path; stop is for bodies."`
-	Lead    *Lead         `json:"lead,omitempty" jsonschema:"description=Of a rider or a body: the rig that it goes along with; travel is then its lead or below 0 its lag."`
-	Rolling float64       `json:"rolling,omitempty" jsonschema:"description=Of a rider: the radius in metres on which it rolls and turns."`
-	Arrive  *Arrivals     `json:"arrive,omitempty"`
-	Leave   *Arrivals     `json:"leave,omitempty"`
-	InStep  string        `json:"inStep,omitempty" jsonschema:"description=Id of the rig that it is to be in step with."`
-	Others  []Others      `json:"others,omitempty" jsonschema:"description=Pieces that are of another part; later entries win."`
-	Bend    *Bend         `json:"bend,omitempty" jsonschema:"description=Of kind bend."`
-	Blends  []BlendAmount `json:"blends,omitempty" jsonschema:"description=Other shapes of its part that are put on before it is bent."`
-}
-
-// Others makes some of a train's pieces of another part: every n-th from the first one,
-// or those listed.
-type Others struct {
-	Part   string `json:"part" jsonschema:"description=Id of the part."`
-	Every  int    `json:"every,omitempty" jsonschema:"minimum=0,description=Every n-th piece; 0 or left out: those listed."`
-	First  int    `json:"first,omitempty" jsonschema:"minimum=0,description=The first of them counted from 1; n where left out."`
-	Pieces []int  `json:"pieces,omitempty" jsonschema:"description=Their numbers from 1 on; instead of every."`
-}
-
-// Of reports whether piece i, from 0, is one of them.
-func (o *Others) Of(i int) bool {
-	if o.Every == 0 {
-		return slices.Contains(o.Pieces, i+1)
-	}
-	first := o.First
-	if first == 0 {
-		first = o.Every
-	}
-	return i+1 >= first && (i+1-first)%o.Every == 0
-}
-
-// Spacing says how many pieces, or how far apart.
-type Spacing struct {
-	Mode   place.Mode   `json:"mode,omitempty" jsonschema:"enum=set count,enum=set pitch,enum=close up,enum=scatter"`
-	Count  int          `json:"count,omitempty" jsonschema:"minimum=0,maximum=100000"`
-	Pitch  float64      `json:"pitch,omitempty" jsonschema:"description=Metres from one piece to the next; 0 or left out: the part's own length."`
-	Gap    float64      `json:"gap,omitempty" jsonschema:"description=Metres added to the pitch."`
-	Rest   place.Rest   `json:"rest,omitempty" jsonschema:"enum=pitch,enum=slack"`
-	Seed   int64        `json:"seed,omitempty" jsonschema:"description=Of scatter."`
-	Even   float64      `json:"even,omitempty" jsonschema:"minimum=0,maximum=1,description=Of scatter: from 0 for places at random to 1 for an even spacing."`
-	Offset motion.Value `json:"offset,omitzero" jsonschema:"description=Metres by which all pieces stand further along."`
-}
-
 // Facing says which way is up.
 type Facing struct {
 	Mode     facing.Mode  `json:"mode" jsonschema:"enum=steady,enum=loopside,enum=least-twist,enum=guide,enum=turn"`
@@ -237,16 +181,6 @@ type RollBead struct {
 	Roll float64    `json:"roll" jsonschema:"description=Degrees."`
 	Ease place.Ease `json:"ease,omitempty" jsonschema:"enum=straight,enum=eased"`
 }
-
-// Defaults that the document may leave out.
-const (
-	SeatPivot  = "pivot"
-	SeatEnds   = "ends"
-	KindTrain  = "train"
-	KindRider  = "rider"
-	StraightOn = "straight on"
-	ComeRound  = "come round"
-)
 
 // FillDefaults puts in what the document left out, so that readers of a Document
 // need not know the defaults.
@@ -272,25 +206,7 @@ func (d *Document) FillDefaults() {
 	d.fillMotionDefaults()
 	for i := range d.Rigs {
 		r := &d.Rigs[i]
-		r.fillBendDefaults()
-		if r.Kind == KindRider && r.Spacing.Mode == "" {
-			r.Spacing.Mode = place.SetCount
-		}
-		if r.Kind == KindRider && r.Spacing.Count == 0 {
-			r.Spacing.Count = 1
-		}
-		if r.Seat == "" {
-			r.Seat = SeatPivot
-		}
-		if r.Scale == 0 {
-			r.Scale = 1
-		}
-		if r.PastEnd == "" {
-			r.PastEnd = StraightOn
-		}
-		if r.Spacing.Rest == "" {
-			r.Spacing.Rest = place.RestPitch
-		}
+		r.fillDefaults()
 		for k := range r.Facing.RollAt {
 			if b := &r.Facing.RollAt[k]; b.Ease == "" {
 				b.Ease = place.Straight

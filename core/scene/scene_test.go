@@ -23,7 +23,7 @@ func TestDecodeFillsDefaults(t *testing.T) {
 		t.Fatal(err)
 	}
 	r := d.Rigs[0]
-	if d.Units != "mm" || r.Seat != "pivot" || r.Scale != 1 || r.PastEnd != "straight on" || d.Parts[0].Forward != "+z" ||
+	if d.Units != "mm" || r.Seat() != "pivot" || r.Scale != 1 || r.PastEnd() != "straight on" || d.Parts[0].Forward != "+z" ||
 		d.Paths[0].Shape.Slot.Plane != "side" || d.Paths[1].Shape.Spline.Points[0].Handles != "smooth" ||
 		d.Paths[1].Shape.Spline.Points[1].Handles != "aligned" {
 		t.Errorf("defaults are not filled in: %+v", d)
@@ -65,7 +65,7 @@ func TestFaultsHaveAddresses(t *testing.T) {
 		{"backward range", `"last":96`, `"last":-1`, "range", "before it starts"},
 		{"endless range", `"last":96`, `"last":9000000`, "range", "up to 100000"},
 		{"zero rate", `"fps":24`, `"fps":0`, "fps", "above 0"},
-		{"newer version", `"bead":1`, `"bead":2`, "bead", "1 is accepted"},
+		{"newer version", `"bead":1`, `"bead":3`, "bead", "1 to 2 are accepted"},
 		{"empty keys", `{"speed":0.5}`, `{"keys":[]}`, "rigs[0].travel.keys", "at least one key"},
 		{"keys out of order", `{"speed":0.5}`, `{"keys":[{"frame":2,"value":0},{"frame":2,"value":1}]}`, "rigs[0].travel.keys[1].frame", "in order"},
 		{"speed and keys", `{"speed":0.5}`, `{"speed":1,"keys":[]}`, "rigs[0].travel.keys", "not a field"},

@@ -56,15 +56,15 @@ func TestWhatMovesIsValidated(t *testing.T) {
 		{`"frames":12,"stride"`, `"frames":0,"stride"`, "rigs[1].bend.rounds.frames", "from"},
 		{`"blends":[{"name":"jaw","amount":0.5}]`, `"blends":[{"name":"jaw","amount":0.5},{"name":"jaw","amount":1}]`, "rigs[1].blends[1].name", "twice"},
 		{`"bank":{"share":1}`, `"bank":{"share":99}`, "rigs[1].facing.bank.share", "to 10"},
-		{`"seat":"bent","facing"`, `"seat":"ends","facing"`, "rigs[1].seat", "bent"},
-		{`"kind":"train","path":"b"`, `"kind":"train","bend":{},"path":"b"`, "rigs[0].bend", "kind bend"},
+		{`"seat":"bent","facing"`, `"seat":"ends","facing"`, "rigs[1].seat", "not a field here"},
+		{`"kind":"train","path":"b"`, `"kind":"train","bend":{},"path":"b"`, "rigs[0].bend", "not a field here"},
 		// Riders, arrivals.
 		{`"lead":{"rig":"e"`, `"lead":{"rig":"x"`, "rigs[2].lead.rig", "no rig"},
 		{`"lead":{"rig":"e","at":"head"}`, `"lead":{"rig":"e","at":"nose"}`, "rigs[2].lead.at", "head"},
 		{`"rolling":0.05`, `"rolling":-1`, "rigs[2].rolling", "from"},
 		{`"inStep":"l"`, `"inStep":"r"`, "rigs[0].inStep", "no other rig"},
 		{`"delay":1,"takes":5`, `"delay":1,"takes":0`, "rigs[0].arrive.takes", "from"},
-		{`"lead":{"rig":"e","at":"head"}`, `"arrive":{"first":1,"delay":1,"takes":5}`, "rigs[2].arrive", "pieces of a train"},
+		{`"lead":{"rig":"e","at":"head"}`, `"arrive":{"first":1,"delay":1,"takes":5}`, "rigs[2].arrive", "not a field here"},
 		// Waves and lags.
 		{`"wavelength":0.5`, `"wavelength":0`, "paths[1].steps[0].wave.wavelength", "from"},
 		{`{"at":1,"share":1}`, `{"at":0,"share":1}`, "paths[1].steps[0].wave.amount[1].at", "rising"},

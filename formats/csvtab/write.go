@@ -46,7 +46,7 @@ func (b *Baker) Frame(p *rig.Picture) error {
 		}
 		r := &p.Rigs[i]
 		b.row[1] = b.ids[i]
-		if t := &b.scene.Trains[i]; t.Rig().Bend != nil {
+		if t := &b.scene.Trains[i]; t.Rig().Body != nil {
 			if err := b.middle(t, r, p.Frame); err != nil {
 				return err
 			}

@@ -268,7 +268,7 @@ func (b *Baker) addJoints(name string, mesh *geom.Mesh, t *rig.Train, k int, o *
 	}
 	s := skin{Name: name, InverseBindMatrices: b.addFloats(inverse, "MAT4", 0, false)}
 	interpolation := "LINEAR"
-	if r := t.Rig().Bend; r != nil && r.Rounds != nil {
+	if r := t.Rig().Body; r != nil && r.Rounds != nil {
 		interpolation = "STEP" // copies come and go
 	}
 	group := len(b.doc.Nodes)

@@ -114,11 +114,11 @@ func TestAStrangerReadsTheSame(t *testing.T) {
 		}
 		first, there, gone := 40, 0, 0
 		if name == "hull-plates" { // while plates come, those of one row rigid
-			first, d.Rigs[0].Seat = 12, scene.SeatPivot
+			first, d.Rigs[0].Train.Seat = 12, scene.SeatPivot
 		}
 		if name == "float-line" { // fewer bodies, whose many points the stranger reads slowly
 			for i := range d.Rigs {
-				d.Rigs[i].Spacing.Count = 6
+				d.Rigs[i].Train.Spacing.Count = 6
 			}
 		}
 		s := compile(t, d)

@@ -1,20 +1,24 @@
-import '@fontsource/ibm-plex-mono/400.css'
-import '@fontsource/ibm-plex-mono/500.css'
-import '@fontsource/ibm-plex-sans/400.css'
-import '@fontsource/ibm-plex-sans/500.css'
-import '@fontsource/ibm-plex-sans/600.css'
+import '@fontsource/ibm-plex-mono/latin-400.css'
+import '@fontsource/ibm-plex-mono/latin-500.css'
+import '@fontsource/ibm-plex-sans/latin-400.css'
+import '@fontsource/ibm-plex-sans/latin-500.css'
+import '@fontsource/ibm-plex-sans/latin-600.css'
 import CssBaseline from '@mui/material/CssBaseline'
 import GlobalStyles from '@mui/material/GlobalStyles'
 import { ThemeProvider } from '@mui/material/styles'
 import useMediaQuery from '@mui/material/useMediaQuery'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { StrictMode, useMemo } from 'react'
+import { lazy, StrictMode, Suspense, useMemo } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
 import { usePrefs } from './stores/prefs'
-import { Bench } from './ui/Bench'
-import { ScenesPage } from './ui/ScenesPage'
-import { makeTheme } from './ui/theme'
+import { ScenesPage } from './ui/scenes/ScenesPage'
+import { makeTheme } from './look/theme'
+
+/** The bench with its view in 3-D comes after the scenes, or when one is opened. */
+const bench = () => import('./ui/Bench')
+const Bench = lazy(() => bench().then((m) => ({ default: m.Bench })))
+setTimeout(() => void bench(), 1500)
 
 const client = new QueryClient({ defaultOptions: { queries: { retry: 1 } } })
 
@@ -40,7 +44,14 @@ function App() {
       <BrowserRouter>
         <Routes>
           <Route path="/" element={<ScenesPage />} />
-          <Route path="/scenes/:id" element={<Bench />} />
+          <Route
+            path="/scenes/:id"
+            element={
+              <Suspense>
+                <Bench />
+              </Suspense>
+            }
+          />
           <Route path="*" element={<Navigate to="/" replace />} />
         </Routes>
       </BrowserRouter>

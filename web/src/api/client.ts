@@ -14,7 +14,7 @@ import type {
   ReadPath,
   SceneCard,
   SceneState,
-} from './page.generated'
+} from '../core/page.generated'
 
 /** A request that did not go well, with the server's words. */
 export class RequestError extends Error {
@@ -118,6 +118,8 @@ export const documentUrl = (id: string) => `/api/scenes/${id}/document`
 
 export const solveLoop = (doc: Document, rig: string, frames: number, speed: number) =>
   send<LoopAnswer>('POST', '/loops', { doc, rig, frames, speed })
+/** A document of an older version in the present one. */
+export const presentDocument = (doc: unknown) => send<Document>('POST', '/documents', { doc })
 /** The document with a thing riding on another carrier, in the same place. */
 export const moveToCarrier = (
   doc: Document,

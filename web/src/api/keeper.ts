@@ -1,4 +1,5 @@
-import { memoryKeeper, type Keeper, type Unsaved } from '../core/saveQueue'
+import { memoryKeeper, type Edit, type Keeper, type Unsaved } from '../core/saveQueue'
+import { presentDocument } from './client'
 
 // Unsaved edits in this browser's own database (IndexedDB), which holds documents of any size.
 
@@ -40,6 +41,10 @@ function within<T>(p: Promise<T>): Promise<T> {
     new Promise<never>((_, fail) => setTimeout(() => fail(new Error('the database does not answer')), patience)),
   ])
 }
+
+/** An edit that an older page left has a document of an older version. */
+const present = async (e: Edit): Promise<Edit> =>
+  (e.doc.bead as number) === 2 ? e : { ...e, doc: await presentDocument(e.doc) }
 
 /** The browser's database; while that does not answer, memory alone, so that nothing waits for it long. */
 function browserKeeper(): Keeper {
@@ -128,7 +133,9 @@ function browserKeeper(): Keeper {
         (s) => s.getAll() as IDBRequest<Unsaved[]>,
         () => memory.list(),
       )
-      return all.map((u) => ({ ...u, alive: alive(u.key) }))
+      return Promise.all(
+        all.map(async (u) => ({ ...u, alive: alive(u.key), edits: await Promise.all(u.edits.map(present)) })),
+      )
     },
   }
 }

@@ -1,5 +1,5 @@
 import { readMessage, type Message } from '../core/wire'
-import type { Document } from './page.generated'
+import type { Document } from '../core/page.generated'
 
 /** Milliseconds for which an edit that is kept waits for the answer to the one before. */
 const patience = 250

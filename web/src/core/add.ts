@@ -1,4 +1,4 @@
-import type { Document, Part, PartShape, Path, PathShape } from '../api/page.generated'
+import type { Document, Part, PartShape, Path, PathShape } from './page.generated'
 import { freeId, freeName, isLoop } from './value'
 
 // What can be added to a scene, with the values it begins with.
@@ -126,14 +126,15 @@ function addChain(d: Document, path: Path, pitch: number): string {
   d.rigs.push({
     id,
     name: freeName(d.rigs, `${path.name} ${chain ? 'chain' : 'tread'}`),
-    kind: 'train',
     path: path.id,
     part,
-    seat: 'ends',
-    spacing: { mode: 'close up', pitch },
     facing: { mode: 'loopside' },
     travel: 0,
-    ...(outer ? { others: [{ part: outer, every: 2 }] } : {}),
+    train: {
+      seat: 'ends',
+      spacing: { mode: 'close up', pitch },
+      ...(outer ? { others: [{ part: outer, every: 2 }] } : {}),
+    },
   })
   return id
 }
@@ -154,7 +155,7 @@ export function keepLinks(d: Document, path: Path, links: number, pitch: number)
     else plain.takeUp = { angle: plain.at[2] < on[0]!.at[2] ? 180 : 0, in: pitch, out: pitch }
   }
   for (const r of d.rigs) {
-    if (r.path === path.id && r.kind === 'train') r.spacing = { ...r.spacing, mode: 'set count', count: links }
+    if (r.path === path.id && r.train) Object.assign(r.train.spacing, { mode: 'set count', count: links })
   }
 }
 
@@ -167,14 +168,14 @@ export function addTrain(d: Document, path: Path, length?: number): string {
   const sprocket = path.shape.wrap?.wheels.find((w) => w.teeth && w.pitch && !w.free)
   if (sprocket) {
     const id = addChain(d, path, sprocket.pitch!)
-    const rig = d.rigs.at(-1)!
+    const train = d.rigs.at(-1)!.train!
     const keep = path.shape.wrap!.keep
-    const even = rig.others ? 2 : 1 // inner links and outer ones by turns
+    const even = train.others ? 2 : 1 // inner links and outer ones by turns
     const asked = (length ?? 0) / sprocket.pitch!
     const two = path.shape.wrap!.wheels.filter((w) => !w.free).length === 2
     if (!keep && asked > 2) {
       keepLinks(d, path, even * (two ? Math.ceil(asked / even) : Math.round(asked / even)), sprocket.pitch!)
-    } else if (keep) rig.spacing = { ...rig.spacing, mode: 'set count', count: keep.links }
+    } else if (keep) Object.assign(train.spacing, { mode: 'set count', count: keep.links })
     return id
   }
   const standing = new Set(d.fixtures?.map((f) => f.part))
@@ -184,13 +185,11 @@ export function addTrain(d: Document, path: Path, length?: number): string {
   d.rigs.push({
     id,
     name: freeName(d.rigs, `${path.name} train`),
-    kind: 'train',
     path: path.id,
     part,
-    seat: 'pivot',
-    spacing: { mode: 'close up' },
     facing: { mode: closed ? 'loopside' : 'steady' },
     travel: 0,
+    train: { seat: 'pivot', spacing: { mode: 'close up' } },
   })
   return id
 }
@@ -209,13 +208,11 @@ export function addBody(d: Document, path: Path, wish?: string): string {
   d.rigs.push({
     id,
     name: freeName(d.rigs, `${path.name} body`),
-    kind: 'bend',
     path: path.id,
     part,
-    seat: 'bent',
-    bend: { fit: 'keep length', anchor: 'tail' },
     facing: { mode: isLoop(path.shape) ? 'loopside' : 'steady' },
     travel: 0,
+    body: { fit: 'own length', anchor: 'tail' },
   })
   return id
 }
@@ -224,16 +221,15 @@ export function addBody(d: Document, path: Path, wish?: string): string {
 export function addRider(d: Document, path: Path): string {
   const part = addPart(d, 'Lamp', { float: { length: 0.2, radius: 0.07 } })
   const id = freeId(d.rigs, path.name + ' rider')
-  const lead = d.rigs.find((r) => r.path === path.id && r.kind === 'train')
+  const lead = d.rigs.find((r) => r.path === path.id && r.train)
   d.rigs.push({
     id,
     name: freeName(d.rigs, `${path.name} rider`),
-    kind: 'rider',
     path: path.id,
     part,
     facing: { mode: isLoop(path.shape) ? 'loopside' : 'steady' },
     travel: 0,
-    ...(lead ? { lead: { rig: lead.id, at: 'head' } } : {}),
+    rider: lead ? { lead: { rig: lead.id, at: 'head' } } : {},
   })
   return id
 }

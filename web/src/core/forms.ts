@@ -1,4 +1,4 @@
-import type { PathShape, Step } from '../api/page.generated'
+import type { PathShape, Step } from './page.generated'
 import type { Quantity } from './units'
 import type { ShapeKind } from './value'
 

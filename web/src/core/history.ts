@@ -1,4 +1,4 @@
-import type { HistoryStep } from '../api/page.generated'
+import type { HistoryStep } from './page.generated'
 
 /** An entry of the history as it is shown. */
 export interface Entry {

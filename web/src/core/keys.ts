@@ -1,4 +1,5 @@
-import type { Document } from '../api/page.generated'
+import type { Document } from './page.generated'
+import { blendsOf } from './rigs'
 import type { Quantity } from './units'
 import { isKeyed, type Key, type Value } from './value'
 
@@ -41,11 +42,8 @@ export function slotsOf(d: Document, kind: string | undefined, id: string | unde
         id!,
         'offset',
         'length',
-        (d) => d.rigs[i]!.spacing?.offset,
-        (d, v) => {
-          d.rigs[i]!.spacing ??= {}
-          d.rigs[i]!.spacing.offset = v
-        },
+        (d) => d.rigs[i]!.offset,
+        (d, v) => void (d.rigs[i]!.offset = v),
       ),
       slot(
         'rigs',
@@ -55,7 +53,7 @@ export function slotsOf(d: Document, kind: string | undefined, id: string | unde
         (d) => d.rigs[i]!.facing.roll,
         (d, v) => void (d.rigs[i]!.facing.roll = v),
       ),
-      ...bendSlots(d, i, id!),
+      ...bodySlots(d, i, id!),
     ]
   }
   if (kind === 'path') return waveSlots(d, id)
@@ -117,13 +115,13 @@ export function slotsOf(d: Document, kind: string | undefined, id: string | unde
 }
 
 /** The values of a body: its reach, its twist, its blends. */
-function bendSlots(d: Document, i: number, id: string): Slot[] {
+function bodySlots(d: Document, i: number, id: string): Slot[] {
   const rig = d.rigs[i]!
-  const bend = rig.bend
-  const of = (d: Document) => d.rigs[i]!.bend
+  const body = rig.body
+  const of = (d: Document) => d.rigs[i]!.body
   return [
     ...(['tail', 'head', 'twist'] as const)
-      .filter((k) => bend && (k === 'twist' || bend.fit === 'reach'))
+      .filter((k) => body && (k === 'twist' || body.fit === 'reach'))
       .map((k) =>
         slot(
           'rigs',
@@ -134,14 +132,14 @@ function bendSlots(d: Document, i: number, id: string): Slot[] {
           (d, v) => void (of(d)![k] = v),
         ),
       ),
-    ...(rig.blends ?? []).map((b, k) => ({
+    ...blendsOf(rig).map((b, k) => ({
       ...slot(
         'rigs',
         id,
         `blend${k + 1}`,
         'plain',
-        (d) => d.rigs[i]!.blends?.[k]?.amount,
-        (d, v) => void (d.rigs[i]!.blends![k]!.amount = v),
+        (d) => blendsOf(d.rigs[i]!)[k]?.amount,
+        (d, v) => void (blendsOf(d.rigs[i]!)[k]!.amount = v),
       ),
       name: b.name,
     })),

@@ -1,3 +1,4 @@
+import { blendsOf, leadOf, setLead } from './rigs'
 import type { Document, Value } from './value'
 
 export type Kind = 'rig' | 'path' | 'part' | 'fixture' | 'carrier' | 'tug'
@@ -32,7 +33,7 @@ export function remove(d: Document, kind: Kind, id: string) {
   if (kind === 'rig') {
     gone('path', d.paths, (p) => p.shape.track?.rig === id)
     for (const r of d.rigs) {
-      if (r.lead?.rig === id) delete r.lead
+      if (leadOf(r)?.rig === id) setLead(r, undefined)
       if (r.inStep === id) delete r.inStep
     }
     for (const p of d.paths) for (const s of p.steps ?? []) if (s.wave?.with === id) delete s.wave.with
@@ -42,8 +43,9 @@ export function remove(d: Document, kind: Kind, id: string) {
     gone('rig', d.rigs, (r) => r.part === id)
     gone('fixture', d.fixtures, (f) => f.part === id)
     for (const r of d.rigs) {
-      r.others = r.others?.filter((o) => o.part !== id)
-      if (!r.others?.length) delete r.others
+      if (!r.train?.others) continue
+      r.train.others = r.train.others.filter((o) => o.part !== id)
+      if (!r.train.others.length) delete r.train.others
     }
   } else if (kind === 'path') {
     gone('rig', d.rigs, (r) => r.path === id)
@@ -89,14 +91,14 @@ function freeValues(d: Document, prefix: string, carrier: string) {
     typeof v === 'object' && (('of' in v && v.of.startsWith(prefix)) || ('rolls' in v && v.rolls === carrier)) ? 0 : v
   for (const r of d.rigs) {
     r.travel = free(r.travel) ?? 0
-    if (r.spacing) r.spacing.offset = free(r.spacing.offset)
+    r.offset = free(r.offset)
     r.facing.roll = free(r.facing.roll)
-    if (r.bend) {
-      r.bend.tail = free(r.bend.tail)
-      r.bend.head = free(r.bend.head)
-      r.bend.twist = free(r.bend.twist)
+    if (r.body) {
+      r.body.tail = free(r.body.tail)
+      r.body.head = free(r.body.head)
+      r.body.twist = free(r.body.twist)
     }
-    for (const b of r.blends ?? []) b.amount = free(b.amount) ?? 0
+    for (const b of blendsOf(r)) b.amount = free(b.amount) ?? 0
   }
   for (const w of d.paths.flatMap((p) => p.steps ?? []).map((s) => s.wave)) {
     if (!w) continue

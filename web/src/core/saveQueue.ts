@@ -1,4 +1,4 @@
-import type { Document, Problem, SceneState } from '../api/page.generated'
+import type { Document, Problem, SceneState } from './page.generated'
 
 // What a person did to one scene on its way to the server: edits and steps of the history,
 // one after another, each at the revision that the one before it has left. The queue belongs

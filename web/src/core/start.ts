@@ -1,4 +1,4 @@
-import type { Path } from '../api/page.generated'
+import type { Path } from './page.generated'
 
 /**
  * Makes a closed path start `by` metres further along: by its last step where that

@@ -1,4 +1,4 @@
-import type { Document, Path, PathShape, Rig } from '../api/page.generated'
+import type { Document, Path, PathShape, Rig } from './page.generated'
 
 export type { Document }
 
@@ -9,25 +9,18 @@ export type Key = Keyed['keys'][number]
 export type Ends = NonNullable<Keyed['after']>
 
 export const isKeyed = (v: Value | undefined): v is Keyed => typeof v === 'object' && 'keys' in v
-/** The drives besides keys and a constant speed, by the field that tells them apart. */
-export type Driven = Extract<Value, { of: unknown }>
-export type Spun = Extract<Value, { rpm: unknown }>
-export type Turning = Extract<Value, { turns: unknown }>
 export type Rolling = Extract<Value, { rolls: unknown }>
+/** What a value comes from, by the field that tells it. */
 export type Source = 'set' | 'keys' | 'speed' | 'rpm' | 'turns' | 'of' | 'rolls'
 
-/** What a value comes from. */
 /** Whether a scene is meant to end with its range: what it says, or else whether something arrives or leaves. */
 export const playsOnce = (d: Document): boolean =>
-  d.plays ? d.plays === 'once' : d.rigs.some((r) => !!r.arrive || !!r.leave)
+  d.plays ? d.plays === 'once' : d.rigs.some((r) => !!r.train?.arrive || !!r.train?.leave)
 
 export function sourceOf(v: Value | undefined): Source {
   if (typeof v !== 'object') return 'set'
   return (['keys', 'speed', 'rpm', 'turns', 'of', 'rolls'] as const).find((s) => s in v) ?? 'set'
 }
-
-export const isRunning = (v: Value | undefined): v is Extract<Value, { speed: number }> =>
-  typeof v === 'object' && 'speed' in v
 
 /** The keys of v with one at the frame set to value, in order. */
 export function withKey(v: Value, frame: number, value: number): Value {

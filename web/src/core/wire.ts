@@ -1,4 +1,4 @@
-import type { Checks, Moved, Readout, Refusal } from '../api/page.generated'
+import type { Checks, Moved, Readout, Refusal } from './page.generated'
 
 // Reads the live channel's binary messages (docs/protocol.md). Arrays are views
 // of the message where alignment allows, so nothing is copied.

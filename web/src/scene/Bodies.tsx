@@ -3,7 +3,7 @@ import { useEffect, useMemo } from 'react'
 import { BufferAttribute, BufferGeometry, Color, Sphere, Vector3 } from 'three'
 import { useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
-import type { Roles } from '../ui/theme'
+import type { Roles } from '../look/theme'
 import { pullPiece } from './Pieces'
 import { distanceAt } from './pointing'
 import { worldLine } from './Posed'
@@ -18,7 +18,7 @@ export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
   const names = useBench((b) => b.answer?.readout.meshes)
   const meshes = useBench((b) => b.meshes)
   const chosen = useBench((b) => b.selected?.kind !== 'rig' || b.selected.id === readout?.id)
-  const train = useBench((b) => b.answer?.doc.rigs[rig]?.kind === 'train')
+  const train = useBench((b) => b.answer?.doc.rigs[rig]?.train !== undefined)
   const kinds = readout?.kinds
   const count = readout?.count ?? 0
 

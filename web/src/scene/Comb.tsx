@@ -3,7 +3,7 @@ import { useMemo } from 'react'
 import { Vector3 } from 'three'
 import { chosenRig, useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
-import type { Roles } from '../ui/theme'
+import type { Roles } from '../look/theme'
 import { Posed } from './Posed'
 
 /** Neighbouring teeth that turn by more than this are drawn as a flip. */

@@ -15,7 +15,7 @@ import {
 } from 'three'
 import { wireQuery } from '../api/client'
 import { useBench } from '../stores/bench'
-import type { Roles } from '../ui/theme'
+import type { Roles } from '../look/theme'
 import { geometryOf } from './Pieces'
 import { Posed } from './Posed'
 

@@ -1,7 +1,7 @@
 import { useEffect, useMemo } from 'react'
 import { BufferGeometry, Color, Float32BufferAttribute, PlaneGeometry, ShaderMaterial } from 'three'
 import { useBench } from '../stores/bench'
-import type { Roles } from '../ui/theme'
+import type { Roles } from '../look/theme'
 
 // The ground is a chart: a graticule every metre, stronger every five, soundings
 // as faint rings about the scene, all fading out with the distance.

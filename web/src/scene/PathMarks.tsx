@@ -2,18 +2,19 @@ import { Html, Line } from '@react-three/drei'
 import { useFrame, useThree, type ThreeEvent } from '@react-three/fiber'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { BufferGeometry, DoubleSide, Quaternion, Vector3, type Group } from 'three'
-import type { Path } from '../api/page.generated'
+import type { Path } from '../core/page.generated'
 import { movedStart } from '../core/start'
+import { leadOf } from '../core/rigs'
 import type { PathLine } from '../core/wire'
 import { showWithUnit } from '../core/units'
 import { chosenPath, chosenRig, useBench } from '../stores/bench'
 import { useView } from '../stores/prefs'
-import type { Roles } from '../ui/theme'
+import type { Roles } from '../look/theme'
 import { labelLayer } from './labelLayer'
 import { distanceAt, follow } from './pointing'
 import { Posed, worldLine } from './Posed'
 import { SteadySize } from './SteadySize'
-import { mono } from '../ui/theme'
+import { mono } from '../look/theme'
 
 /** Position and direction on a drawn path at a distance, for marks only. */
 export function onLine(line: PathLine, distance: number): { at: Vector3; along: Vector3 } {
@@ -118,7 +119,7 @@ function Drawn({
   const id = useBench((b) => b.answer?.doc.paths[index]?.id)
   const info = useBench((b) => b.answer?.readout.paths[index])
   // A body that is looked at hides the thread that runs through it.
-  const inside = useBench((b) => chosenRig(b)?.rig.kind === 'bend')
+  const inside = useBench((b) => !!chosenRig(b)?.rig.body)
   const arrows = useMemo(() => {
     const length = line.distances[line.distances.length - 1]!
     return Array.from({ length: 8 }, (_, i) => onLine(line, ((i + 0.5) / 8) * length))
@@ -193,9 +194,12 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
   const pieces = useBench((b) => b.shown.find((p) => p.rig === rig))
   const called = useBench((b) => {
     const r = chosenRig(b)?.rig
-    return !r || r.kind === 'train' ? 'piece 1' : r.kind === 'bend' ? (r.bend?.anchor ?? 'tail') : r.name
+    return !r || r.train ? 'piece 1' : r.body ? (r.body.anchor ?? 'tail') : r.name
   })
-  const led = useBench((b) => (chosenRig(b)?.rig.lead ? chosenRig(b)!.rig.name : ''))
+  const led = useBench((b) => {
+    const r = chosenRig(b)?.rig
+    return r && leadOf(r) ? r.name : ''
+  })
   const index = useBench((b) => chosenPath(b)?.index ?? -1)
   const info = useBench((b) => b.answer?.readout.paths[index])
   const camera = useThree((s) => s.camera)

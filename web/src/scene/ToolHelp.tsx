@@ -5,7 +5,7 @@ import ToggleButtonGroup from '@mui/material/ToggleButtonGroup'
 import type { EdgeWay } from '../api/client'
 import { showWithUnit } from '../core/units'
 import { useBench, type Tool } from '../stores/bench'
-import type { Roles } from '../ui/theme'
+import type { Roles } from '../look/theme'
 import { drawPlane, finishDrawing } from './DrawTool'
 import { askChain, keepChain } from './EdgeTool'
 

@@ -3,7 +3,7 @@ import { useEffect, useLayoutEffect, useMemo, useRef } from 'react'
 import { EdgesGeometry, type Group } from 'three'
 import { wheelStride } from '../core/wire'
 import { useBench } from '../stores/bench'
-import type { Roles } from '../ui/theme'
+import type { Roles } from '../look/theme'
 import { geometryOf } from './Pieces'
 import { Posed } from './Posed'
 

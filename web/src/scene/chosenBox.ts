@@ -33,7 +33,7 @@ export function chosenBox(): Box3 | null {
     }
     // The pieces of a closed train shift along their path while it stays: it is the steadier measure.
     const path = chosenPath(bench)
-    if (!body && path && readout.paths[path.index]?.closed && rig.rig.kind === 'train') addLine(path.index)
+    if (!body && path && readout.paths[path.index]?.closed && rig.rig.train) addLine(path.index)
   } else if (selected?.kind === 'path') {
     addLine(chosenPath(bench)?.index ?? -1)
   } else if (selected?.kind === 'fixture') {

@@ -20,8 +20,8 @@ import { copyScene, historyQuery } from '../api/client'
 import { folded } from '../core/history'
 import { useBench } from '../stores/bench'
 import { qualities, usePrefs, useView } from '../stores/prefs'
-import { NameField, Pick } from './fields'
-import { Mark } from './icons'
+import { NameField, Pick } from './fields/fields'
+import { Mark } from '../look/icons'
 
 /** Name, saving, undo, theme, help, and the way out. */
 export function TopBar({ onHelp }: { onHelp: () => void }) {

@@ -1,0 +1,144 @@
+package scene
+
+import (
+	"encoding/json"
+	"fmt"
+	"regexp"
+	"slices"
+)
+
+// Documents of version 1 held what a rig is as a word, kind, and all fields of all kinds side
+// by side. Version 2 holds them in exactly one of train, rider and body, and calls what a body
+// covers as the page does.
+
+// version is what a document's tree says that it is, "" where it says nothing usable.
+func version(tree any) string {
+	doc, _ := tree.(map[string]any)
+	n, _ := doc["bead"].(json.Number)
+	return n.String()
+}
+
+// upgrade1 makes a tree of version 1 one of version 2. What does not belong where it stands is
+// left for the matching to find.
+func upgrade1(tree any) Faults {
+	doc := tree.(map[string]any)
+	doc["bead"] = json.Number("2")
+	rigs, _ := doc["rigs"].([]any)
+	var faults Faults
+	for i := range rigs {
+		r, is := rigs[i].(map[string]any)
+		if !is {
+			continue
+		}
+		at := fmt.Sprintf("rigs[%d].kind", i)
+		for _, later := range []string{"train", "rider", "body"} {
+			if _, given := r[later]; given {
+				faults = append(faults, Fault{fmt.Sprintf("rigs[%d].%s", i, later), "is no field of version 1: kind says what a rig is"})
+			}
+		}
+		word, given := r["kind"]
+		switch word {
+		case "train", "rider", "bend":
+			upgradeRig(r)
+		default:
+			if !given {
+				faults = append(faults, Fault{at, "is missing"})
+			} else {
+				faults = append(faults, Fault{at, fmt.Sprintf("%#v is not a kind of rig: train, rider and bend are", word)})
+			}
+		}
+		if len(faults) >= maxFaults {
+			break
+		}
+	}
+	return faults
+}
+
+// fits are the words of version 1 for how much of its path a body covers.
+var fits = map[any]string{"keep length": FitOwn, "fill path": FitWhole}
+
+func upgradeRig(r map[string]any) {
+	kind, _ := r["kind"].(string)
+	delete(r, "kind")
+	own := map[string]any{}
+	if body, is := r["bend"].(map[string]any); is && kind == "bend" {
+		own = body
+		delete(r, "bend")
+		if word, old := fits[own["fit"]]; old {
+			own["fit"] = word
+		}
+	}
+	for _, field := range []string{"seat", "pastEnd", "lead", "rolling", "arrive", "leave", "others", "bend", "blends"} {
+		if v, given := r[field]; given {
+			own[field] = v
+			delete(r, field)
+		}
+	}
+	spacing, is := r["spacing"].(map[string]any)
+	if is {
+		if offset, given := spacing["offset"]; given {
+			r["offset"] = offset
+			delete(spacing, "offset")
+		}
+	} else if _, given := r["spacing"]; !given {
+		spacing, is = map[string]any{}, true
+	}
+	switch kind {
+	case "train":
+		if is {
+			own["spacing"] = spacing
+			delete(r, "spacing")
+		}
+		r["train"] = own
+	case "rider":
+		drop(own, "seat", SeatPivot)
+		single(r, spacing)
+		r["rider"] = own
+	case "bend":
+		drop(own, "seat", SeatBent)
+		single(r, spacing)
+		r["body"] = own
+	}
+}
+
+// single drops the spacing of one thing, which said nothing.
+func single(r, spacing map[string]any) {
+	drop(spacing, "mode", "set count")
+	drop(spacing, "count", json.Number("1"))
+	for _, unused := range []string{"pitch", "gap", "rest", "seed", "even"} {
+		delete(spacing, unused)
+	}
+	if len(spacing) == 0 {
+		delete(r, "spacing")
+	}
+}
+
+func drop(from map[string]any, field string, value any) {
+	if from[field] == value {
+		delete(from, field)
+	}
+}
+
+// moved are where fields of version 2 stood in version 1.
+var moved = []struct {
+	now *regexp.Regexp
+	was string
+}{
+	{regexp.MustCompile(`^(rigs\[\d+\])\.body\.(fit|anchor|tail|head|keepVolume|taper|twist|rounds)\b`), "$1.bend.$2"},
+	{regexp.MustCompile(`^(rigs\[\d+\])\.offset\b`), "$1.spacing.offset"},
+	{regexp.MustCompile(`^(rigs\[\d+\])\.(?:train|rider|body)\.`), "$1."},
+}
+
+// inVersion1 gives faults the addresses that they have in a document of version 1.
+func inVersion1(faults Faults) Faults {
+	out := slices.Clone(faults)
+	for i := range out {
+		for _, m := range moved {
+			if m.now.MatchString(out[i].Address) {
+				out[i].Address = m.now.ReplaceAllString(out[i].Address, m.was)
+				break
+			}
+		}
+	}
+	return out
+}

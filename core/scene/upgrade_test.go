@@ -1,0 +1,90 @@
+package scene_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"os"
+	"path/filepath"
+	"reflect"
+	"strings"
+	"testing"
+
+	"bead/core/scene"
+)
+
+// The demo scenes as they were in version 1 are read as what they were made in version 2, which
+// a program that shares no code with this one did. What is written of them is read back the same.
+func TestVersion1(t *testing.T) {
+	files, _ := filepath.Glob("testdata/v1/*.json")
+	if len(files) != 13 {
+		t.Fatalf("%d documents", len(files))
+	}
+	read := func(file string) *scene.Document {
+		t.Helper()
+		data, err := os.ReadFile(file)
+		if err != nil {
+			t.Fatal(err)
+		}
+		d, err := scene.Decode(data)
+		if err != nil {
+			t.Fatal(file, err)
+		}
+		return d
+	}
+	for _, file := range files {
+		old, now := read(file), read(filepath.Join("../../demo/scenes", filepath.Base(file)))
+		if !reflect.DeepEqual(old, now) {
+			t.Errorf("%s is read as another scene", file)
+		}
+		text, err := old.Encode()
+		if err != nil || !json.Valid(text) {
+			t.Fatal(err)
+		}
+		again, err := scene.Decode(text)
+		if err != nil {
+			t.Fatal(file, err)
+		}
+		if second, err := again.Encode(); err != nil || !bytes.Equal(second, text) {
+			t.Errorf("%s written and read: %v", file, err)
+		}
+	}
+}
+
+// What is wrong in a document of version 1 is said where it stands in it.
+func TestVersion1Faults(t *testing.T) {
+	const doc = `{"bead":1,"name":"n","fps":24,"range":{"first":1,"last":9},
+"paths":[{"id":"p","name":"p","shape":{"circle":{"centre":[0,1,0],"radius":1}}}],"parts":[{"id":"a","name":"a","shape":{"box":{"side":1,"height":1,"length":1}}}],
+"rigs":[{"id":"r","name":"r",RIG,"path":"p","part":"a","facing":{"mode":"steady"},"travel":0}]}`
+	for rig, want := range map[string]string{
+		`"kind":"plane"`: "rigs[0].kind",
+		`"kind":7`:       "rigs[0].kind",
+		`"id2":1`:        "rigs[0].kind",
+		`"kind":"train","spacing":{"mode":"set count","count":9,"offset":{"keys":[]}}`: "rigs[0].spacing.offset.keys",
+		`"kind":"train","spacing":{"mode":"set count","count":"9"}`:                    "rigs[0].spacing.count",
+		`"kind":"train","spacing":9`:                                                   "rigs[0].spacing",
+		`"kind":"train","lead":{"rig":"r"}`:                                            "rigs[0].lead",
+		`"kind":"rider","spacing":{"mode":"set count","count":2}`:                      "rigs[0].spacing",
+		`"kind":"rider","seat":"ends"`:                                                 "rigs[0].seat",
+		`"kind":"bend","bend":{"fit":"somehow"}`:                                       "rigs[0].bend.fit",
+		`"kind":"bend","bend":{"taper":[{"at":2,"scale":1}]}`:                          "rigs[0].bend.taper[0].at",
+		`"kind":"bend","bend":7`:                                                       "rigs[0].bend",
+		`"kind":"bend","blends":[{"name":"","amount":0}]`:                              "rigs[0].blends[0].name",
+		`"kind":"bend","pastEnd":"vanish"`:                                             "rigs[0].pastEnd",
+		`"kind":"train","spacing":{"mode":"set count","count":9},"train":{}`:           "rigs[0].train",
+	} {
+		_, err := scene.Decode([]byte(strings.Replace(doc, "RIG", rig, 1)))
+		var faults scene.Faults
+		if !errors.As(err, &faults) {
+			t.Errorf("%s: %v", rig, err)
+			continue
+		}
+		found := false
+		for _, f := range faults {
+			found = found || f.Address == want
+		}
+		if !found {
+			t.Errorf("%s: %v, want a fault at %s", rig, faults, want)
+		}
+	}
+}

@@ -1,0 +1,22 @@
+import type { Lead, Rig } from './page.generated'
+
+// What rigs of all kinds have, wherever their kind keeps it.
+
+/** What a rig is. */
+export const kindOf = (r: Rig): 'train' | 'rider' | 'body' => (r.body ? 'body' : r.rider ? 'rider' : 'train')
+
+export const kindNames = { train: 'Train', rider: 'Rider', body: 'Body' } as const
+
+/** How its pieces sit on the path. */
+export const seatOf = (r: Rig) => r.train?.seat ?? (r.body ? 'bent' : 'pivot')
+
+/** What ties it to another rig. */
+export const leadOf = (r: Rig): Lead | undefined => (r.rider ?? r.body)?.lead
+
+export function setLead(r: Rig, lead: Lead | undefined): void {
+  const own = r.rider ?? r.body
+  if (own) own.lead = lead
+}
+
+/** The other shapes of its part that it shows. */
+export const blendsOf = (r: Rig) => (r.train ?? r.body)?.blends ?? []

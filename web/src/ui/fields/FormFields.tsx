@@ -1,0 +1,118 @@
+import type { Field, Vec3 } from '../../core/forms'
+import { Choice, Pair, Pick, Vec3Field } from './fields'
+import { useClock } from '../../stores/clock'
+import { NumberField } from './NumberField'
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import { useTheme } from '@mui/material/styles'
+
+type Put = (key: string, value: unknown) => void
+
+/** Draws the fields of a shape or step: numbers two abreast, the rest below one another. */
+export function FormFields({
+  fields,
+  value,
+  onPreview,
+  onCommit,
+  moving,
+}: {
+  /** Draws a value that may move. */
+  moving?: (f: Field) => React.ReactNode
+  fields: Field[]
+  value: object
+  onPreview: Put
+  onCommit: (key: string, value: unknown, label: string) => void
+}) {
+  const { roles } = useTheme()
+  const of = value as Record<string, unknown>
+  const numbers = fields.filter((f) => f.kind === 'number' || f.kind === 'moving')
+  return (
+    <>
+      {numbers.length > 0 && (
+        <Pair>
+          {numbers.map((f) =>
+            f.kind === 'moving' ? (
+              moving?.(f)
+            ) : f.kind !== 'number' ? null : f.optional && of[f.key] === undefined ? (
+              <Box key={f.key}>
+                <Box sx={{ fontSize: 11, lineHeight: '16px', mb: '3px', color: roles.secondary }}>{f.label}</Box>
+                <Button
+                  variant="outlined"
+                  fullWidth
+                  sx={{ minHeight: 26, height: 26 }}
+                  onClick={() => onCommit(f.key, useClock.getState().frame, f.label)}
+                >
+                  always
+                </Button>
+              </Box>
+            ) : (
+              <NumberField
+                key={f.key}
+                label={f.label}
+                value={(of[f.key] as number | undefined) ?? f.fallback ?? 0}
+                quantity={f.quantity}
+                unit={f.unit}
+                min={f.min}
+                max={f.max}
+                onPreview={(v) => onPreview(f.key, f.whole ? Math.round(v) : v)}
+                onCommit={(v) => onCommit(f.key, f.whole ? Math.round(v) : v, f.label)}
+              />
+            ),
+          )}
+        </Pair>
+      )}
+      {fields.map((f) => {
+        switch (f.kind) {
+          case 'number':
+          case 'moving':
+            return null
+          case 'place':
+            return (
+              <Vec3Field
+                key={f.key}
+                label={f.label}
+                value={of[f.key] as Vec3}
+                onPreview={(v) => onPreview(f.key, v)}
+                onCommit={(v) => onCommit(f.key, v, f.label)}
+              />
+            )
+          case 'switch':
+            return (
+              <Box key={f.key}>
+                <Box sx={{ fontSize: 11, lineHeight: '16px', mb: '3px', color: roles.secondary }}>{f.label}</Box>
+                <Choice
+                  label={f.label}
+                  value={of[f.key] ? f.on : f.off}
+                  options={[f.off, f.on]}
+                  onChange={(v) => onCommit(f.key, v === f.on || undefined, f.label)}
+                />
+              </Box>
+            )
+          case 'choice':
+            if (f.options.length > 3) {
+              return (
+                <Pick
+                  key={f.key}
+                  inline
+                  label={f.label}
+                  value={(of[f.key] as string | undefined) ?? f.fallback}
+                  options={f.options}
+                  names={f.names}
+                  onChange={(v) => onCommit(f.key, v || undefined, f.label)}
+                />
+              )
+            }
+            return (
+              <Choice
+                key={f.key}
+                label={f.label}
+                value={(of[f.key] as string | undefined) ?? f.fallback}
+                options={f.options}
+                onChange={(v) => onCommit(f.key, v, f.label)}
+              />
+            )
+        }
+      })}
+    </>
+  )
+}

@@ -1,0 +1,461 @@
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import { useTheme } from '@mui/material/styles'
+import type { Document } from '../../core/page.generated'
+import { allSlots, type Slot } from '../../core/keys'
+import type { Quantity } from '../../core/units'
+import { isKeyed, sourceOf, type Key, type Keyed, type Rolling, type Source, type Value } from '../../core/value'
+import { useBench } from '../../stores/bench'
+import { useClock } from '../../stores/clock'
+import { Choice, Pair, Pick } from './fields'
+import { NumberField } from './NumberField'
+import { EndsSelect } from './EndsSelect'
+
+const shapes = ['straight', 'eased', 'stepped', 'free'] as const
+
+const sourceNames: Record<Source, string> = {
+  set: 'by hand',
+  keys: 'keys',
+  speed: 'a constant speed',
+  rpm: 'the rpm of a wheel',
+  turns: 'turns of the path a loop',
+  of: 'another value',
+  rolls: 'rolling with a carrier',
+}
+
+/** What a value can come from: not all make sense for every one. */
+function sourcesFor(slot: Slot, d: Document): Source[] {
+  const angle = slot.quantity === 'angle'
+  const metres = slot.quantity === 'length' || slot.quantity === 'distance'
+  const onPath = ['travel', 'offset', 'distance'].includes(slot.key)
+  const out: Source[] = ['set', 'keys', 'speed']
+  if (metres) out.push('rpm')
+  if (angle || onPath) out.push('turns')
+  if (allSlots(d).length > 1) out.push('of')
+  if (metres && (d.carriers?.length ?? 0) > 0) out.push('rolls')
+  return out
+}
+
+/** The radius at which the belt of a rig's travel runs round its first sprocket: the teeth's pitches over a turn. */
+function sprocketRadius(d: Document, ref: string) {
+  const [, id, key] = ref.split('/')
+  const path = d.paths.find((p) => p.id === d.rigs.find((r) => r.id === id)?.path)
+  const w = key === 'travel' ? path?.shape.wrap?.wheels.find((w) => w.teeth && w.pitch && !w.free) : undefined
+  return w && Number(((w.teeth! * w.pitch!) / (2 * Math.PI)).toPrecision(12))
+}
+
+/** Where a value comes from: by hand, keys, or what drives it. */
+export function ValueSource({ slot, label, present }: { slot: Slot; label: string; present: number }) {
+  const { roles } = useTheme()
+  const doc = useBench((b) => b.doc)!
+  const edit = useBench((b) => b.edit)
+  const preview = useBench((b) => b.preview)
+  const v = slot.get(doc)
+  const source = sourceOf(v)
+  const name = label.toLowerCase()
+  const put = (value: Value) => (d: Document) => slot.put(d, value)
+  const keep = (said: string, value: Value) => edit(said, put(value))
+  /** What a field needs that changes one number of the value. */
+  const sets = (said: string, to: (x: number) => Value) => ({
+    onPreview: (x: number) => preview(put(to(x))),
+    onCommit: (x: number) => keep(said, to(x)),
+  })
+  const rate = {
+    angle: { quantity: 'angle' as const, unit: '°/s' },
+    waves: { quantity: 'plain' as const, unit: 'waves/s' },
+    plain: { quantity: 'plain' as const, unit: '/s' },
+  }[slot.quantity as string] ?? { quantity: 'speed' as const }
+  const change = (to: Source) => {
+    const { range } = doc
+    const others = allSlots(doc).filter((s) => s.ref !== slot.ref)
+    const like = others.find((s) => kin(s.quantity, slot.quantity)) ?? others[0]
+    const next: Record<Source, () => Value> = {
+      set: () => present,
+      speed: () => ({ speed: slot.quantity === 'angle' ? 90 : 0.5, ...(present ? { start: present } : {}) }),
+      keys: () => ({
+        keys: [
+          { frame: range.first, value: present, shape: 'straight' },
+          { frame: range.last, value: present + (slot.quantity === 'angle' ? 90 : 1), shape: 'straight' },
+        ],
+        after: 'carry on',
+      }),
+      rpm: () => ({ rpm: 30, radius: sprocketRadius(doc, slot.ref) ?? 0.2, ...(present ? { start: present } : {}) }),
+      turns: () => ({ turns: 1, ...(present ? { start: present } : {}) }),
+      of: () => ({
+        of: like!.ref,
+        ...(kin(like!.quantity, slot.quantity) ? {} : { ratio: 1 }),
+      }),
+      rolls: () => ({
+        rolls: doc.carriers![0]!.id,
+        ...(['travel', 'offset', 'distance'].includes(slot.key) ? {} : { side: 'middle' }),
+      }),
+    }
+    keep(`take ${name} from ${sourceNames[to]}`, next[to]())
+  }
+  const start = (said: string) =>
+    typeof v === 'object' && !('of' in v) && !('keys' in v) ? (
+      <NumberField
+        label={said}
+        value={v.start ?? 0}
+        quantity={slot.quantity}
+        {...sets(`set the start of ${name}`, (x) => ({ ...v, start: x }))}
+      />
+    ) : null
+  return (
+    <Box sx={{ display: 'grid', gap: 1.25 }}>
+      <Pick
+        label="Comes from"
+        value={source}
+        options={sourcesFor(slot, doc)}
+        names={sourceNames}
+        onChange={(to) => to !== source && change(to)}
+      />
+      {typeof v === 'number' && (
+        <NumberField label={label} value={v} quantity={slot.quantity} {...sets(`set ${name}`, (x) => x)} />
+      )}
+      {typeof v === 'object' && 'speed' in v && (
+        <>
+          <Pair>
+            <NumberField label="Speed" value={v.speed} {...rate} {...sets('set speed', (x) => ({ ...v, speed: x }))} />
+            {start(`${label} at the start`)}
+          </Pair>
+          <Button variant="outlined" onClick={() => keep('run the other way', { ...v, speed: -v.speed })}>
+            Run the other way
+          </Button>
+        </>
+      )}
+      {typeof v === 'object' && 'rpm' in v && (
+        <>
+          <Pair>
+            <NumberField
+              label="Turns a minute"
+              value={v.rpm}
+              quantity="plain"
+              unit="rpm"
+              {...sets('set the rpm', (x) => ({ ...v, rpm: x }))}
+            />
+            <NumberField
+              label="Radius at the path"
+              value={v.radius}
+              quantity="length"
+              min={1e-6}
+              {...sets('set the radius', (x) => ({ ...v, radius: x }))}
+            />
+          </Pair>
+          <WheelPick
+            of={slot.ref}
+            value={v.radius}
+            onChange={(radius, name) => keep(`drive it by ${name}`, { ...v, radius })}
+          />
+          {start(`${label} at the start`)}
+        </>
+      )}
+      {typeof v === 'object' && 'turns' in v && (
+        <>
+          <Pair>
+            <NumberField
+              label="Turns"
+              value={v.turns}
+              quantity="plain"
+              unit="a loop"
+              {...sets('set the turns', (x) => ({ ...v, turns: x }))}
+            />
+            <NumberField
+              label="Loop, 0: the range"
+              value={v.frames ?? 0}
+              quantity="count"
+              unit="frames"
+              min={0}
+              onCommit={(x) => keep('set the frames of the loop', { ...v, frames: x || undefined })}
+            />
+          </Pair>
+          {start(`${label} at the start`)}
+        </>
+      )}
+      {typeof v === 'object' && 'of' in v && (
+        <>
+          <Pick
+            label="Follows"
+            value={v.of}
+            options={allSlots(doc)
+              .filter((s) => s.ref !== slot.ref)
+              .map((s) => s.ref)}
+            names={Object.fromEntries(allSlots(doc).map((s) => [s.ref, s.name]))}
+            onChange={(to) => {
+              const other = allSlots(doc).find((s) => s.ref === to)!
+              const same = kin(other.quantity, slot.quantity)
+              keep(`let ${name} follow ${other.name}`, { ...v, of: to, ...(same ? {} : { ratio: v.ratio ?? 1 }) })
+            }}
+          />
+          <Pair>
+            <NumberField
+              label="Times"
+              value={v.ratio ?? 1}
+              quantity="plain"
+              unit={unitOfRatio(slot.quantity, allSlots(doc).find((s) => s.ref === v.of)?.quantity)}
+              {...sets('set the ratio', (x) => ({ ...v, ratio: x }))}
+            />
+            <NumberField
+              label="Plus"
+              value={v.offset ?? 0}
+              quantity={slot.quantity}
+              {...sets('set what is added', (x) => ({ ...v, offset: x }))}
+            />
+          </Pair>
+        </>
+      )}
+      {typeof v === 'object' && 'rolls' in v && (
+        <RollsFields value={v} onPath={['travel', 'offset', 'distance'].includes(slot.key)} keep={keep} sets={sets}>
+          {start(`${label} at the start`)}
+        </RollsFields>
+      )}
+      {isKeyed(v) && <KeysFields slot={slot} value={v} keep={keep} label={label} />}
+      {source !== 'set' && source !== 'keys' && (
+        <Box sx={{ display: 'flex', justifyContent: 'space-between', fontSize: 11, color: roles.secondary }}>
+          <span>At the play head</span>
+          <Button
+            sx={{ minHeight: 20, p: 0 }}
+            onClick={() => keep(`hold ${name} where it is`, present)}
+            title="A constant, as it is at the play head"
+          >
+            Make constant
+          </Button>
+        </Box>
+      )}
+    </Box>
+  )
+}
+
+/** Whether two are in the same unit. */
+const kin = (a: Quantity, b: Quantity) => unitOfRatio(a, b) === '×'
+
+function unitOfRatio(mine: Quantity, theirs: Quantity | undefined): string {
+  const unit = (q: Quantity | undefined) => ({ angle: '°', waves: 'waves', plain: '×' })[q as string] ?? 'm'
+  return unit(mine) === unit(theirs) ? '×' : `${unit(mine)}/${unit(theirs)}`
+}
+
+function RollsFields({
+  value: v,
+  onPath,
+  keep,
+  sets,
+  children,
+}: {
+  value: Rolling
+  onPath: boolean
+  keep: (said: string, v: Value) => void
+  sets: (said: string, to: (x: number) => Value) => { onPreview: (x: number) => void; onCommit: (x: number) => void }
+  children: React.ReactNode
+}) {
+  const carriers = useBench((b) => b.doc?.carriers) ?? []
+  const side = v.side ?? 'path'
+  return (
+    <>
+      <Pick
+        label="Rolls with"
+        value={v.rolls}
+        options={carriers.map((c) => c.id)}
+        names={Object.fromEntries(carriers.map((c) => [c.id, c.name]))}
+        onChange={(to) => keep('roll with another carrier', { ...v, rolls: to })}
+      />
+      <Pick
+        label="At its side"
+        value={side}
+        options={[...(onPath ? (['path'] as const) : []), 'left', 'middle', 'right'] as const}
+        names={{ path: 'where the path lies' }}
+        onChange={(to) => {
+          const { gauge, ...rest } = v
+          delete rest.side
+          keep(
+            'roll at another side',
+            to === 'path' ? rest : { ...rest, side: to, ...(to === 'middle' ? {} : { gauge: gauge ?? 1 }) },
+          )
+        }}
+      />
+      {v.side && v.side !== 'middle' && (
+        <NumberField
+          label="Track gauge, left to right"
+          value={v.gauge ?? 0}
+          quantity="distance"
+          min={1e-6}
+          {...sets('set the track gauge', (x) => ({ ...v, gauge: x }))}
+        />
+      )}
+      {children}
+      <Choice
+        label="Which way it rolls"
+        value={v.flip ? 'the other way' : 'over the ground'}
+        options={['over the ground', 'the other way'] as const}
+        onChange={(to) => keep('roll the other way', { ...v, flip: to === 'the other way' || undefined })}
+      />
+    </>
+  )
+}
+
+function KeysFields({
+  slot,
+  value: v,
+  keep,
+  label,
+}: {
+  slot: Slot
+  value: Keyed
+  keep: (said: string, v: Value) => void
+  label: string
+}) {
+  const { roles } = useTheme()
+  const frame = useClock((c) => c.frame)
+  return (
+    <>
+      <Box sx={{ display: 'grid', gap: 0.5, maxHeight: 150, overflow: 'auto' }}>
+        {v.keys.map((k, i) => (
+          <KeyRow
+            key={k.frame}
+            k={k}
+            label={label}
+            quantity={slot.quantity}
+            here={k.frame === frame}
+            onChange={(nk, said) => keep(said, { ...v, keys: v.keys.map((o, j) => (j === i ? nk : o)) })}
+          />
+        ))}
+      </Box>
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: 'auto 1fr auto 1fr',
+          alignItems: 'center',
+          gap: 0.75,
+          fontSize: 11,
+          color: roles.secondary,
+        }}
+      >
+        before
+        <EndsSelect
+          label="Before the first key"
+          ends={v.before ?? 'hold'}
+          onChange={(before) => keep(`${before} before the first key`, { ...v, before })}
+        />
+        after
+        <EndsSelect
+          ends={v.after ?? 'hold'}
+          onChange={(after) => keep(`${after} after the last key`, { ...v, after })}
+        />
+      </Box>
+      <WithinFields value={v} onChange={(nv, said) => keep(said, nv)} />
+    </>
+  )
+}
+
+/** The frames between which keys and their ends act. */
+function WithinFields({ value, onChange }: { value: Keyed; onChange: (v: Keyed, label: string) => void }) {
+  const range = useBench((b) => b.doc!.range)
+  const w = value.within
+  const set = (i: 0 | 1) => (f: number) => {
+    const next: [number, number] = [...w!]
+    next[i] = f
+    onChange({ ...value, within: next }, 'set the frames that the keys act in')
+  }
+  return (
+    <>
+      <Choice
+        label="The keys act"
+        value={w ? 'within frames' : 'always'}
+        options={['always', 'within frames'] as const}
+        onChange={(to) => {
+          if (to === 'always') onChange({ ...value, within: undefined }, 'let the keys act always')
+          else onChange({ ...value, within: [range.first, range.last] }, 'let the keys act within frames')
+        }}
+      />
+      {w && (
+        <Pair>
+          <NumberField label="From frame" value={w[0]} quantity="frame" max={w[1]} onCommit={set(0)} />
+          <NumberField label="To frame" value={w[1]} quantity="frame" min={w[0]} onCommit={set(1)} />
+        </Pair>
+      )}
+    </>
+  )
+}
+
+function KeyRow({
+  k,
+  label,
+  quantity,
+  here,
+  onChange,
+}: {
+  k: Key
+  label: string
+  quantity: Quantity
+  here: boolean
+  onChange: (k: Key, label: string) => void
+}) {
+  const { roles } = useTheme()
+  return (
+    <Box sx={{ display: 'grid', gridTemplateColumns: '58px 1fr 84px', gap: 0.75, alignItems: 'center' }}>
+      <Button
+        size="small"
+        onClick={() => useClock.getState().goTo(k.frame)}
+        title="Go to this frame"
+        sx={{
+          minHeight: 26,
+          p: 0,
+          justifyContent: 'flex-start',
+          color: here ? roles.orangeText : roles.brassText,
+          font: `500 12px/16px 'IBM Plex Mono', monospace`,
+        }}
+      >
+        <svg width="10" height="10" style={{ marginRight: 5 }} aria-hidden>
+          <circle cx="5" cy="5" r="3.6" fill={roles.brass} />
+        </svg>
+        {k.frame}
+      </Button>
+      <NumberField
+        label={`${label} at frame ${k.frame}`}
+        hideLabel
+        value={k.value}
+        quantity={quantity}
+        onCommit={(value) => onChange({ ...k, value }, `set the key at frame ${k.frame}`)}
+      />
+      <Pick
+        hideLabel
+        label={`Shape after frame ${k.frame}`}
+        value={k.shape ?? 'straight'}
+        options={shapes}
+        onChange={(shape) => onChange({ ...k, shape }, `${shape} after frame ${k.frame}`)}
+      />
+    </Box>
+  )
+}
+
+/** The wheels of the belt that a distance is on: one turn of a sprocket is a pitch a tooth. */
+function WheelPick({
+  of,
+  value,
+  onChange,
+}: {
+  of: string
+  value: number
+  onChange: (radius: number, name: string) => void
+}) {
+  const [list, id] = of.split('/')
+  const wheels = useBench((b) => {
+    const path =
+      list === 'rigs'
+        ? b.doc?.rigs.find((r) => r.id === id)?.path
+        : b.doc?.carriers?.find((c) => c.id === id)?.ride?.path
+    return b.doc?.paths.find((p) => p.id === path)?.shape.wrap?.wheels
+  })
+  if (!wheels) return null
+  const radii = wheels.map((w) => (w.teeth ? (w.teeth * (w.pitch ?? 0)) / (2 * Math.PI) : (w.radius ?? 0)))
+  const at = radii.findIndex((r) => Math.abs(r - value) < 1e-9)
+  return (
+    <Pick
+      inline
+      label="The wheel that turns"
+      value={at < 0 ? '' : String(at)}
+      options={['', ...wheels.map((_, i) => String(i))]}
+      names={{ '': 'one of that radius', ...Object.fromEntries(wheels.map((w, i) => [String(i), w.name])) }}
+      onChange={(i) => i && onChange(radii[Number(i)]!, wheels[Number(i)]!.name)}
+    />
+  )
+}

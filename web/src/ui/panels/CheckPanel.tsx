@@ -1,0 +1,74 @@
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import { useTheme } from '@mui/material/styles'
+import { showWithUnit } from '../../core/units'
+import { chosenRig, useBench } from '../../stores/bench'
+import { checkMeans, checkNames, figure, showCheck, toneOf } from './checks'
+import { PanelHead } from './PanelHead'
+import { Column } from '../recipe/RecipeParts'
+import { Remedies } from './Remedies'
+import { mono } from '../../look/theme'
+
+/** All checks of the chosen rig: the number, where it is worst, what mends it. */
+export function CheckPanel() {
+  const { roles } = useTheme()
+  const rig = useBench((b) => chosenRig(b)?.rig)
+  const all = useBench((b) => b.checks)
+  const shown = useBench((b) => b.shownCheck)
+  const { seen, of, looked } = useBench((b) => b.checked)
+  const units = useBench((b) => b.doc?.units) ?? 'mm'
+  const checks = all.filter((c) => c.rig === rig?.id)
+  return (
+    <Column>
+      <PanelHead title="Check" note={rig?.name} />
+      {checks.length > 0 && (
+        <Box sx={{ px: 2, pb: 1, fontSize: 11, color: roles.secondary }}>
+          {seen === 0
+            ? 'What is said here is of the document before the last edit; it is being measured anew.'
+            : seen >= of
+              ? `Looked at every frame of the range, ${of} in all.`
+              : `A first look at ${seen} of ${of} frames; all of them are being looked at (${Math.max(looked, seen)}).`}
+        </Box>
+      )}
+      {checks.length === 0 && (
+        <Box sx={{ px: 2, color: roles.secondary }}>Choose a rig in the rack to see what is measured of it.</Box>
+      )}
+      {checks.map((r) => {
+        const f = figure(r, units)
+        const tone = toneOf(r, roles)
+        const on = shown === r.id
+        return (
+          <Box
+            key={r.id}
+            sx={{
+              borderTop: `1px solid ${roles.rule}`,
+              background: on ? roles.raised : 'transparent',
+              px: 2,
+              py: 1.25,
+            }}
+          >
+            <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
+              <Box sx={{ typography: 'h3', flex: 1 }}>{checkNames[r.id]}</Box>
+              <Box sx={{ font: `500 12px/16px ${mono}` }}>
+                {f.value} {f.unit}
+              </Box>
+              <Box sx={{ fontWeight: 600, color: tone.text }}>{r.word}</Box>
+            </Box>
+            <Box sx={{ mt: 0.5 }}>{r.text}</Box>
+            <Box sx={{ mt: 0.25, fontSize: 11, color: roles.secondary }}>
+              {checkMeans[r.id]} Tolerance: {f.tolerance.replace('max', 'at most')}
+              {f.unit && !f.unit.startsWith('of') ? ` ${f.unit}` : ''}.
+            </Box>
+            {r.where && r.state !== 'inside' && (
+              <Button sx={{ mt: 0.5, px: 0.5 }} onClick={() => showCheck(r)}>
+                Go to piece {r.where.piece} at {showWithUnit(r.where.distance, 'distance', units)}, frame{' '}
+                {r.where.frame}
+              </Button>
+            )}
+            {rig && <Remedies id={r.id} rig={rig.id} />}
+          </Box>
+        )
+      })}
+    </Column>
+  )
+}

@@ -1,0 +1,207 @@
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import Checkbox from '@mui/material/Checkbox'
+import FormControlLabel from '@mui/material/FormControlLabel'
+import LinearProgress from '@mui/material/LinearProgress'
+import { useTheme } from '@mui/material/styles'
+import { useEffect, useState } from 'react'
+import { bakeFileUrl, bakeState, cancelBake, documentUrl, RequestError, startBake } from '../../api/client'
+import type { BakeState } from '../../core/page.generated'
+import { useBench } from '../../stores/bench'
+import { Choice, Figure, Pair } from '../fields/fields'
+import { NumberField } from '../fields/NumberField'
+import { PanelHead } from './PanelHead'
+import { Column } from '../recipe/RecipeParts'
+
+const about = {
+  glb: 'glTF 2.0, binary: a mesh for each part, a node for each piece, a key on every frame.',
+  gltf: 'glTF 2.0 as text, the numbers inside it.',
+  usda: 'USD as text: pieces that refer to their parts, bodies with their points in each frame.',
+  csv: 'A table with a row for each frame and piece: place, rotation, scale, distance; of bodies their middle lines.',
+  'obj.zip': 'One OBJ a frame in an archive: everything as it stands, with normals and textures.',
+} as const
+type Format = keyof typeof about
+
+const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1e3).toFixed(0)} KB` : `${(bytes / 1e6).toFixed(1)} MB`)
+
+/** Bakes to open formats; long bakes show their progress and can be cancelled. */
+export function DeliverPanel() {
+  const { roles } = useTheme()
+  const doc = useBench((b) => b.doc)!
+  const id = useBench((b) => b.id)
+  const fault = useBench((b) => b.fault)
+  const checks = useBench((b) => b.checks)
+  const [format, setFormat] = useState<Format>('glb')
+  const [first, setFirst] = useState(doc.range.first)
+  const [last, setLast] = useState(doc.range.last)
+  const [left, setLeft] = useState<string[]>([])
+  const [paths, setPaths] = useState(false)
+  const [exact, setExact] = useState(false)
+  const bends = useBench((b) => b.answer?.readout.rigs.some((r) => r.body)) ?? false
+  const gltf = format === 'glb' || format === 'gltf'
+  const lines = gltf || format === 'usda'
+  const [single, setSingle] = useState(false)
+  const [job, setJob] = useState<BakeState | null>(null)
+  const [error, setError] = useState('')
+  const rigs = doc.rigs.filter((r) => !left.includes(r.id))
+  const outside = checks.filter((c) => c.state === 'outside' && rigs.some((r) => r.id === c.rig))
+  const running = job?.state === 'running'
+
+  useEffect(() => {
+    if (job?.state !== 'running') return
+    const timer = setTimeout(() => {
+      bakeState(job.id).then(
+        (s) => {
+          setJob(s)
+          if (s.state === 'finished') fetchFile(s.id)
+          if (s.state === 'failed')
+            setError(/cancel/.test(s.detail ?? '') ? 'The bake was cancelled.' : (s.detail ?? ''))
+        },
+        (e: unknown) => setError(String(e instanceof Error ? e.message : e)),
+      )
+    }, 120)
+    return () => clearTimeout(timer)
+  }, [job])
+
+  async function bake() {
+    setError('')
+    try {
+      setJob(
+        await startBake(doc, {
+          format,
+          first,
+          last,
+          rigs: rigs.map((r) => r.id),
+          paths: paths && lines,
+          single: single && gltf,
+          exact: exact && gltf,
+        }),
+      )
+    } catch (e) {
+      if (!(e instanceof RequestError)) throw e
+      setError(e.message)
+    }
+  }
+
+  return (
+    <Column>
+      <PanelHead title="Deliver" note={doc.name} />
+      <Box sx={{ px: 2, pb: 2, display: 'grid', gap: 1.5 }}>
+        <Choice
+          label="Format"
+          value={format}
+          options={['glb', 'gltf', 'usda', 'csv', 'obj.zip'] as const}
+          names={{ 'obj.zip': 'obj' }}
+          onChange={setFormat}
+        />
+        <Box sx={{ fontSize: 11, color: roles.secondary }}>{about[format]}</Box>
+        <Pair>
+          <NumberField label="From frame" value={first} quantity="count" onCommit={setFirst} max={last} />
+          <NumberField label="To frame" value={last} quantity="count" onCommit={setLast} min={first} />
+        </Pair>
+        <Box role="group" aria-label="Rigs to bake">
+          {doc.rigs.map((r) => (
+            <FormControlLabel
+              key={r.id}
+              sx={{ display: 'flex', height: 26, ml: -1 }}
+              control={
+                <Checkbox
+                  size="small"
+                  checked={!left.includes(r.id)}
+                  onChange={(e) => setLeft(e.target.checked ? left.filter((x) => x !== r.id) : [...left, r.id])}
+                />
+              }
+              label={r.name}
+            />
+          ))}
+          {doc.rigs.length === 0 && <Box sx={{ color: roles.secondary }}>There is no rig to bake yet.</Box>}
+        </Box>
+        {lines && (
+          <FormControlLabel
+            sx={{ height: 26, ml: -1 }}
+            control={<Checkbox size="small" checked={paths} onChange={(e) => setPaths(e.target.checked)} />}
+            label="The paths too, as lines"
+          />
+        )}
+        {gltf && (
+          <FormControlLabel
+            sx={{ height: 26, ml: -1 }}
+            title="For those who go on with a solver of rigid bodies"
+            control={<Checkbox size="small" checked={single} onChange={(e) => setSingle(e.target.checked)} />}
+            label="Pieces single, each about its own centre"
+          />
+        )}
+        {gltf && bends && (
+          <Choice
+            label="Bodies that bend"
+            value={exact ? 'exact' : 'joints'}
+            options={['joints', 'exact'] as const}
+            names={{ joints: 'joints and weights', exact: 'exact, each frame' }}
+            onChange={(v) => setExact(v === 'exact')}
+          />
+        )}
+        {outside.length > 0 && (
+          <Box sx={{ p: 1, borderRadius: '6px', background: roles.redTint, color: roles.redText, fontSize: 11 }}>
+            {outside.length === 1 ? 'A check is' : `${outside.length} checks are`} outside:{' '}
+            {outside.map((c) => `${c.id} ${c.word}`).join(', ')}. It can be baked all the same.
+          </Box>
+        )}
+        {!running && (
+          <Button variant="contained" disabled={rigs.length === 0 || !!fault} onClick={() => void bake()}>
+            Bake {last - first + 1} frames
+          </Button>
+        )}
+        {running && (
+          <Box sx={{ display: 'grid', gap: 0.75 }}>
+            <LinearProgress
+              variant="determinate"
+              value={(100 * job.done) / Math.max(job.total, 1)}
+              aria-label="Baking"
+            />
+            <Box sx={{ display: 'flex', alignItems: 'center' }}>
+              <Box sx={{ flex: 1, color: roles.secondary, fontSize: 11 }}>
+                Frame {job.done} of {job.total}, about {Math.ceil(job.left)} s left
+              </Box>
+              <Button color="inherit" onClick={() => void cancelBake(job.id)}>
+                Cancel
+              </Button>
+            </Box>
+          </Box>
+        )}
+        {job?.state === 'finished' && (
+          <Box role="status" sx={{ display: 'grid', gap: 0.5 }} data-testid="baked" data-job={job.id}>
+            <Figure label="Baked" value={size(job.bytes)} word="handed over" tone="good" />
+            {job.notes?.map((n) => (
+              <Box key={n} sx={{ fontSize: 11, color: roles.secondary }}>
+                {n}
+              </Box>
+            ))}
+            <Button variant="outlined" onClick={() => fetchFile(job.id)}>
+              Save the file again
+            </Button>
+          </Box>
+        )}
+        {error && (
+          <Box role="alert" sx={{ color: roles.redText, fontSize: 11 }}>
+            {error}
+          </Box>
+        )}
+        <Box sx={{ borderTop: `1px solid ${roles.rule}`, pt: 1.25 }}>
+          <Button variant="outlined" fullWidth href={documentUrl(id)} download>
+            Save the scene document
+          </Button>
+          <Box sx={{ mt: 0.75, fontSize: 11, color: roles.secondary }}>
+            The scene as JSON, to keep, to send on, or for the bead command on a farm.
+          </Box>
+        </Box>
+      </Box>
+    </Column>
+  )
+}
+
+function fetchFile(job: string) {
+  const a = document.createElement('a')
+  a.href = bakeFileUrl(job)
+  a.download = ''
+  a.click()
+}

@@ -1,0 +1,90 @@
+import Box from '@mui/material/Box'
+import { slotsOf } from '../../core/keys'
+import { leadOf, setLead } from '../../core/rigs'
+import { useBench } from '../../stores/bench'
+import { Pick } from '../fields/fields'
+import { NumberField } from '../fields/NumberField'
+import { useRig, type StepProps } from './RigSteps'
+import { SlotField } from '../fields/SlotField'
+
+const places = ['head', 'middle', 'tail', 'piece'] as const
+
+/** Lead: which rig a rider goes along with, where on it, and how far ahead. */
+export function LeadStep({ rig, index }: StepProps) {
+  const { edit, on, sets } = useRig(index)
+  const doc = useBench((b) => b.doc)!
+  const lead = leadOf(rig)
+  const others = doc.rigs.filter((r) => r.id !== rig.id)
+  const target = doc.rigs.find((r) => r.id === lead?.rig)
+  const count = useBench((b) => b.answer?.readout.rigs.find((r) => r.id === lead?.rig)?.count) ?? 1
+  const slots = slotsOf(doc, 'rig', rig.id)
+  return (
+    <Box sx={{ display: 'grid', gap: 1.25 }}>
+      <Pick
+        label="Goes along with"
+        value={lead?.rig ?? ''}
+        options={['', ...others.map((r) => r.id)]}
+        names={{ '': 'nothing, by its own travel', ...Object.fromEntries(others.map((r) => [r.id, r.name])) }}
+        onChange={(to) =>
+          edit(
+            to ? 'go along with a rig' : 'go by its own travel',
+            on((r) => setLead(r, to ? { rig: to, at: 'head' } : undefined)),
+          )
+        }
+      />
+      {lead && target && !target.rider && (
+        <Pick
+          label={`At which place of ${target.name}`}
+          value={lead.at ?? 'head'}
+          options={places.filter((p) => p !== 'piece' || target.train)}
+          onChange={(at) =>
+            edit(
+              `go at the ${at}`,
+              on((r) => setLead(r, { ...leadOf(r)!, at })),
+            )
+          }
+        />
+      )}
+      {lead?.at === 'piece' && (
+        <NumberField
+          label="Piece"
+          value={lead.piece ?? 1}
+          quantity="count"
+          min={1}
+          max={count}
+          onCommit={(v) =>
+            edit(
+              'go at another piece',
+              on((r) => void (leadOf(r)!.piece = Math.round(v))),
+            )
+          }
+        />
+      )}
+      {slots[0] && <SlotField slot={slots[0]} label={lead ? 'Lead, below 0 lag' : 'Distance'} />}
+      {slots[1] && <SlotField slot={slots[1]} label="Offset" />}
+      {rig.rider && (
+        <NumberField
+          label="Rolls on a radius of, 0: it does not roll"
+          value={rig.rider.rolling ?? 0}
+          quantity="length"
+          min={0}
+          {...sets('roll on a radius', (r, v: number) => void (r.rider!.rolling = v || undefined))}
+        />
+      )}
+      {rig.rider && (
+        <Pick
+          inline
+          label="Past the end"
+          value={rig.rider.pastEnd ?? 'straight on'}
+          options={['straight on', 'come round'] as const}
+          onChange={(v) =>
+            edit(
+              `${v} past the end`,
+              on((r) => void (r.rider!.pastEnd = v)),
+            )
+          }
+        />
+      )}
+    </Box>
+  )
+}

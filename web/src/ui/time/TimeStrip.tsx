@@ -1,0 +1,251 @@
+import ChevronLeft from '@mui/icons-material/ArrowLeft'
+import ChevronRight from '@mui/icons-material/ArrowRight'
+import ExpandLess from '@mui/icons-material/ExpandLess'
+import ExpandMore from '@mui/icons-material/ExpandMore'
+import Pause from '@mui/icons-material/Pause'
+import PlayArrow from '@mui/icons-material/PlayArrow'
+import SkipNext from '@mui/icons-material/SkipNext'
+import SkipPrevious from '@mui/icons-material/SkipPrevious'
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import IconButton from '@mui/material/IconButton'
+import MenuItem from '@mui/material/MenuItem'
+import Select from '@mui/material/Select'
+import { useTheme } from '@mui/material/styles'
+import type { Document } from '../../core/page.generated'
+import { slotsOf } from '../../core/keys'
+import { listOf } from '../../core/remove'
+import { leadOf } from '../../core/rigs'
+import { isKeyed, playsOnce } from '../../core/value'
+import { chosenRig, useBench } from '../../stores/bench'
+import { useClock } from '../../stores/clock'
+import { usePrefs } from '../../stores/prefs'
+import { keyAll } from '../recipe/CarrierFields'
+import { Frames } from './Frames'
+import { EndsSelect } from '../fields/EndsSelect'
+import { MovingField } from '../fields/MovingField'
+import { NumberField } from '../fields/NumberField'
+
+/** Play, scrub, range, keys and the loop. */
+export function TimeStrip() {
+  const { roles } = useTheme()
+  const playing = useClock((c) => c.playing)
+  const frame = useClock((c) => c.frame)
+  const clock = useClock.getState()
+  const doc = useBench((b) => b.doc)
+  const edit = useBench((b) => b.edit)
+  const chosen = useBench((b) => chosenRig(b)?.rig)
+  const index = useBench((b) => chosenRig(b)?.index ?? -1)
+  const graph = usePrefs((p) => p.graph)
+  const travel = useBench((b) => b.shown.find((p) => p.rig === index)?.travel)
+  const selected = useBench((b) => b.selected)
+  if (!doc) return null
+  const shownTravel = travel ?? 0
+  const small = { width: 28, height: 28 }
+  const value = chosen?.travel
+  const slots = slotsOf(doc, selected?.kind, selected?.id)
+  const owner = selected ? (listOf({ ...doc }, selected.kind).find((x) => x.id === selected.id)?.name ?? '') : ''
+  return (
+    <Box
+      sx={{
+        height: '100%',
+        display: 'flex',
+        flexDirection: 'column',
+        overflow: 'hidden',
+        containerType: 'inline-size',
+      }}
+    >
+      <Box
+        sx={{
+          display: 'flex',
+          alignItems: 'center',
+          gap: 0.5,
+          px: 2,
+          height: 40,
+          flexShrink: 0,
+          whiteSpace: 'nowrap',
+          overflowX: 'auto', // where there is no room at all, as in a page that is shown large
+          scrollbarWidth: 'none',
+          '& > *:not(.gives)': { flexShrink: 0 },
+        }}
+      >
+        <IconButton
+          aria-label="First frame"
+          title="First frame (Home)"
+          sx={{ ...small, ...roomy }}
+          onClick={() => clock.goTo(doc.range.first)}
+        >
+          <SkipPrevious sx={{ fontSize: 18 }} />
+        </IconButton>
+        <IconButton aria-label="One frame back" title="One frame back (←)" sx={small} onClick={() => clock.step(-1)}>
+          <ChevronLeft sx={{ fontSize: 22 }} />
+        </IconButton>
+        <IconButton
+          aria-label={playing ? 'Pause' : 'Play'}
+          title="Play or pause (Space)"
+          onClick={() => clock.toggle()}
+          sx={{
+            ...small,
+            borderRadius: '50%',
+            background: roles.ink,
+            color: roles.paper,
+            '&:hover': { background: roles.kelp },
+          }}
+        >
+          {playing ? <Pause sx={{ fontSize: 18 }} /> : <PlayArrow sx={{ fontSize: 20 }} />}
+        </IconButton>
+        <IconButton aria-label="One frame on" title="One frame on (→)" sx={small} onClick={() => clock.step(1)}>
+          <ChevronRight sx={{ fontSize: 22 }} />
+        </IconButton>
+        <IconButton
+          aria-label="Last frame"
+          title="Last frame (End)"
+          sx={{ ...small, ...roomy }}
+          onClick={() => clock.goTo(doc.range.last)}
+        >
+          <SkipNext sx={{ fontSize: 18 }} />
+        </IconButton>
+        <Rule />
+        <Box component="span" sx={roomy}>
+          Frame
+        </Box>
+        <NumberField
+          label="Frame"
+          hideLabel
+          value={frame}
+          quantity="frame"
+          width={58}
+          colour={roles.orangeText}
+          min={doc.range.first}
+          max={doc.range.last}
+          onCommit={(v) => clock.goTo(v)}
+        />
+        <Box component="span" sx={{ color: roles.secondary, ml: 0.5 }}>
+          of
+        </Box>
+        <NumberField
+          label="First frame of the range"
+          hideLabel
+          value={doc.range.first}
+          quantity="count"
+          width={56}
+          max={doc.range.last}
+          onCommit={(v) => edit('set the first frame', (d) => void (d.range.first = v))}
+        />
+        –
+        <NumberField
+          label="Last frame of the range"
+          hideLabel
+          value={doc.range.last}
+          quantity="count"
+          width={56}
+          min={doc.range.first}
+          onCommit={(v) => edit('set the last frame', (d) => void (d.range.last = v))}
+        />
+        <Rule />
+        <NumberField
+          label="Frames a second"
+          hideLabel
+          value={doc.fps}
+          quantity="plain"
+          unit="fps"
+          width={74}
+          min={0.001}
+          max={1000}
+          onCommit={(v) => edit('set the frame rate', (d) => void (d.fps = v))}
+        />
+        <Rule />
+        <PlaysSelect doc={doc} />
+        <Box sx={{ flex: 1, minWidth: 4 }} />
+        {slots.length > 0 && !chosen && (
+          <Button
+            onClick={() => keyAll(slots, `key ${owner}`)}
+            title="Set keys of all its values at the play head"
+            sx={{ minHeight: 26, px: 0.75, color: roles.brassText }}
+          >
+            Key {owner}
+          </Button>
+        )}
+        {chosen && value !== undefined && (
+          <>
+            <Box
+              component="span"
+              className="gives"
+              sx={{ color: roles.secondary, overflow: 'hidden', textOverflow: 'ellipsis', minWidth: 0 }}
+            >
+              {chosen.name} {leadOf(chosen) ? 'lead' : 'travel'}
+            </Box>
+            <MovingField
+              label="Travel at this frame"
+              name="travel"
+              hideLabel
+              beadBeside
+              value={value}
+              present={shownTravel}
+              quantity="distance"
+              width={96}
+              colour={roles.orangeText}
+              onPreview={(v) => useBench.getState().preview((d) => void (d.rigs[index]!.travel = v))}
+              onCommit={(v, label) => edit(label, (d) => void (d.rigs[index]!.travel = v))}
+            />
+            {isKeyed(value) && (
+              <EndsSelect
+                ends={value.after ?? 'hold'}
+                onChange={(after) =>
+                  edit(`${after} after the last key`, (d) => void (d.rigs[index]!.travel = { ...value, after }))
+                }
+              />
+            )}
+          </>
+        )}
+        <Button
+          aria-expanded={graph}
+          onClick={() => usePrefs.getState().toggleGraph()}
+          title="Values over time (G)"
+          startIcon={graph ? <ExpandMore /> : <ExpandLess />}
+          sx={{ minHeight: 26, px: 0.75, '& .MuiButton-startIcon': { mr: 0.25 } }}
+        >
+          Graph
+        </Button>
+      </Box>
+      <Frames />
+    </Box>
+  )
+}
+
+/** Whether the scene plays once or loops; unless it is said it follows from what arrives or leaves. */
+function PlaysSelect({ doc }: { doc: Document }) {
+  const { roles } = useTheme()
+  const plays = playsOnce(doc) ? 'once' : 'loops'
+  return (
+    <Select<'loops' | 'once'>
+      variant="outlined"
+      value={plays}
+      title="What happens at the end of the range: a scene that plays once has no loop check"
+      onChange={(e) =>
+        useBench.getState().edit(e.target.value === 'once' ? 'let the scene play once' : 'let the scene loop', (d) => {
+          d.plays = e.target.value
+        })
+      }
+      inputProps={{ 'aria-label': 'At the end of the range' }}
+      sx={{
+        height: 26,
+        fontSize: 12,
+        flexShrink: 0,
+        '& .MuiSelect-select': { py: 0, pl: 1 },
+        '& fieldset': { borderColor: roles.border },
+      }}
+    >
+      <MenuItem value="loops">loops</MenuItem>
+      <MenuItem value="once">plays once</MenuItem>
+    </Select>
+  )
+}
+
+/** What gives way where the strip is narrow: keys do the same. */
+const roomy = { '@container (max-width: 800px)': { display: 'none' } }
+
+function Rule() {
+  const { roles } = useTheme()
+  return <Box sx={{ width: '1px', height: 16, mx: 1, background: roles.border, flexShrink: 0, ...roomy }} />
+}
