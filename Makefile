@@ -54,6 +54,7 @@ fmt: setup ## format everything
 
 types: setup ## make the front end's types from the Go types
 	go run ./cmd/bead schema --page > web/src/core/page.schema.json
+	go run ./cmd/bead schema --forms > web/src/core/forms.json
 	cd web && npm run types
 
 bench: build ## measure speed; prints ratios beside the figures

@@ -27,7 +27,8 @@ var allowed = map[string][]string{
 	"core/bend":      {"core/geom"},
 	"core/sim":       {},
 	"core/surface":   {"core/geom", "core/path"},
-	"core/scene":     {"core/geom", "core/path", "core/facing", "core/mech", "core/motion", "core/part", "core/place"},
+	"core/form":      {},
+	"core/scene":     {"core/form", "core/geom", "core/path", "core/facing", "core/mech", "core/motion", "core/part", "core/place"},
 	"core/rig":       {"core/bend", "core/sim", "core/geom", "core/path", "core/facing", "core/mech", "core/motion", "core/part", "core/place", "core/scene", "core/surface"},
 	"core/check":     {"core/bend", "core/geom", "core/facing", "core/motion", "core/part", "core/path", "core/place", "core/rig", "core/scene"}, // what it offers to press are values
 	"core/begin":     {"core/facing", "core/mech", "core/motion", "core/part", "core/place", "core/rig", "core/scene"},

@@ -201,16 +201,17 @@ func TestSchema(t *testing.T) {
 	}
 }
 
-// The front end's types are made from the committed schema: it must be the
-// present one.
+// The front end's types and forms are made from committed files: these must be the present ones.
 func TestPageSchemaIsFresh(t *testing.T) {
-	_, out, _ := bead("schema", "--page")
-	have, err := os.ReadFile("../../web/src/core/page.schema.json")
-	if err != nil {
-		t.Fatal(err)
-	}
-	if string(have) != out {
-		t.Error("web/src/core/page.schema.json is not what 'bead schema --page' prints: run make types")
+	for flag, file := range map[string]string{"--page": "page.schema.json", "--forms": "forms.json"} {
+		_, out, _ := bead("schema", flag)
+		have, err := os.ReadFile("../../web/src/core/" + file)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if string(have) != out {
+			t.Errorf("web/src/core/%s is not what 'bead schema %s' prints: run make types", file, flag)
+		}
 	}
 }
 

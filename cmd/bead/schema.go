@@ -3,10 +3,12 @@ package main
 import (
 	"encoding/json"
 	"reflect"
+	"strconv"
 
 	"github.com/invopop/jsonschema"
 	"github.com/spf13/cobra"
 
+	"bead/core/form"
 	"bead/core/motion"
 	"bead/core/scene"
 	"bead/server"
@@ -34,22 +36,26 @@ type page struct {
 }
 
 func schemaCommand() *cobra.Command {
-	var forPage bool
+	var forPage, forms bool
 	c := &cobra.Command{Use: "schema", Short: "Print the JSON schema of scene documents", Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
 			enc := json.NewEncoder(c.OutOrStdout())
 			enc.SetIndent("", "  ")
+			if forms {
+				return enc.Encode(scene.AllForms())
+			}
 			if forPage {
 				s := schemaOf(&page{})
 				relax(s)
 				return enc.Encode(s)
 			}
 			s := schemaOf(&scene.Document{})
-			s.ID = "urn:bead:scene:1"
+			s.ID = "urn:bead:scene:2"
 			s.Title = "Bead scene"
 			return enc.Encode(s)
 		}}
 	c.Flags().BoolVar(&forPage, "page", false, "print the schema of everything that passes between the page and the server")
+	c.Flags().BoolVar(&forms, "forms", false, "print what can be made, with the fields of all kinds, their labels, units and limits")
 	return c
 }
 
@@ -69,7 +75,33 @@ func schemaOf(v any) *jsonschema.Schema {
 		}
 		return &jsonschema.Schema{OneOf: forms}
 	}
-	return r.Reflect(v)
+	out := r.Reflect(v)
+	for _, f := range limited {
+		d, known := out.Definitions[f.Name()]
+		if !known {
+			continue
+		}
+		for _, field := range form.Of(f) {
+			limit(d, field)
+		}
+	}
+	return out
+}
+
+// limited are the types whose fields say what they accept.
+var limited = scene.Formed()
+
+// limit puts into the schema what a field's form tag says that it accepts.
+func limit(d *jsonschema.Schema, f form.Field) {
+	p, known := d.Properties.Get(f.Key)
+	if !known || p.Type != "number" && p.Type != "integer" {
+		return
+	}
+	lo, hi := f.Limits()
+	if !f.Or0 || lo <= 0 {
+		p.ExclusiveMinimum, p.Minimum = "", json.Number(strconv.FormatFloat(lo, 'g', -1, 64))
+	}
+	p.Maximum = json.Number(strconv.FormatFloat(hi, 'g', -1, 64))
 }
 
 // relax takes out of the page's schema what TypeScript's types would only be in

@@ -91,9 +91,9 @@ func (b *builder) disc(r ring, inner float64, sides int, ahead bool) {
 
 // TubeSize is the measure of a tube in metres.
 type TubeSize struct {
-	Length float64 `json:"length"`
-	Radius float64 `json:"radius"`
-	Bore   float64 `json:"bore,omitempty"` // inner radius; 0: solid
+	Length float64 `json:"length" form:"Length;length;min=1e-6"`
+	Radius float64 `json:"radius" form:"Radius;length;min=1e-6"`
+	Bore   float64 `json:"bore,omitempty" form:"Bore, 0: solid;length;min=0"` // inner radius; 0: solid
 }
 
 // Tube returns a tube or rod about the forward axis, centred on the origin.
@@ -126,8 +126,8 @@ func Tube(s TubeSize) (*geom.Mesh, error) {
 
 // EelSize is the measure of an eel in metres.
 type EelSize struct {
-	Length float64 `json:"length"`
-	Girth  float64 `json:"girth"` // greatest width of the body
+	Length float64 `json:"length" form:"Length;length;min=1e-6"`
+	Girth  float64 `json:"girth" form:"Girth;length;min=1e-6"` // greatest width of the body
 }
 
 // JawBlend is the name of the eel's other shape: its mouth open.
@@ -321,9 +321,9 @@ func (b *builder) fin(trunk []ring, length, side, height float64) {
 
 // PlankSize is the measure of a plank in metres.
 type PlankSize struct {
-	Length    float64 `json:"length"`
-	Width     float64 `json:"width"`
-	Thickness float64 `json:"thickness"`
+	Length    float64 `json:"length" form:"Length;length;min=1e-6"`
+	Width     float64 `json:"width" form:"Width;length;min=1e-6"`
+	Thickness float64 `json:"thickness" form:"Thickness;length;min=1e-6"`
 }
 
 // Plank returns a plank with bevelled long edges, centred on the origin, its flat side up.
@@ -340,9 +340,9 @@ func Plank(s PlankSize) (*geom.Mesh, error) {
 
 // StripSize is the measure of a strip in metres.
 type StripSize struct {
-	Length    float64 `json:"length"`
-	Width     float64 `json:"width"`
-	Thickness float64 `json:"thickness"`
+	Length    float64 `json:"length" form:"Length;length;min=1e-6"`
+	Width     float64 `json:"width" form:"Width;length;min=1e-6"`
+	Thickness float64 `json:"thickness" form:"Thickness;length;min=1e-6"`
 }
 
 // Strip returns a flat band, centred on the origin.
@@ -385,9 +385,9 @@ func extrude(outline [][2]float64, length float64) *geom.Mesh {
 
 // DartSize is the measure of a dart in metres.
 type DartSize struct {
-	Length float64 `json:"length"`
-	Radius float64 `json:"radius"`
-	Fins   int     `json:"fins,omitempty"` // 0: none
+	Length float64 `json:"length" form:"Length;length;min=1e-6"`
+	Radius float64 `json:"radius" form:"Radius;length;min=1e-6"`
+	Fins   int     `json:"fins,omitempty" form:"Fins;count;min=0;max=12"` // 0: none
 }
 
 // Dart returns a slim body of revolution with a long nose and fins at its tail, centred on the

@@ -40,11 +40,11 @@ func Box(side, height, length float64) (*geom.Mesh, error) {
 
 // ShoeSize is the measure of a tread shoe in metres.
 type ShoeSize struct {
-	Length  float64 `json:"length"`  // pin to pin
-	Width   float64 `json:"width"`   // across the tread
-	Height  float64 `json:"height"`  // thickness of the plate
-	Grouser float64 `json:"grouser"` // how far the grouser stands out of the plate
-	Horn    float64 `json:"horn"`    // how far the guide horn reaches inwards
+	Length  float64 `json:"length" form:"Length, pin to pin;length;min=1e-6"` // pin to pin
+	Width   float64 `json:"width" form:"Width;length;min=1e-6"`               // across the tread
+	Height  float64 `json:"height" form:"Plate height;length;min=1e-6"`       // thickness of the plate
+	Grouser float64 `json:"grouser" form:"Grouser;length;min=0"`              // how far the grouser stands out of the plate
+	Horn    float64 `json:"horn" form:"Guide horn;length;min=0"`              // how far the guide horn reaches inwards
 }
 
 // Shoe returns a tread shoe: a plate whose pin line is the origin's height, with
@@ -175,12 +175,12 @@ func Post(radius, top, height float64) (*geom.Mesh, error) {
 
 // LinkSize is the measure of a link of a roller chain in metres.
 type LinkSize struct {
-	Pitch  float64 `json:"pitch"`           // pin to pin
-	Width  float64 `json:"width"`           // between the inner plates
-	Height float64 `json:"height"`          // of the plates
-	Plate  float64 `json:"plate"`           // their thickness
-	Roller float64 `json:"roller"`          // radius of the rollers
-	Outer  bool    `json:"outer,omitempty"` // plates outside those of its neighbours, with the pins; else inside, with the rollers
+	Pitch  float64 `json:"pitch" form:"Pitch, pin to pin;length;min=1e-6"`                                             // pin to pin
+	Width  float64 `json:"width" form:"Between inner plates;length;min=1e-6"`                                          // between the inner plates
+	Height float64 `json:"height" form:"Plate height;length;min=1e-6"`                                                 // of the plates
+	Plate  float64 `json:"plate" form:"Plate thickness;length;min=1e-6"`                                               // their thickness
+	Roller float64 `json:"roller" form:"Roller radius;length;min=1e-6"`                                                // radius of the rollers
+	Outer  bool    `json:"outer,omitempty" form:"Which link it is;switch;off=inner, with rollers;on=outer, with pins"` // plates outside those of its neighbours, with the pins; else inside, with the rollers
 }
 
 // Link returns a chain link whose pins lie half a pitch ahead of and behind the origin.

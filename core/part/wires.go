@@ -9,10 +9,10 @@ import (
 
 // CoilSize is the measure of a wound wire in metres.
 type CoilSize struct {
-	Radius float64 `json:"radius"` // to the wire's middle
-	Pitch  float64 `json:"pitch"`  // from turn to turn
-	Turns  float64 `json:"turns"`
-	Wire   float64 `json:"wire"` // radius of the wire
+	Radius float64 `json:"radius" form:"Radius;length;min=1e-6"` // to the wire's middle
+	Pitch  float64 `json:"pitch" form:"Pitch;length;min=1e-6"`   // from turn to turn
+	Turns  float64 `json:"turns" form:"Turns;plain;min=0.001"`
+	Wire   float64 `json:"wire" form:"Wire radius;length;min=1e-6"` // radius of the wire
 }
 
 // Length is the coil's length along its axis between the middles of the wire's ends.
@@ -34,10 +34,10 @@ func Coil(s CoilSize) (*geom.Mesh, error) {
 
 // StrandsSize is the measure of a cable of strands in metres.
 type StrandsSize struct {
-	Length float64 `json:"length"`
-	Count  int     `json:"count"`
-	Radius float64 `json:"radius"` // of the whole cable
-	Lay    float64 `json:"lay"`    // of one turn of a strand along the cable; below 0: left hand
+	Length float64 `json:"length" form:"Length;length;min=1e-6"`
+	Count  int     `json:"count" form:"Strands;count;min=1"`
+	Radius float64 `json:"radius" form:"Cable radius;length;min=1e-6"` // of the whole cable
+	Lay    float64 `json:"lay" form:"Lay, below 0: left;length"`       // of one turn of a strand along the cable; below 0: left hand
 }
 
 // Strand returns the radius of one strand and that of the helix of its middle, of n strands that

@@ -61,7 +61,7 @@ func TestLimits(t *testing.T) {
 		"bodies": {large(1, plain, repeat(200, func(i int) string {
 			return train(fmt.Sprintf("r%d", i), 10_000, `,"seat":"bent"`)
 		}), ""), "rigs[16].part", "4000000 vertices of pieces"},
-		"a lag from long ago": {large(9, wavy("w", 4, `,"steps":[`+waving+`,{"lag":{"frequency":1,"damping":0.3,"first":-1000000000}}]`), "", ""), "paths[0].steps[1].lag", "20000 frames of lags"},
+		"a lag from long ago": {large(9, wavy("w", 4, `,"steps":[`+waving+`,{"lag":{"frequency":1,"damping":0.3,"first":-1000000}}]`), "", ""), "paths[0].steps[1].lag", "20000 frames of lags"},
 		"lags on lags":        {large(9, wavy("w", 4, `,"steps":[`+waving+","+swings+","+swings+","+swings+`]`), "", ""), "paths[0].steps[3].lag", "up to 2"},
 		"a chain of values": {large(9, plain, repeat(1500, func(i int) string {
 			if i == 0 {

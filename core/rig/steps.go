@@ -1,9 +1,7 @@
 package rig
 
 import (
-	"errors"
 	"fmt"
-	"math"
 
 	"bead/core/geom"
 	"bead/core/path"
@@ -20,70 +18,21 @@ type builder struct {
 	frame float64
 }
 
-// flatShare is the distance from its plane, as a share of the length, within which
-// a path counts as flat.
-const flatShare = 1e-6
-
 // step takes shaping step k.
 func (b *builder) step(k int, s *scene.Step, in *path.Curve) (out *path.Curve, note string, err error) {
+	if x, alone := s.One().(scene.Shaper); alone {
+		did, err := x.Shape(in)
+		if err != nil {
+			return nil, "", err
+		}
+		out, err = b.cache.New(did.Spans, did.Closed)
+		return out, did.Note, err
+	}
 	closed := in.Closed()
 	spans := in.Spans()
 	switch {
-	case s.Reverse != nil:
-		spans = path.Reverse(spans)
-	case s.StartAt != nil:
-		spans, err = in.StartAt(s.StartAt.Distance)
-	case s.Close != nil:
-		spans, closed = in.CloseUp(s.Close.Smooth), true
-		if in.Closed() {
-			note = "The path was closed before."
-		}
-	case s.Open != nil:
-		if !closed {
-			return nil, "", path.ErrOpenPath
-		}
-		if s.Open.Gap >= in.Length() {
-			return nil, "", fmt.Errorf("a gap of %g m leaves nothing of a path %.6g m long", s.Open.Gap, in.Length())
-		}
-		spans, closed = in.Cut(0, in.Length()-s.Open.Gap), false
-	case s.Extend != nil:
-		spans, err = in.Extend(s.Extend.Before, s.Extend.After, s.Extend.Curved)
-	case s.Trim != nil:
-		spans, note, err = trim(s.Trim, in)
-		closed = false
 	case s.Join != nil:
 		return b.join(s.Join, in)
-	case s.Subdivide != nil:
-		if n := len(spans) * s.Subdivide.Parts; n > path.MostSpans {
-			return nil, "", path.TooMany(n)
-		}
-		spans = path.Subdivide(spans, s.Subdivide.Parts)
-	case s.Resample != nil:
-		spans = in.Resample(s.Resample.Count, s.Resample.Straight)
-	case s.Simplify != nil:
-		got := in.Simplify(s.Simplify.Tolerance)
-		spans = got.Spans
-		note = fmt.Sprintf("%d points instead of %d, at most %.3g mm off.", got.Points, points(in), got.Off*1000)
-		if got.Kept {
-			note = fmt.Sprintf("It keeps its %d points: as many others come no nearer than that.", points(in))
-		}
-	case s.Round != nil:
-		tight := 0
-		spans = in.RoundCorners(s.Round.Radius, func(at, got float64) {
-			if tight++; tight == 1 {
-				note = fmt.Sprintf("The corner at %.4g m has room for a radius of %.4g m only.", at, got)
-			}
-		})
-		if n := len(in.Corners(0)); n == 0 {
-			note = "The path has no corners."
-		}
-	case s.Smooth != nil:
-		spans = in.Smooth(s.Smooth.Reach)
-	case s.Offset != nil:
-		spans, note, err = offset(s.Offset, in)
-	case s.Mirror != nil:
-		n := map[string]geom.Vec{"x": geom.V(1, 0, 0), "y": geom.V(0, 1, 0), "z": geom.V(0, 0, 1)}[s.Mirror.Axis]
-		spans = path.Mirror(spans, n.Mul(s.Mirror.At), n)
 	case s.Jitter != nil:
 		if n := in.Length() / s.Jitter.Grain; n > path.MostSpans/10 {
 			return nil, "", fmt.Errorf("a grain of %g m makes %.0f wavers: at least %.3g m is accepted", s.Jitter.Grain, n, in.Length()*10/path.MostSpans)
@@ -153,28 +102,6 @@ func (s *Scene) LowestOf(i int) (height, at float64) {
 	return s.Paths[i].Above(s.land(), pose.Apply)
 }
 
-func points(c *path.Curve) int {
-	if c.Closed() {
-		return len(c.Spans())
-	}
-	return len(c.Spans()) + 1
-}
-
-func trim(s *scene.TrimStep, in *path.Curve) ([]path.Span, string, error) {
-	from, to := s.From, s.To
-	if to == 0 {
-		to = in.Length()
-	}
-	note := ""
-	if to > in.Length() && !in.Closed() {
-		note = fmt.Sprintf("The path ends at %.4g m.", in.Length())
-	}
-	if !in.Closed() && from >= in.Length() || in.Closed() && to-from > in.Length()*(1+1e-12) {
-		return nil, "", fmt.Errorf("from %g m to %g m is not on a path %.6g m long", from, to, in.Length())
-	}
-	return in.Cut(from, to), note, nil
-}
-
 func (b *builder) join(s *scene.JoinStep, in *path.Curve) (*path.Curve, string, error) {
 	if in.Closed() {
 		return nil, "", path.ErrClosedPath
@@ -216,38 +143,4 @@ func plural(n int, what string) string {
 		return "1 " + what
 	}
 	return fmt.Sprintf("%d %ss", n, what)
-}
-
-// offset moves out of a flat loop, else to the left of the path's run.
-func offset(s *scene.OffsetStep, in *path.Curve) ([]path.Span, string, error) {
-	d, normal := s.Distance, geom.V(0, 1, 0)
-	pl := in.Plane()
-	flat := !pl.Line && pl.Off <= flatShare*in.Length()
-	switch {
-	case s.Plane != "":
-		along, across, err := path.Axes(string(s.Plane))
-		if err != nil {
-			return nil, "", err
-		}
-		normal = along.Cross(across)
-		if flat && in.Closed() && pl.Normal.Dot(normal) > 0 {
-			normal = normal.Neg()
-		}
-	case flat && in.Closed():
-		normal = pl.Normal.Neg() // a loop turns about its normal, so this side is out
-	case flat:
-		normal = pl.Normal
-		if normal.Y < -1e-9 || math.Abs(normal.Y) <= 1e-9 && normal.X+normal.Z < 0 {
-			normal = normal.Neg()
-		}
-	}
-	if _, t := in.At(0); pl.Line && math.Abs(t.Dot(normal)) > 1-1e-9 {
-		return nil, "", errors.New("the path runs straight along the normal of that plane: another plane is accepted")
-	}
-	spans := in.Offset(d, normal)
-	note := ""
-	if k, at := in.Tightest(); k*math.Abs(d) > 1 {
-		note = fmt.Sprintf("The bend at %.4g m has a radius of %.1f mm: where the offset turns into it the path folds.", at, 1000/k)
-	}
-	return spans, note, nil
 }

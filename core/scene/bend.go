@@ -50,32 +50,6 @@ type Bank struct {
 	Over  float64 `json:"over,omitempty" jsonschema:"minimum=0,description=Metres of path over which a bend is looked at; 0 or left out: a tenth of the path."`
 }
 
-// WaveStep lets waves run along the path. Its length is measured after them.
-type WaveStep struct {
-	Side       motion.Value `json:"side,omitzero" jsonschema:"description=Metres that the path swings to either side."`
-	Up         motion.Value `json:"up,omitzero" jsonschema:"description=Metres that it swings up and down; a quarter of a wave behind side."`
-	Wavelength float64      `json:"wavelength" jsonschema:"exclusiveMinimum=0,description=Metres along the path."`
-	Phase      motion.Value `json:"phase,omitzero" jsonschema:"description=Waves that have run by: a speed is waves a second; below 0 they run against the path."`
-	Amount     []AmountBead `json:"amount,omitempty" jsonschema:"description=Share of the swing by distance."`
-	With       string       `json:"with,omitempty" jsonschema:"description=Id of the rig whose travel the distances of amount are counted from."`
-}
-
-// AmountBead is a share at a distance along the path.
-type AmountBead struct {
-	At    float64 `json:"at" jsonschema:"description=Metres."`
-	Share float64 `json:"share"`
-}
-
-// LagStep lets a stretch of a path that moves come after it and swing past.
-type LagStep struct {
-	From      float64 `json:"from,omitempty" jsonschema:"description=Metres along the path where it begins to give way."`
-	To        float64 `json:"to,omitempty" jsonschema:"description=Metres along the path where it gives way wholly; 0 or left out: the end. Less than from: towards the start."`
-	Frequency float64 `json:"frequency" jsonschema:"exclusiveMinimum=0,description=Of its own swing in swings a second."`
-	Damping   float64 `json:"damping" jsonschema:"minimum=0,description=Damping ratio: below 1 it swings past; 1: just not."`
-	First     *int    `json:"first,omitempty" jsonschema:"description=Frame from which on it gives way."`
-	Last      *int    `json:"last,omitempty" jsonschema:"description=Frame up to which it gives way."`
-}
-
 // How much of its path a body covers.
 const (
 	FitOwn    = "own length"
@@ -135,40 +109,6 @@ func (c *checker) body(at string, r *Rig, paths []Path) {
 	}
 }
 
-// closed reports whether a standalone shape is closed.
-func (s *PathShape) closed() bool {
-	_, closed := s.Spans(nil)
-	return closed
-}
-
-func (c *checker) wave(at string, w *WaveStep, known names) {
-	c.number(at+".wavelength", w.Wavelength, 1e-6, maxPosition)
-	for i, x := range w.Amount {
-		aa := fmt.Sprintf("%s.amount[%d]", at, i)
-		c.number(aa+".at", x.At, -maxPosition, maxPosition)
-		c.number(aa+".share", x.Share, -100, 100)
-		if i > 0 && x.At <= w.Amount[i-1].At {
-			c.say(aa+".at", "%g is not beyond the one before, at %g: rising distances are accepted", x.At, w.Amount[i-1].At)
-		}
-	}
-	if len(w.Amount) > 200 {
-		c.say(at+".amount", "%d are not accepted: up to 200 are", len(w.Amount))
-	}
-	if w.With != "" && !known.rigs[w.With] {
-		c.say(at+".with", "%q is no rig of this scene", w.With)
-	}
-}
-
-func (c *checker) lag(at string, l *LagStep) {
-	c.number(at+".from", l.From, -maxPosition, maxPosition)
-	c.number(at+".to", l.To, -maxPosition, maxPosition)
-	c.number(at+".frequency", l.Frequency, 1e-3, 1e3)
-	c.number(at+".damping", l.Damping, 0, 100)
-	if l.First != nil && l.Last != nil && *l.Last < *l.First {
-		c.say(at+".last", "frame %d comes before the first, %d", *l.Last, *l.First)
-	}
-}
-
 // bendSlots adds the values of bodies and of waves.
 func (d *Document) bendSlots(add func(list string, i int, id, name, field, address, word string, u Unit, path string, v *motion.Value)) {
 	for i := range d.Rigs {
@@ -204,14 +144,6 @@ func (d *Document) bendSlots(add func(list string, i int, id, name, field, addre
 			add("paths", i, p.ID, p.Name, field+"up", at+"up", word+"up", Metres, "", &w.Up)
 			add("paths", i, p.ID, p.Name, field+"phase", at+"phase", word+"phase", Waves, "", &w.Phase)
 		}
-	}
-}
-
-// Amounts are the beads as a wave takes them; those of none are 1 everywhere.
-func (w *WaveStep) Amounts(from float64) func(s float64) float64 {
-	return func(s float64) float64 {
-		share, _ := path.Beads(len(w.Amount), func(i int) (at, v float64) { return w.Amount[i].At + from, w.Amount[i].Share }, s, 1)
-		return share
 	}
 }
 

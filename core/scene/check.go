@@ -6,10 +6,10 @@ import (
 	"regexp"
 
 	"bead/core/facing"
+	"bead/core/form"
 	"bead/core/geom"
 	"bead/core/motion"
 	"bead/core/part"
-	"bead/core/path"
 )
 
 // Limits of a document.
@@ -74,7 +74,7 @@ func (d *Document) Check() Faults {
 		carriers[d.Carriers[i].ID] = true
 	}
 	for i := range d.Paths {
-		c.path(fmt.Sprintf("paths[%d]", i), &d.Paths[i], names{paths, fixtures, rigs, carriers})
+		c.path(fmt.Sprintf("paths[%d]", i), &d.Paths[i], names{paths: paths, fixtures: fixtures, rigs: rigs, carriers: carriers})
 	}
 	for i := range d.Fixtures {
 		at, f := fmt.Sprintf("fixtures[%d]", i), &d.Fixtures[i]
@@ -154,44 +154,15 @@ func (c *checker) vec(at string, v Vec3) {
 	}
 }
 
-func (c *checker) plane(at string, p PlaneName) {
-	if _, _, err := path.Axes(string(p)); err != nil {
-		c.say(at, "%v", err)
-	}
-}
-
 func (c *checker) part(at string, p *Part) {
-	given := 0
-	if p.Shape.Box != nil {
-		given++
-	}
-	if p.Shape.Shoe != nil {
-		given++
-	}
-	if p.Shape.Float != nil {
-		given++
-	}
-	if p.Shape.Post != nil {
-		given++
-	}
-	if p.Shape.Link != nil {
-		given++
-	}
-	for _, there := range []bool{p.Shape.Tube != nil, p.Shape.Eel != nil, p.Shape.Plank != nil, p.Shape.Dart != nil,
-		p.Shape.Coil != nil, p.Shape.Strip != nil, p.Shape.Strands != nil} {
-		if there {
-			given++
+	switch key, x, given := one(&p.Shape); {
+	case given != 1:
+		c.say(at+".shape", "holds %d shapes: exactly one of %s is accepted", given, form.And(keys(&p.Shape)))
+	case p.Shape.File != nil:
+		if !assetForm.MatchString(p.Shape.File.Asset) {
+			c.say(at+".shape.file.asset", "%q is no asset's id: the SHA-256 of a file in hex is", p.Shape.File.Asset)
 		}
-	}
-	if f := p.Shape.File; f != nil {
-		given++
-		if !assetForm.MatchString(f.Asset) {
-			c.say(at+".shape.file.asset", "%q is no asset's id: the SHA-256 of a file in hex is", f.Asset)
-		}
-		c.number(at+".shape.file.scale", f.Scale, 1e-6, 1e6)
-	}
-	if given != 1 {
-		c.say(at+".shape", "holds %d shapes: exactly one of box, shoe, float, post, link, tube, eel, plank, dart, coil, strip, strands and file is accepted", given)
+		c.fields(at+".shape."+key, x)
 	}
 	c.vec(at+".pivot", p.Pivot)
 	c.number(at+".segments", float64(p.Segments), 0, 5000)

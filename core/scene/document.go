@@ -110,58 +110,6 @@ type Part struct {
 	Segments int `json:"segments,omitempty" jsonschema:"minimum=0,maximum=5000,description=Into how many stretches along its forward it is cut; 0 or left out: as it is."`
 }
 
-// PartShape is exactly one of its fields.
-type PartShape struct {
-	Box   *BoxShape      `json:"box,omitempty" jsonschema:"oneof_required=box"`
-	Shoe  *part.ShoeSize `json:"shoe,omitempty" jsonschema:"oneof_required=shoe"`
-	Float *FloatShape    `json:"float,omitempty" jsonschema:"oneof_required=float"`
-	Post  *PostShape     `json:"post,omitempty" jsonschema:"oneof_required=post"`
-	Link  *part.LinkSize `json:"link,omitempty" jsonschema:"oneof_required=link"`
-	File  *FileShape     `json:"file,omitempty" jsonschema:"oneof_required=file"`
-
-	Tube    *part.TubeSize    `json:"tube,omitempty" jsonschema:"oneof_required=tube"`
-	Eel     *part.EelSize     `json:"eel,omitempty" jsonschema:"oneof_required=eel"`
-	Plank   *part.PlankSize   `json:"plank,omitempty" jsonschema:"oneof_required=plank"`
-	Dart    *part.DartSize    `json:"dart,omitempty" jsonschema:"oneof_required=dart"`
-	Coil    *part.CoilSize    `json:"coil,omitempty" jsonschema:"oneof_required=coil"`
-	Strip   *part.StripSize   `json:"strip,omitempty" jsonschema:"oneof_required=strip"`
-	Strands *part.StrandsSize `json:"strands,omitempty" jsonschema:"oneof_required=strands"`
-}
-
-// PostShape is an upright cylinder or cone that stands on its origin.
-type PostShape struct {
-	Radius    float64 `json:"radius"`
-	TopRadius float64 `json:"topRadius,omitempty" jsonschema:"description=Radius at the top; 0 or left out: the same as below."`
-	Height    float64 `json:"height"`
-}
-
-// Top is the radius at the top.
-func (s *PostShape) Top() float64 {
-	if s.TopRadius == 0 {
-		return s.Radius
-	}
-	return s.TopRadius
-}
-
-// FileShape is a mesh read from a file.
-type FileShape struct {
-	Asset string  `json:"asset" jsonschema:"description=Id of the asset: the SHA-256 of the file in hex."`
-	Scale float64 `json:"scale,omitempty" jsonschema:"exclusiveMinimum=0,description=Metres a unit of the file; 1 where left out."`
-}
-
-// BoxShape is a box along the house axes: side x, height y, length z.
-type BoxShape struct {
-	Side   float64 `json:"side"`
-	Height float64 `json:"height"`
-	Length float64 `json:"length"`
-}
-
-// FloatShape is a net float turned about z.
-type FloatShape struct {
-	Length float64 `json:"length"`
-	Radius float64 `json:"radius"`
-}
-
 // Facing says which way is up.
 type Facing struct {
 	Mode     facing.Mode  `json:"mode" jsonschema:"enum=steady,enum=loopside,enum=least-twist,enum=guide,enum=turn"`

@@ -15,12 +15,12 @@ import (
 // WrapShape is a belt round wheels: a tread, a chain. It runs forward on top.
 type WrapShape struct {
 	Wheels []Wheel   `json:"wheels" jsonschema:"minItems=1,description=In the order in which the belt comes to them."`
-	Plane  PlaneName `json:"plane,omitempty" jsonschema:"enum=side,enum=ahead,enum=above"`
+	Plane  PlaneName `json:"plane,omitempty" jsonschema:"enum=side,enum=ahead,enum=above" form:";choice;fallback=side"`
 	// Keep is the length that the belt has whatever its wheels do.
 	Keep   *KeptLength `json:"keep,omitempty" jsonschema:"description=The length that is kept; left out: the belt is taut and as long as it comes."`
-	Depth  float64     `json:"depth,omitempty" jsonschema:"minimum=0,description=Metres from the pitch line out to the face that lies on the ground."`
+	Depth  float64     `json:"depth,omitempty" jsonschema:"minimum=0,description=Metres from the pitch line out to the face that lies on the ground." form:";length;min=0"`
 	Anchor int         `json:"anchor,omitempty" jsonschema:"minimum=0,description=The wheel counted from 1 at whose contact distances begin; 0 or left out: where the belt leaves the first wheel."`
-	Width  float64     `json:"width,omitempty" jsonschema:"minimum=0,description=Metres across the wheels as they are drawn and delivered; 0 or left out: a quarter of their radius."`
+	Width  float64     `json:"width,omitempty" jsonschema:"minimum=0,description=Metres across the wheels as they are drawn and delivered; 0 or left out: a quarter of their radius." form:";length;min=0"`
 }
 
 // KeptLength is that of a number of links of one pitch.
@@ -143,7 +143,18 @@ func (s *WrapShape) named(order, of []int) string {
 
 // spans are the belt's as its wheels alone make it; none where it cannot be laid, which
 // compiling says.
-func (s *WrapShape) spans() []path.Span {
+func (s *WrapShape) about() About {
+	return About{Name: "Belt round wheels", First: &WrapShape{Plane: path.PlaneSide, Wheels: []Wheel{
+		{Name: "Sprocket", At: Vec3{0, 0.8, -1.2}, Teeth: 14, Pitch: 0.19},
+		{Name: "Idler", At: Vec3{0, 0.7, 1.2}, Radius: 0.36},
+		{Name: "Road wheel 1", At: Vec3{0, 0.3, 0.6}, Radius: 0.24},
+		{Name: "Road wheel 2", At: Vec3{0, 0.3, -0.6}, Radius: 0.24},
+	}}}
+}
+
+func (s *WrapShape) spans(func(string)) ([]path.Span, bool) { return s.belt(), true }
+
+func (s *WrapShape) belt() []path.Span {
 	wheels, of := s.Circles()
 	if len(of) == 0 {
 		return nil
@@ -208,7 +219,7 @@ func (s *WrapShape) SpansOf(b *mech.Belt) []path.Span {
 	return append(append(turned, out[:begin]...), first)
 }
 
-func (c *checker) wheels(at string, s *WrapShape) {
+func (s *WrapShape) check(c *checker, at string, _ *names) {
 	if n := len(s.Wheels); n < 1 || n > maxWheels {
 		c.say(at+".wheels", "%d wheels are not accepted: from 1 to %d are", n, maxWheels)
 		return
@@ -217,8 +228,6 @@ func (c *checker) wheels(at string, s *WrapShape) {
 		c.number(at+".keep.links", float64(k.Links), 2, 100_000)
 		c.number(at+".keep.pitch", k.Pitch, minRadius, maxPosition)
 	}
-	c.number(at+".depth", s.Depth, 0, maxPosition)
-	c.number(at+".width", s.Width, 0, maxPosition)
 	if s.Anchor < 0 || s.Anchor > len(s.Wheels) {
 		c.say(at+".anchor", "wheel %d is not there: 1 to %d are accepted, or 0 for where the belt leaves the first", s.Anchor, len(s.Wheels))
 	}

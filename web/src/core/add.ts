@@ -1,84 +1,8 @@
-import type { Document, Part, PartShape, Path, PathShape } from './page.generated'
-import { freeId, freeName, isLoop } from './value'
+import type { Document, Part, PartShape, Path } from './page.generated'
+import { isLoop, newParts } from './forms'
+import { freeId, freeName } from './value'
 
-// What can be added to a scene, with the values it begins with.
-
-export const newPaths: [string, PathShape][] = [
-  ['Slot', { slot: { centre: [0, 0.5, 0], length: 2, radius: 0.4, plane: 'side' } }],
-  ['Circle', { circle: { centre: [0, 0.6, 0], radius: 0.6, plane: 'side' } }],
-  ['Ellipse', { ellipse: { centre: [0, 0.6, 0], along: 1.2, across: 0.6, plane: 'side' } }],
-  ['Rounded rectangle', { rectangle: { centre: [0, 0.6, 0], length: 2, height: 0.9, radius: 0.2, plane: 'side' } }],
-  ['Arch', { arch: { base: [0, 0, 0], width: 1, height: 0.8, open: 'below', plane: 'side' } }],
-  ['Helix', { helix: { base: [0, 0, 0], radius: 0.5, rise: 0.4, turns: 3, hand: 'right', axis: 'up' } }],
-  [
-    'Belt round wheels',
-    {
-      wrap: {
-        wheels: [
-          { name: 'Sprocket', at: [0, 0.8, -1.2], teeth: 14, pitch: 0.19 },
-          { name: 'Idler', at: [0, 0.7, 1.2], radius: 0.36 },
-          { name: 'Road wheel 1', at: [0, 0.3, 0.6], radius: 0.24 },
-          { name: 'Road wheel 2', at: [0, 0.3, -0.6], radius: 0.24 },
-        ],
-        plane: 'side',
-      },
-    },
-  ],
-  ['Line', { line: { from: [0, 0.1, -2], to: [0, 0.1, 2] } }],
-  ['Hanging cable', { hang: { from: [0, 2, -2], to: [0, 2, 2], length: 4.6 } }],
-  [
-    'Polyline with fillets',
-    {
-      polyline: {
-        points: [
-          [0, 0.1, -2],
-          [0, 0.1, 0],
-          [1, 0.1, 0],
-          [1, 0.1, 2],
-        ],
-        fillet: 0.3,
-      },
-    },
-  ],
-  [
-    'B-spline',
-    {
-      bspline: {
-        points: [
-          [0, 0.3, -2],
-          [1, 0.3, -1],
-          [-1, 0.3, 1],
-          [0, 0.3, 2],
-        ],
-      },
-    },
-  ],
-  [
-    'Spline',
-    {
-      spline: {
-        points: [{ at: [0, 0.3, -2] }, { at: [0.8, 0.3, -0.6] }, { at: [-0.8, 0.3, 0.6] }, { at: [0, 0.3, 2] }].map(
-          (p) => ({ ...p, at: p.at as [number, number, number], handles: 'smooth' as const }),
-        ),
-      },
-    },
-  ],
-]
-
-export const newParts: [string, PartShape][] = [
-  ['Shoe', { shoe: { length: 0.19, width: 0.52, height: 0.044, grouser: 0.036, horn: 0.07 } }],
-  ['Box', { box: { side: 0.2, height: 0.05, length: 0.15 } }],
-  ['Chain link', { link: { pitch: 0.0254, width: 0.0158, height: 0.0236, plate: 0.0033, roller: 0.0084 } }],
-  ['Rod', { tube: { length: 1.2, radius: 0.05 } }],
-  ['Tube', { tube: { length: 1.2, radius: 0.06, bore: 0.045 } }],
-  ['Eel', { eel: { length: 1.2, girth: 0.14 } }],
-  ['Plank', { plank: { length: 1.2, width: 0.18, thickness: 0.03 } }],
-  ['Dart', { dart: { length: 1, radius: 0.06, fins: 4 } }],
-  ['Coil', { coil: { radius: 0.16, wire: 0.012, turns: 16, pitch: 0.03 } }],
-  ['Strip', { strip: { length: 1.2, width: 0.2, thickness: 0.004 } }],
-  ['Cable of strands', { strands: { length: 3, count: 3, radius: 0.03, lay: 0.4 } }],
-  ['Float', { float: { length: 0.24, radius: 0.085 } }],
-]
+// Adds things to a scene.
 
 /** Adds a part under a free id and name and returns its id. */
 export function addPart(d: Document, name: string, shape: PartShape): string {
@@ -179,8 +103,7 @@ export function addTrain(d: Document, path: Path, length?: number): string {
     return id
   }
   const standing = new Set(d.fixtures?.map((f) => f.part))
-  const part =
-    d.parts.find((p) => !standing.has(p.id))?.id ?? addPart(d, ...(newParts[closed ? 0 : 2] as [string, PartShape]))
+  const part = d.parts.find((p) => !standing.has(p.id))?.id ?? addPart(d, ...newParts[closed ? 0 : 2]!)
   const id = freeId(d.rigs, path.name + ' train')
   d.rigs.push({
     id,

@@ -765,36 +765,34 @@ export interface Path {
  * via the `definition` "PathShape".
  */
 export interface PathShape {
-  line?: LineShape;
+  slot?: SlotShape;
   circle?: CircleShape;
   ellipse?: EllipseShape;
-  slot?: SlotShape;
   rectangle?: RectangleShape;
   arch?: ArchShape;
   helix?: HelixShape;
-  spline?: SplineShape;
-  bspline?: BSplineShape;
+  wrap?: WrapShape;
+  line?: LineShape;
+  hang?: HangShape;
   polyline?: PolylineShape;
+  bspline?: BSplineShape;
+  spline?: SplineShape;
   over?: OverShape;
   track?: TrackShape;
-  wrap?: WrapShape;
-  hang?: HangShape;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
- * via the `definition` "LineShape".
+ * via the `definition` "SlotShape".
  */
-export interface LineShape {
+export interface SlotShape {
   /**
    * @minItems 3
    * @maxItems 3
    */
-  from: [number, number, number];
-  /**
-   * @minItems 3
-   * @maxItems 3
-   */
-  to: [number, number, number];
+  centre: [number, number, number];
+  length: number;
+  radius: number;
+  plane?: "side" | "ahead" | "above";
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -821,20 +819,6 @@ export interface EllipseShape {
   centre: [number, number, number];
   along: number;
   across: number;
-  plane?: "side" | "ahead" | "above";
-}
-/**
- * This interface was referenced by `PageSchema`'s JSON-Schema
- * via the `definition` "SlotShape".
- */
-export interface SlotShape {
-  /**
-   * @minItems 3
-   * @maxItems 3
-   */
-  centre: [number, number, number];
-  length: number;
-  radius: number;
   plane?: "side" | "ahead" | "above";
 }
 /**
@@ -919,98 +903,6 @@ export interface HelixShape {
    * Metres of straight run behind it and tangent to it.
    */
   leadOut?: number;
-}
-/**
- * This interface was referenced by `PageSchema`'s JSON-Schema
- * via the `definition` "SplineShape".
- */
-export interface SplineShape {
-  closed?: boolean;
-  points: Point[];
-}
-/**
- * This interface was referenced by `PageSchema`'s JSON-Schema
- * via the `definition` "Point".
- */
-export interface Point {
-  /**
-   * @minItems 3
-   * @maxItems 3
-   */
-  at: [number, number, number];
-  /**
-   * @minItems 3
-   * @maxItems 3
-   */
-  in?: [number, number, number];
-  /**
-   * @minItems 3
-   * @maxItems 3
-   */
-  out?: [number, number, number];
-  handles?: "smooth" | "aligned" | "mirrored" | "free";
-}
-/**
- * This interface was referenced by `PageSchema`'s JSON-Schema
- * via the `definition` "BSplineShape".
- */
-export interface BSplineShape {
-  closed?: boolean;
-  points: [number, number, number][];
-}
-/**
- * This interface was referenced by `PageSchema`'s JSON-Schema
- * via the `definition` "PolylineShape".
- */
-export interface PolylineShape {
-  closed?: boolean;
-  points: [number, number, number][];
-  /**
-   * Radius of every corner in metres.
-   */
-  fillet?: number;
-  /**
-   * Radius of each corner in the order of the points; instead of fillet.
-   */
-  fillets?: number[];
-}
-/**
- * This interface was referenced by `PageSchema`'s JSON-Schema
- * via the `definition` "OverShape".
- */
-export interface OverShape {
-  /**
-   * Id of the fixture it lies on.
-   */
-  fixture: string;
-  /**
-   * Metres kept from its surface.
-   */
-  clearance?: number;
-  closed?: boolean;
-  /**
-   * Places on or near the surface in the part's own axes.
-   */
-  points: [number, number, number][];
-}
-/**
- * This interface was referenced by `PageSchema`'s JSON-Schema
- * via the `definition` "TrackShape".
- */
-export interface TrackShape {
-  /**
-   * Id of the rig.
-   */
-  rig?: string;
-  /**
-   * Id of the carrier; instead of rig.
-   */
-  carrier?: string;
-  /**
-   * Which piece from 1 on; 1 where left out.
-   */
-  piece?: number;
-  closed?: boolean;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -1138,6 +1030,22 @@ export interface KeptLength {
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "LineShape".
+ */
+export interface LineShape {
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  from: [number, number, number];
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  to: [number, number, number];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "HangShape".
  */
 export interface HangShape {
@@ -1166,6 +1074,98 @@ export interface HangShape {
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "PolylineShape".
+ */
+export interface PolylineShape {
+  closed?: boolean;
+  points: [number, number, number][];
+  /**
+   * Radius of every corner in metres.
+   */
+  fillet?: number;
+  /**
+   * Radius of each corner in the order of the points; instead of fillet.
+   */
+  fillets?: number[];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "BSplineShape".
+ */
+export interface BSplineShape {
+  closed?: boolean;
+  points: [number, number, number][];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "SplineShape".
+ */
+export interface SplineShape {
+  closed?: boolean;
+  points: Point[];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Point".
+ */
+export interface Point {
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  at: [number, number, number];
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  in?: [number, number, number];
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  out?: [number, number, number];
+  handles?: "smooth" | "aligned" | "mirrored" | "free";
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "OverShape".
+ */
+export interface OverShape {
+  /**
+   * Id of the fixture it lies on.
+   */
+  fixture: string;
+  /**
+   * Metres kept from its surface.
+   */
+  clearance?: number;
+  closed?: boolean;
+  /**
+   * Places on or near the surface in the part's own axes.
+   */
+  points: [number, number, number][];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "TrackShape".
+ */
+export interface TrackShape {
+  /**
+   * Id of the rig.
+   */
+  rig?: string;
+  /**
+   * Id of the carrier; instead of rig.
+   */
+  carrier?: string;
+  /**
+   * Which piece from 1 on; 1 where left out.
+   */
+  piece?: number;
+  closed?: boolean;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "Step".
  */
 export interface Step {
@@ -1188,9 +1188,9 @@ export interface Step {
   offset?: OffsetStep;
   mirror?: MirrorStep;
   jitter?: JitterStep;
-  drop?: DropStep;
   wave?: WaveStep;
   lag?: LagStep;
+  drop?: DropStep;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -1356,17 +1356,6 @@ export interface JitterStep {
    * How often it comes back over the frame range; 0 or left out: it stands still.
    */
   beats?: number;
-}
-/**
- * This interface was referenced by `PageSchema`'s JSON-Schema
- * via the `definition` "DropStep".
- */
-export interface DropStep {
-  clearance?: number;
-  /**
-   * Every point is laid on the ground; left out: the path is lowered as it is until it touches.
-   */
-  flat?: boolean;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -1687,6 +1676,17 @@ export interface LagStep {
    * Frame up to which it gives way.
    */
   last?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "DropStep".
+ */
+export interface DropStep {
+  clearance?: number;
+  /**
+   * Every point is laid on the ground; left out: the path is lowered as it is until it touches.
+   */
+  flat?: boolean;
 }
 /**
  * Where the path stands in the carrier's space.

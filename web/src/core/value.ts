@@ -54,38 +54,10 @@ export function shifted(v: Value, delta: number, frame: number, present: number)
 }
 
 /** The one kind of shape that a path has. */
-export type ShapeKind = keyof PathShape
+type ShapeKind = keyof PathShape
 export function shapeKind(p: PathShape): ShapeKind {
   return (Object.keys(p) as ShapeKind[]).find((k) => p[k] !== undefined) ?? 'line'
 }
-
-export const shapeNames: Record<ShapeKind, string> = {
-  line: 'Line',
-  circle: 'Circle',
-  ellipse: 'Ellipse',
-  slot: 'Slot',
-  rectangle: 'Rounded rectangle',
-  arch: 'Arch',
-  helix: 'Helix',
-  spline: 'Spline',
-  bspline: 'B-spline',
-  polyline: 'Polyline',
-  over: 'On a surface',
-  track: 'Track',
-  wrap: 'Belt round wheels',
-  hang: 'Hanging cable',
-}
-
-/** Whether a shape is a closed one before its steps. */
-export const isLoop = (s: PathShape) =>
-  !!(
-    s.circle ??
-    s.ellipse ??
-    s.slot ??
-    s.rectangle ??
-    s.wrap ??
-    (s.spline ?? s.bspline ?? s.polyline ?? s.over ?? s.track)?.closed
-  )
 
 /** A name that no other of the list has: "Loop", "Loop 2", ... */
 export function freeName(taken: { name: string }[], wish: string): string {

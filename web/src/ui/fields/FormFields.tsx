@@ -1,10 +1,17 @@
 import type { Field, Vec3 } from '../../core/forms'
+import type { Quantity } from '../../core/units'
 import { Choice, Pair, Pick, Vec3Field } from './fields'
 import { useClock } from '../../stores/clock'
 import { NumberField } from './NumberField'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
+
+/** Fields of one number. */
+const isNumber = (f: Field): f is Field & { kind: Quantity } =>
+  !['place', 'choice', 'switch', 'moving'].includes(f.kind)
+
+const whole = (f: Field, v: number) => (f.kind === 'count' || f.kind === 'frame' ? Math.round(v) : v)
 
 type Put = (key: string, value: unknown) => void
 
@@ -25,7 +32,7 @@ export function FormFields({
 }) {
   const { roles } = useTheme()
   const of = value as Record<string, unknown>
-  const numbers = fields.filter((f) => f.kind === 'number' || f.kind === 'moving')
+  const numbers = fields.filter((f) => f.kind === 'moving' || isNumber(f))
   return (
     <>
       {numbers.length > 0 && (
@@ -33,7 +40,7 @@ export function FormFields({
           {numbers.map((f) =>
             f.kind === 'moving' ? (
               moving?.(f)
-            ) : f.kind !== 'number' ? null : f.optional && of[f.key] === undefined ? (
+            ) : !isNumber(f) ? null : f.optional && of[f.key] === undefined ? (
               <Box key={f.key}>
                 <Box sx={{ fontSize: 11, lineHeight: '16px', mb: '3px', color: roles.secondary }}>{f.label}</Box>
                 <Button
@@ -49,13 +56,13 @@ export function FormFields({
               <NumberField
                 key={f.key}
                 label={f.label}
-                value={(of[f.key] as number | undefined) ?? f.fallback ?? 0}
-                quantity={f.quantity}
+                value={(of[f.key] as number | undefined) ?? (f.fallback as number | undefined) ?? 0}
+                quantity={f.kind}
                 unit={f.unit}
                 min={f.min}
                 max={f.max}
-                onPreview={(v) => onPreview(f.key, f.whole ? Math.round(v) : v)}
-                onCommit={(v) => onCommit(f.key, f.whole ? Math.round(v) : v, f.label)}
+                onPreview={(v) => onPreview(f.key, whole(f, v))}
+                onCommit={(v) => onCommit(f.key, whole(f, v), f.label)}
               />
             ),
           )}
@@ -63,9 +70,6 @@ export function FormFields({
       )}
       {fields.map((f) => {
         switch (f.kind) {
-          case 'number':
-          case 'moving':
-            return null
           case 'place':
             return (
               <Vec3Field
@@ -82,21 +86,21 @@ export function FormFields({
                 <Box sx={{ fontSize: 11, lineHeight: '16px', mb: '3px', color: roles.secondary }}>{f.label}</Box>
                 <Choice
                   label={f.label}
-                  value={of[f.key] ? f.on : f.off}
-                  options={[f.off, f.on]}
+                  value={of[f.key] ? f.on! : f.off!}
+                  options={[f.off!, f.on!]}
                   onChange={(v) => onCommit(f.key, v === f.on || undefined, f.label)}
                 />
               </Box>
             )
           case 'choice':
-            if (f.options.length > 3) {
+            if (f.options!.length > 3) {
               return (
                 <Pick
                   key={f.key}
                   inline
                   label={f.label}
-                  value={(of[f.key] as string | undefined) ?? f.fallback}
-                  options={f.options}
+                  value={(of[f.key] as string | undefined) ?? (f.fallback as string)}
+                  options={f.options!}
                   names={f.names}
                   onChange={(v) => onCommit(f.key, v || undefined, f.label)}
                 />
@@ -106,11 +110,13 @@ export function FormFields({
               <Choice
                 key={f.key}
                 label={f.label}
-                value={(of[f.key] as string | undefined) ?? f.fallback}
-                options={f.options}
+                value={(of[f.key] as string | undefined) ?? (f.fallback as string)}
+                options={f.options!}
                 onChange={(v) => onCommit(f.key, v, f.label)}
               />
             )
+          default:
+            return null
         }
       })}
     </>

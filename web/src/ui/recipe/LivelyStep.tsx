@@ -3,7 +3,7 @@ import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
 import type { Document } from '../../core/page.generated'
 import { slotsOf } from '../../core/keys'
-import { stepForms, stepKind, type StepKind } from '../../core/forms'
+import { firstStep, stepForms, stepKind, type StepKind } from '../../core/forms'
 import { blendsOf } from '../../core/rigs'
 import { useBench } from '../../stores/bench'
 import { Choice, Pair } from '../fields/fields'
@@ -35,7 +35,7 @@ export function LivelyStep({ rig, index }: StepProps) {
   const add = (kind: StepKind) =>
     edit(`${stepForms[kind].name.toLowerCase()} ${path!.name}`, (d: Document) => {
       const p = d.paths[pathAt]!
-      p.steps = [...(p.steps ?? []), { [kind]: stepForms[kind].first(length) }]
+      p.steps = [...(p.steps ?? []), firstStep(kind, length)]
     })
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>

@@ -2,44 +2,15 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
 import type { Document, Part, PartShape } from '../../core/page.generated'
+import { partForms } from '../../core/forms'
 import { seatOf } from '../../core/rigs'
 import { showWithUnit } from '../../core/units'
 import { useBench } from '../../stores/bench'
 import { Choice, Figure, Pair, Pick, Vec3Field } from '../fields/fields'
+import { FormFields } from '../fields/FormFields'
 import { NumberField } from '../fields/NumberField'
 
 const axes = ['+x', '-x', '+y', '-y', '+z', '-z'] as const
-
-const counted = ['count', 'fins']
-
-/** What the sizes of each shape are called. */
-const sizeLabels: Record<keyof PartShape, Record<string, string>> = {
-  shoe: {
-    length: 'Length, pin to pin',
-    width: 'Width',
-    height: 'Plate height',
-    grouser: 'Grouser',
-    horn: 'Guide horn',
-  },
-  box: { length: 'Length', side: 'Side', height: 'Height' },
-  float: { length: 'Length', radius: 'Radius' },
-  post: { radius: 'Radius', topRadius: 'Top radius, 0: same', height: 'Height' },
-  file: { scale: 'One unit of its file is' },
-  link: {
-    pitch: 'Pitch, pin to pin',
-    width: 'Between inner plates',
-    height: 'Plate height',
-    plate: 'Plate thickness',
-    roller: 'Roller radius',
-  },
-  tube: { length: 'Length', radius: 'Radius', bore: 'Bore, 0: solid' },
-  eel: { length: 'Length', girth: 'Girth' },
-  plank: { length: 'Length', width: 'Width', thickness: 'Thickness' },
-  dart: { length: 'Length', radius: 'Radius', fins: 'Fins' },
-  coil: { radius: 'Radius', wire: 'Wire radius', turns: 'Turns', pitch: 'Pitch' },
-  strip: { length: 'Length', width: 'Width', thickness: 'Thickness' },
-  strands: { length: 'Length', radius: 'Cable radius', count: 'Strands', lay: 'Lay, below 0: left' },
-}
 
 /** The fields of a part: its sizes, its own axes and its pivot. */
 export function PartFields({ part, index }: { part: Part; index: number }) {
@@ -50,10 +21,8 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
   const info = useBench((b) => b.answer?.readout.parts[index])
   const at = (d: Document) => d.parts[index]!
   const kind = (Object.keys(part.shape) as (keyof PartShape)[]).find((k) => part.shape[k])!
-  const sizes = part.shape[kind] as unknown as Record<string, number>
-  const labels = sizeLabels[kind]
-  const put = (d: Document, field: string, v: number) => {
-    ;(at(d).shape[kind] as unknown as Record<string, number>)[field] = counted.includes(field) ? Math.round(v) : v
+  const put = (d: Document, field: string, v: unknown) => {
+    ;(at(d).shape[kind] as unknown as Record<string, unknown>)[field] = v
   }
   const bends = useBench((b) => b.doc?.rigs.some((r) => r.part === part.id && seatOf(r) === 'bent')) ?? false
   const longest = useBench(
@@ -62,51 +31,16 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
         (_, i) => b.answer?.doc.rigs[i]?.part === part.id && b.answer.readout.rigs[i]?.body?.longest,
       )?.body?.longest,
   ) as Part['forward']
-  const mayBeNone = ['grouser', 'horn', 'topRadius', 'bore', 'fins']
   const forward = part.forward ?? '+z'
   const up = part.up ?? '+y'
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
-      <Pair>
-        {Object.entries(labels).map(([field, label]) => (
-          <NumberField
-            key={field}
-            label={label}
-            value={sizes[field] ?? 0}
-            quantity={
-              field === 'scale'
-                ? 'distance'
-                : counted.includes(field)
-                  ? 'count'
-                  : field === 'turns'
-                    ? 'plain'
-                    : 'length'
-            }
-            min={
-              field === 'lay'
-                ? -1e4
-                : mayBeNone.includes(field)
-                  ? 0
-                  : field === 'scale' || part.shape.link
-                    ? 1e-6
-                    : 0.001
-            }
-            onPreview={(v) => preview((d) => put(d, field, v))}
-            onCommit={(v) => edit(`set ${label.toLowerCase()} of ${part.name}`, (d) => put(d, field, v))}
-          />
-        ))}
-      </Pair>
-      {part.shape.link && (
-        <Choice
-          label="Which link it is"
-          value={part.shape.link.outer ? 'outer' : 'inner'}
-          options={['inner', 'outer'] as const}
-          names={{ inner: 'inner, with rollers', outer: 'outer, with pins' }}
-          onChange={(v) =>
-            edit(`make ${part.name} an ${v} link`, (d) => void (at(d).shape.link!.outer = v === 'outer' || undefined))
-          }
-        />
-      )}
+      <FormFields
+        fields={partForms[kind].fields}
+        value={part.shape[kind]!}
+        onPreview={(field, v) => preview((d) => put(d, field, v))}
+        onCommit={(field, v, label) => edit(`set ${label.toLowerCase()} of ${part.name}`, (d) => put(d, field, v))}
+      />
       <Pair>
         <Pick
           label="Its forward"

@@ -3,7 +3,7 @@ import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
 import { insertPoint, RequestError, toPoints } from '../../api/client'
 import type { Document, Path, PathShape } from '../../core/page.generated'
-import { pointsOf, putPoint, shapeFields, type Vec3 } from '../../core/forms'
+import { pointsOf, putPoint, shapeForms, type Vec3 } from '../../core/forms'
 import { shapeKind } from '../../core/value'
 import { useBench } from '../../stores/bench'
 import { RestFields, RidesOn } from './CarrierFields'
@@ -35,10 +35,10 @@ export function PathFields({ path, index }: { path: Path; index: number }) {
     }
   }
 
-  const fields = shapeFields[kind]
+  const { fields } = shapeForms[kind]
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
-      {fields && (
+      {fields.length > 0 && (
         <FormFields
           fields={fields}
           value={path.shape[kind]!}

@@ -2,7 +2,8 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
 import { addRider, addTrain, addTug } from '../../core/add'
-import { shapeKind, shapeNames } from '../../core/value'
+import { shapeForms } from '../../core/forms'
+import { shapeKind } from '../../core/value'
 import { chosenCarrier, chosenRig, useBench } from '../../stores/bench'
 import { CarrierFields, countPoints, TugFields } from './CarrierFields'
 import { CheckPanel } from '../panels/CheckPanel'
@@ -85,7 +86,7 @@ export function Recipe() {
           kind={kind}
           id={selected!.id}
           name={(path ?? part)!.name}
-          note={path ? shapeNames[shapeKind(path.shape)] : 'Part'}
+          note={path ? shapeForms[shapeKind(path.shape)].name : 'Part'}
         />
         <FaultNote />
         <Box sx={{ px: 2, pb: 2, display: 'grid', gap: 1.5 }}>

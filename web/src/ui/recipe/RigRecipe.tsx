@@ -6,7 +6,8 @@ import type { Document, Rig } from '../../core/page.generated'
 import { allSlots } from '../../core/keys'
 import { blendsOf, kindNames, kindOf, leadOf, seatOf } from '../../core/rigs'
 import { showWithUnit } from '../../core/units'
-import { shapeKind, shapeNames, type Value } from '../../core/value'
+import { shapeForms } from '../../core/forms'
+import { shapeKind, type Value } from '../../core/value'
 import { useBench } from '../../stores/bench'
 import { Pick } from '../fields/fields'
 import { BodyStep } from './BodyStep'
@@ -80,7 +81,7 @@ export function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
       'path',
       'Path',
       pathInfo
-        ? `${path.name}: ${shapeNames[shapeKind(path.shape)].toLowerCase()}, ${pathInfo.closed ? 'closed' : 'open'}, ${s(pathInfo.length, 'distance')}`
+        ? `${path.name}: ${shapeForms[shapeKind(path.shape)].name.toLowerCase()}, ${pathInfo.closed ? 'closed' : 'open'}, ${s(pathInfo.length, 'distance')}`
         : path.name,
       <Box key="p" sx={{ display: 'grid', gap: 1.25 }}>
         <Pick

@@ -10,7 +10,7 @@ import MenuItem from '@mui/material/MenuItem'
 import { useTheme } from '@mui/material/styles'
 import { useState } from 'react'
 import type { Document, Path, Step, StepReadout } from '../../core/page.generated'
-import { stepForms, stepKind, type StepKind } from '../../core/forms'
+import { firstStep, stepForms, stepKind, type StepKind } from '../../core/forms'
 import { slotsOf } from '../../core/keys'
 import { showWithUnit } from '../../core/units'
 import { useBench } from '../../stores/bench'
@@ -37,7 +37,7 @@ export function StepsList({ path, index }: { path: Path; index: number }) {
 
   function add(kind: StepKind) {
     setMenu(null)
-    const step = { [kind]: stepForms[kind].first(info?.length ?? 1) } as Step
+    const step = firstStep(kind, info?.length ?? 1)
     if (step.join) step.join.paths = others.slice(0, 1).map((p) => p.id)
     edit(`${stepForms[kind].name.toLowerCase()} ${path.name}`, (d) => void list(d).push(step))
     setOpen(steps.length)

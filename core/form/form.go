@@ -1,0 +1,231 @@
+// Package form reads what the fields of a document say about themselves: what they are called,
+// in which unit they are, what they accept. One tag beside each field is the only place where
+// that stands; faults, the schema and the page's forms are made of it.
+//
+// The tag is form:"LABEL;KIND;OPTIONS", with options apart by semicolons:
+//
+//	min=0 max=1      least and greatest number that is accepted
+//	or0              0 is accepted, too: it stands for "as it is said beside it"
+//	unit=points      shown behind the number
+//	fallback=0       what the page shows where the field is left out
+//	optional         the page can leave it out
+//	scaled           what a new one begins with is a share of the path's length
+//	off=x on=y       the two words of a switch
+//	names=a:b,c:d    the page's words for choices; what is accepted stands in the schema's enum
+//
+// KIND is length, distance, angle, count, plain, frame, place, points, choice, switch or moving.
+// A field without a label is checked, and not in the page's form.
+package form
+
+import (
+	"fmt"
+	"math"
+	"reflect"
+	"strconv"
+	"strings"
+	"sync"
+)
+
+// Field is one field of a form.
+type Field struct {
+	Key      string            `json:"key"`
+	Label    string            `json:"label"`
+	Kind     string            `json:"kind"`
+	Unit     string            `json:"unit,omitempty"`
+	Min      *float64          `json:"min,omitempty"`
+	Max      *float64          `json:"max,omitempty"`
+	Or0      bool              `json:"-"`
+	Fallback any               `json:"fallback,omitempty"`
+	Optional bool              `json:"optional,omitempty"`
+	Scaled   bool              `json:"scaled,omitempty"`
+	Options  []string          `json:"options,omitempty"`
+	Names    map[string]string `json:"names,omitempty"`
+	Off      string            `json:"off,omitempty"`
+	On       string            `json:"on,omitempty"`
+
+	index int
+}
+
+var known sync.Map // of reflect.Type to []Field
+
+// Of lists the fields of a struct type, or of a pointer to one, that have a form tag, in their
+// order. It panics where a tag cannot be read: that is a mistake of the program.
+func Of(t reflect.Type) []Field {
+	if t.Kind() == reflect.Pointer {
+		t = t.Elem()
+	}
+	if f, is := known.Load(t); is {
+		return f.([]Field)
+	}
+	var out []Field
+	for i := range t.NumField() {
+		f := t.Field(i)
+		tag, tagged := f.Tag.Lookup("form")
+		if !tagged {
+			continue
+		}
+		out = append(out, read(f, i, tag))
+	}
+	known.Store(t, out)
+	return out
+}
+
+func read(f reflect.StructField, i int, tag string) Field {
+	key, _, _ := strings.Cut(f.Tag.Get("json"), ",")
+	parts := strings.Split(tag, ";")
+	if len(parts) < 2 {
+		panic(fmt.Sprintf("form: %s: %q has no kind", f.Name, tag))
+	}
+	out := Field{Key: key, Label: parts[0], Kind: parts[1], index: i}
+	for _, entry := range strings.Split(f.Tag.Get("jsonschema"), ",") {
+		if word, is := strings.CutPrefix(entry, "enum="); is {
+			out.Options = append(out.Options, word)
+		}
+	}
+	for _, option := range parts[2:] {
+		name, value, _ := strings.Cut(option, "=")
+		number := func() *float64 {
+			v, err := strconv.ParseFloat(value, 64)
+			if err != nil {
+				panic(fmt.Sprintf("form: %s: %q is no number", f.Name, option))
+			}
+			return &v
+		}
+		switch name {
+		case "min":
+			out.Min = number()
+		case "max":
+			out.Max = number()
+		case "or0":
+			out.Or0 = true
+		case "unit":
+			out.Unit = value
+		case "fallback":
+			out.Fallback = value
+			if out.Kind != "choice" {
+				out.Fallback = *number()
+			}
+		case "optional":
+			out.Optional = true
+		case "scaled":
+			out.Scaled = true
+		case "off":
+			out.Off = value
+		case "on":
+			out.On = value
+		case "names":
+			out.Names = map[string]string{}
+			for _, pair := range strings.Split(value, ",") {
+				word, shown, _ := strings.Cut(pair, ":")
+				out.Names[word] = shown
+			}
+		default:
+			panic(fmt.Sprintf("form: %s: %q is not known", f.Name, option))
+		}
+	}
+	if _, blank := out.Names[""]; blank { // left out is one of the choices
+		out.Options = append([]string{""}, out.Options...)
+	}
+	return out
+}
+
+// MaxPosition is how far from 0 a place may lie, metres along each axis.
+const MaxPosition = 1e6
+
+// Most points of one list, and least.
+const (
+	MaxPoints = 20_000
+	MinPoints = 2
+)
+
+// Check tells of every field of a struct, given by a pointer, whose value its tag does not accept.
+// Fields are named as documents name them, points with their numbers, such as points[3][0].
+func Check(of any, say func(field, text string)) {
+	v := reflect.ValueOf(of).Elem()
+	for _, f := range Of(v.Type()) {
+		f.check(v.Field(f.index), say)
+	}
+}
+
+func (f *Field) check(v reflect.Value, say func(field, text string)) {
+	if v.Kind() == reflect.Pointer {
+		if v.IsNil() {
+			return
+		}
+		v = v.Elem()
+	}
+	switch f.Kind {
+	case "moving", "switch":
+	case "choice":
+		f.word(v.String(), say)
+	case "place":
+		place(f.Key, v, say)
+	case "points":
+		n := v.Len()
+		if n < MinPoints || n > MaxPoints {
+			say(f.Key, fmt.Sprintf("%d points are not accepted: from %d to %d are", n, MinPoints, MaxPoints))
+		}
+		for i := range min(n, MaxPoints) {
+			place(fmt.Sprintf("%s[%d]", f.Key, i), v.Index(i), say)
+		}
+	default:
+		f.number(v, say)
+	}
+}
+
+func (f *Field) number(v reflect.Value, say func(field, text string)) {
+	x := 0.0
+	switch {
+	case v.CanInt():
+		x = float64(v.Int())
+	case v.CanFloat():
+		x = v.Float()
+	}
+	if x == 0 && f.Or0 {
+		return
+	}
+	if lo, hi := f.Limits(); !(x >= lo && x <= hi) {
+		say(f.Key, fmt.Sprintf("%g is not accepted: a number from %g to %g is", x, lo, hi))
+	}
+}
+
+// Limits are the least and the greatest number that a field accepts.
+func (f *Field) Limits() (lo, hi float64) {
+	lo, hi = -MaxPosition, MaxPosition
+	if f.Min != nil {
+		lo = *f.Min
+	}
+	if f.Max != nil {
+		hi = *f.Max
+	}
+	return lo, hi
+}
+
+func (f *Field) word(got string, say func(field, text string)) {
+	var list []string
+	for _, o := range f.Options {
+		if o == got {
+			return
+		}
+		if o != "" {
+			list = append(list, o)
+		}
+	}
+	say(f.Key, fmt.Sprintf("%q is not accepted: %s are", got, And(list)))
+}
+
+// And is a list in words: a, b and c.
+func And(list []string) string {
+	if len(list) < 2 {
+		return strings.Join(list, "")
+	}
+	return strings.Join(list[:len(list)-1], ", ") + " and " + list[len(list)-1]
+}
+
+func place(key string, v reflect.Value, say func(field, text string)) {
+	for i := range v.Len() {
+		if x := v.Index(i).Float(); !(math.Abs(x) <= MaxPosition) {
+			say(fmt.Sprintf("%s[%d]", key, i), fmt.Sprintf("%g is not accepted: a number within ±%g m is", x, MaxPosition))
+		}
+	}
+}

@@ -1,0 +1,83 @@
+package scene
+
+import (
+	"reflect"
+
+	"bead/core/form"
+)
+
+// Forms are what can be made, what it is called, and the fields of all kinds: the page's menus and
+// forms are drawn from them.
+type Forms struct {
+	Shapes []Kind `json:"shapes"`
+	Steps  []Kind `json:"steps"`
+	// Parts are the fields of the parts' shapes; NewParts what the menu begins with.
+	Parts    []Kind    `json:"parts"`
+	NewParts []NewPart `json:"newParts"`
+}
+
+// Kind is one kind of shape or step.
+type Kind struct {
+	Key  string `json:"key"`
+	Name string `json:"name,omitempty"`
+	Text string `json:"text,omitempty"`
+	// Loop tells of a shape that is closed whatever its fields say.
+	Loop   bool         `json:"loop,omitempty"`
+	First  any          `json:"first,omitempty"`
+	Fields []form.Field `json:"fields"`
+}
+
+// NewPart is a part that can be begun with.
+type NewPart struct {
+	Name  string    `json:"name"`
+	Shape PartShape `json:"shape"`
+}
+
+// AllForms makes the forms of all that documents know.
+func AllForms() Forms {
+	out := Forms{Shapes: kindsOf(&PathShape{}), Steps: kindsOf(&Step{}), Parts: kindsOf(&PartShape{}), NewParts: newParts}
+	for i := range out.Shapes {
+		k := &out.Shapes[i]
+		if g, is := k.First.(generator); is {
+			_, k.Loop = g.spans(nil)
+		}
+	}
+	return out
+}
+
+func kindsOf(of any) []Kind {
+	var out []Kind
+	t := reflect.TypeOf(of).Elem()
+	for i := range t.NumField() {
+		f := t.Field(i)
+		if f.Type.Kind() != reflect.Pointer {
+			continue
+		}
+		k := Kind{Key: keyOf(f), Fields: []form.Field{}}
+		for _, field := range form.Of(f.Type) {
+			if field.Label != "" {
+				k.Fields = append(k.Fields, field)
+			}
+		}
+		if d, is := reflect.New(f.Type.Elem()).Interface().(described); is {
+			about := d.about()
+			k.Name, k.Text, k.First = about.Name, about.Text, about.First
+		}
+		out = append(out, k)
+	}
+	return out
+}
+
+// Formed are the types of all shapes, steps and parts, whose fields say what they accept.
+func Formed() []reflect.Type {
+	out := []reflect.Type{reflect.TypeFor[Point]()}
+	for _, of := range []any{&PathShape{}, &Step{}, &PartShape{}} {
+		t := reflect.TypeOf(of).Elem()
+		for i := range t.NumField() {
+			if f := t.Field(i).Type; f.Kind() == reflect.Pointer {
+				out = append(out, f.Elem())
+			}
+		}
+	}
+	return out
+}

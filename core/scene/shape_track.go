@@ -1,0 +1,28 @@
+package scene
+
+// TrackShape is the way that a piece of a rig, or a carrier, takes over the range.
+type TrackShape struct {
+	Rig     string `json:"rig,omitempty" jsonschema:"description=Id of the rig."`
+	Carrier string `json:"carrier,omitempty" jsonschema:"description=Id of the carrier; instead of rig."`
+	Piece   int    `json:"piece,omitempty" jsonschema:"minimum=1,description=Which piece from 1 on; 1 where left out." form:";count;min=1"`
+	Closed  bool   `json:"closed,omitempty"`
+}
+
+func (s *TrackShape) about() About { return About{Name: "Track"} }
+
+func (s *TrackShape) fill() {
+	if s.Piece == 0 {
+		s.Piece = 1
+	}
+}
+
+func (s *TrackShape) check(c *checker, at string, known *names) {
+	switch {
+	case (s.Rig == "") == (s.Carrier == ""):
+		c.say(at, "names a rig and a carrier or neither: one of them is accepted")
+	case s.Carrier != "":
+		c.known(at+".carrier", s.Carrier, "carrier", known, func(n *names) map[string]bool { return n.carriers })
+	default:
+		c.known(at+".rig", s.Rig, "rig", known, func(n *names) map[string]bool { return n.rigs })
+	}
+}
