@@ -50,7 +50,7 @@ func TestScenesAreRight(t *testing.T) {
 		if w.length > 0 && math.Abs(s.Paths[0].Length()-w.length) > 1e-9 {
 			t.Errorf("%s is %g m long, want %g", name, s.Paths[0].Length(), w.length)
 		}
-		for _, f := range formats.Bakeable {
+		for _, f := range formats.Endings() {
 			var all, some bytes.Buffer
 			frames, span := 0, d.Range
 			if f == "obj.zip" || f == "usda" { // large: every vertex in every frame

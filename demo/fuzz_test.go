@@ -191,7 +191,7 @@ func used(ctx context.Context, t *testing.T, text []byte) {
 	}
 	_, _ = check.Run(ctx, s, check.Look{Frames: check.First(d.Range, 5)})
 	frames := scene.Range{First: d.Range.First, Last: min(d.Range.Last, d.Range.First+1)}
-	for _, format := range formats.Bakeable {
+	for _, format := range formats.Endings() {
 		if err := formats.Bake(ctx, io.Discard, s, formats.Options{Format: format, Frames: frames}, nil); err != nil {
 			return
 		}

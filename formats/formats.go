@@ -23,33 +23,10 @@ import (
 	"bead/formats/gltf"
 	"bead/formats/obj"
 	"bead/formats/svg"
-	"bead/formats/usda"
 )
-
-// Bakeable lists the formats that Bake writes, as file endings.
-var Bakeable = []string{"glb", "gltf", "csv", "obj.zip", "usda"}
-
-// MediaTypes are the formats' registered types.
-var MediaTypes = map[string]string{"glb": "model/gltf-binary", "gltf": "model/gltf+json", "csv": "text/csv; charset=utf-8", "obj.zip": "application/zip", "usda": "model/vnd.usda"}
-
-// FormatOf returns the format a file name asks for by its ending.
-func FormatOf(file string) (string, error) {
-	for _, f := range Bakeable {
-		if strings.HasSuffix(strings.ToLower(file), "."+f) {
-			return f, nil
-		}
-	}
-	return "", fmt.Errorf("%q has no ending that can be baked to: .%s are accepted", file, strings.Join(Bakeable, ", ."))
-}
 
 // maxSamples bounds what a bake may hold in memory at once, about 1.2 GB.
 const maxSamples = 30_000_000
-
-// maxVertexSamples is the same for exact samples of bodies.
-const maxVertexSamples = 25_000_000
-
-// maxTextVertices is the same in USD text, about 60 bytes each.
-const maxTextVertices = 8_000_000
 
 // Options says what to bake.
 type Options struct {
@@ -95,27 +72,19 @@ const bakeAhead = 4
 // with its error. Since a frame is pure, a bake of some frames equals the same
 // frames of the whole bake bit for bit.
 func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n int)) error {
-	frames, format := o.Frames, o.Format
+	frames := o.Frames
 	if err := CheckFrames(frames); err != nil {
 		return err
 	}
-	pieces := 0
-	for i := range s.Trains {
-		pieces += s.Trains[i].Layout.Count
+	f, known := Of(o.Format)
+	if !known {
+		return fmt.Errorf("%q is no format: %s are accepted", o.Format, strings.Join(Endings(), ", "))
 	}
-	most := maxVertexSamples
-	if format == "usda" {
-		most = maxTextVertices
-	}
-	if n := s.VertexSamples(o.skip(s)) * frames.Count(); (o.Exact || format == "usda") && n > most {
-		return fmt.Errorf("bodies that bend have %d vertices in all frames: up to %d are accepted here, so bake up to %d frames at a time, leave rigs out, or deliver glTF with joints or an OBJ a frame",
-			n, most, most*frames.Count()/n)
-	}
-	if samples := pieces * frames.Count(); (format == "glb" || format == "gltf" || format == "usda") && samples > maxSamples {
-		return fmt.Errorf("%d pieces in %d frames are %d samples: up to %d are baked at once; bake a range of frames at a time", pieces, frames.Count(), samples, maxSamples)
+	if err := f.room(s, &o); err != nil {
+		return err
 	}
 	out := bufio.NewWriterSize(&endable{ctx, w}, 1<<18)
-	add, prime, end, err := baker(out, s, o)
+	baker, err := f.bake(out, s, &o)
 	if err != nil {
 		return err
 	}
@@ -124,7 +93,7 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 	// A table's rows each stand for themselves and keep the sign that a rotation has by itself.
 	var signs turns
 	sign := signs.next
-	if format == "csv" {
+	if f.rows {
 		sign = func(*rig.Picture) {}
 	}
 	from := frames.First
@@ -132,13 +101,13 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 		from = r.First
 	} else {
 		var p rig.Picture
-		for f := r.First; f > frames.First; f-- {
+		for n := r.First; n > frames.First; n-- {
 			if err := ctx.Err(); err != nil {
 				return err
 			}
-			s.Frame(&p, f)
+			s.Frame(&p, n)
 			sign(&p)
-			prime(&p)
+			baker.Prime(&p)
 		}
 	}
 	if err := s.Settle(ctx, from); err != nil {
@@ -164,10 +133,10 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 			}
 			sign(&pics[k])
 			if first+k < frames.First {
-				prime(&pics[k])
+				baker.Prime(&pics[k])
 				continue
 			}
-			if err := add(&pics[k]); err != nil {
+			if err := baker.Frame(&pics[k]); err != nil {
 				return err
 			}
 			if done != nil {
@@ -175,7 +144,7 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 			}
 		}
 	}
-	if err := end(); err != nil {
+	if err := baker.Close(); err != nil {
 		return err
 	}
 	return out.Flush()
@@ -192,29 +161,6 @@ func (e *endable) Write(p []byte) (int, error) {
 		return 0, err
 	}
 	return e.w.Write(p)
-}
-
-// baker returns what adds a frame, what takes in one that is not written, and what ends the file.
-func baker(w io.Writer, s *rig.Scene, o Options) (add func(*rig.Picture) error, prime func(*rig.Picture), end func() error, err error) {
-	none := func(*rig.Picture) {}
-	switch o.Format {
-	case "glb", "gltf":
-		b := gltf.NewBaker(s, gltf.Options{Frames: o.Frames.Count(), Binary: o.Format == "glb", Paths: o.Paths, Skip: o.skip(s), Single: o.Single, Exact: o.Exact, Say: o.Say})
-		return func(p *rig.Picture) error { b.Frame(p); return nil }, b.Prime, func() error { return b.Close(w) }, nil
-	case "obj.zip":
-		b := obj.NewBaker(w, s, o.skip(s))
-		return b.Frame, none, b.Close, nil
-	case "usda":
-		b := usda.NewBaker(s, usda.Options{First: o.Frames.First, Frames: o.Frames.Count(), Paths: o.Paths, Skip: o.skip(s)})
-		return func(p *rig.Picture) error { b.Frame(p); return nil }, none, func() error { return b.Close(w) }, nil
-	case "csv":
-		b, err := csvtab.NewBaker(w, s, o.skip(s))
-		if err != nil {
-			return nil, nil, nil, err
-		}
-		return b.Frame, none, b.Close, nil
-	}
-	return nil, nil, nil, fmt.Errorf("%q is no format: %s are accepted", o.Format, strings.Join(Bakeable, ", "))
 }
 
 // PathFiles lists the endings that ReadPaths accepts.

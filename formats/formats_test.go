@@ -67,13 +67,13 @@ func TestFormatOf(t *testing.T) {
 		}
 	}
 	for _, name := range []string{"", "glb", "a.", "a.doc", "a.glb.zip"} {
-		if _, err := formats.FormatOf(name); err == nil || !strings.Contains(err.Error(), ".glb, .gltf, .csv") {
+		if _, err := formats.FormatOf(name); err == nil || !strings.Contains(err.Error(), ".glb, .gltf, .usda") {
 			t.Errorf("%q: %v, want an error that names what is accepted", name, err)
 		}
 	}
-	for _, f := range formats.Bakeable {
-		if formats.MediaTypes[f] == "" {
-			t.Errorf("%s has no media type", f)
+	for _, f := range formats.All {
+		if f.Media == "" || f.Text == "" || f.Name == "" {
+			t.Errorf("%+v is not whole", f)
 		}
 	}
 }

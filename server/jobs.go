@@ -254,8 +254,8 @@ func (s *Server) startBake(c *gin.Context) {
 		s.failWith(c, err)
 		return
 	}
-	if _, known := formats.MediaTypes[req.Format]; !known {
-		fail(c, http.StatusBadRequest, "format", fmt.Sprintf("%q is no format to bake to: %v are.", req.Format, formats.Bakeable), nil)
+	if _, known := formats.Of(req.Format); !known {
+		fail(c, http.StatusBadRequest, "format", fmt.Sprintf("%q is no format to bake to: %v are.", req.Format, formats.Endings()), nil)
 		return
 	}
 	frames := scene.Range{First: req.First, Last: req.Last}
@@ -306,6 +306,8 @@ func (s *Server) bakeFile(c *gin.Context) {
 		return
 	}
 	c.Header("Content-Disposition", attachment(x.name, x.kind))
-	c.Header("Content-Type", formats.MediaTypes[x.kind])
+	if f, known := formats.Of(x.kind); known {
+		c.Header("Content-Type", f.Media)
+	}
 	http.ServeFile(c.Writer, c.Request, x.file.Name())
 }

@@ -45,10 +45,10 @@ type SceneCard struct {
 
 // About is what the page asks first.
 type About struct {
-	Version  string         `json:"version"`
-	Starters []demo.Starter `json:"starters"`
-	Bakes    []string       `json:"bakes"`
-	Imports  []string       `json:"imports"`
+	Version  string           `json:"version"`
+	Starters []demo.Starter   `json:"starters"`
+	Bakes    []formats.Format `json:"bakes"`
+	Imports  []string         `json:"imports"`
 }
 
 func stateOf(s store.Scene) SceneState {
@@ -56,7 +56,7 @@ func stateOf(s store.Scene) SceneState {
 }
 
 func (s *Server) about(c *gin.Context) {
-	c.JSON(http.StatusOK, About{s.cfg.Version, demo.Starters(), formats.Bakeable, formats.PathFiles})
+	c.JSON(http.StatusOK, About{s.cfg.Version, demo.Starters(), formats.All, formats.PathFiles})
 }
 
 func (s *Server) listScenes(c *gin.Context) {

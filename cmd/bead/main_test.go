@@ -120,7 +120,7 @@ func TestExitCodesAndMessages(t *testing.T) {
 		{[]string{"check", filepath.Join(dir, "missing.json")}, 2, "demo:NAME"},
 		{[]string{"check"}, 2, "accepts 1 arg"},
 		{[]string{"frobnicate"}, 2, "unknown command"},
-		{[]string{"bake", "demo:crawler", "--to", filepath.Join(dir, "a.doc")}, 2, ".glb, .gltf, .csv"},
+		{[]string{"bake", "demo:crawler", "--to", filepath.Join(dir, "a.doc")}, 2, ".glb, .gltf, .usda"},
 		{[]string{"bake", "demo:crawler"}, 2, `"to"`},
 		{[]string{"bake", "demo:crawler", "--to", filepath.Join(dir, "a.csv"), "--frames", "9-3"}, 2, "ends before"},
 		{[]string{"bake", "demo:crawler", "--to", filepath.Join(dir, "a.csv"), "--frames", "now"}, 2, "A-B"},

@@ -8,6 +8,7 @@ import (
 	"github.com/invopop/jsonschema"
 	"github.com/spf13/cobra"
 
+	"bead/core/check"
 	"bead/core/form"
 	"bead/core/motion"
 	"bead/core/scene"
@@ -42,7 +43,10 @@ func schemaCommand() *cobra.Command {
 			enc := json.NewEncoder(c.OutOrStdout())
 			enc.SetIndent("", "  ")
 			if forms {
-				return enc.Encode(scene.AllForms())
+				return enc.Encode(struct {
+					scene.Forms
+					Checks []check.Words `json:"checks"`
+				}{scene.AllForms(), check.Vocabulary()})
 			}
 			if forPage {
 				s := schemaOf(&page{})

@@ -3,6 +3,7 @@ package check
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"bead/core/place"
 	"bead/core/scene"
@@ -236,4 +237,37 @@ func (g *teeth) result() Result {
 		}})
 	}
 	return r
+}
+
+var tensionKind = Kind{
+	Words: []Words{
+		{ID: "tension", Name: "Tension", Means: "What the kept length lacks for the taut belt, or has too much of where nothing takes it up.", Signed: true},
+	},
+	gauges: func(m *measure) []gauge {
+		if w := m.wrap(); w != nil && m.rig().Train != nil && (w.Keep != nil || m.scene.Deforms(m.train.Path)) {
+			return []gauge{newTension(m)}
+		}
+		return nil
+	},
+}
+
+var teethKind = Kind{
+	Words: []Words{
+		{ID: "teeth", Name: "Teeth", Means: "How far the pins on sprockets stand beside the gaps between the teeth.", Signed: true},
+	},
+	gauges: func(m *measure) []gauge {
+		if w := m.wrap(); w != nil && m.rig().Train != nil && slices.ContainsFunc(w.Wheels, func(x scene.Wheel) bool { return x.Teeth > 0 && !x.Free }) {
+			return []gauge{newTeeth(m)}
+		}
+		return nil
+	},
+}
+
+var cableKind = Kind{
+	gauges: func(m *measure) []gauge {
+		if _, held := m.scene.Held(m.train.Path, float64(m.scene.Doc.Range.First)); !held {
+			return nil
+		}
+		return []gauge{newCable(m)}
+	},
 }

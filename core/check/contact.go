@@ -332,3 +332,27 @@ func (m *measure) lift(by float64) []Remedy {
 	steps := append(slices.Clone(path.Steps), scene.Step{Drop: &scene.DropStep{Clearance: lowest + by}})
 	return []Remedy{{fmt.Sprintf("Lift the path by %s", m.units.Length(by)), []Edit{{fmt.Sprintf("/paths/%d/steps", i), steps}}}}
 }
+
+var slipKind = Kind{
+	Words: []Words{
+		{ID: "slip", Name: "Slip", Means: "The speed over the ground of what lies on it, along its carrier, against the greatest speed."},
+	},
+	gauges: func(m *measure) []gauge {
+		if m.rig().Rider != nil || m.drives() < 0 {
+			return nil
+		}
+		return []gauge{newSlip(m)}
+	},
+}
+
+var floorKind = Kind{
+	Words: []Words{
+		{ID: "floor", Name: "Floor", Means: "How deep pieces come into the ground."},
+	},
+	gauges: func(m *measure) []gauge {
+		if m.rig().Train == nil || m.train.Bends() {
+			return nil // bodies measure theirs with the rest of them
+		}
+		return []gauge{newFloor(m)}
+	},
+}

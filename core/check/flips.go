@@ -230,3 +230,15 @@ func (g *bodyFlips) result() Result {
 	}
 	return r
 }
+
+var flipsKind = Kind{
+	Words: []Words{
+		{ID: "flips", Name: "Flips", Means: "Neighbours between which up turns about forward by more than 45° that the curve does not explain."},
+	},
+	gauges: func(m *measure) []gauge {
+		if m.rig().Body != nil {
+			return []gauge{newBodyFlips(m)}
+		}
+		return []gauge{newFlips(m)}
+	},
+}

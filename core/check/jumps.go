@@ -286,3 +286,12 @@ func (g *jumps) result() Result {
 	}
 	return r
 }
+
+var jumpsKind = Kind{
+	Words: []Words{
+		{ID: "jumps", Name: "Jumps", Means: "What is thrown from one place to another between two frames, in no time."},
+	},
+	gauges: func(m *measure) []gauge {
+		return []gauge{newJumps(m)}
+	},
+}

@@ -94,3 +94,15 @@ func (g *outward) result() Result {
 	r.Remedies = []Remedy{{"Turn them outside out", edits}}
 	return r
 }
+
+var outwardKind = Kind{
+	Words: []Words{
+		{ID: "outward", Name: "Outward", Means: "Pieces whose outer side looks into the loop, against the wheels."},
+	},
+	gauges: func(m *measure) []gauge {
+		if !m.hasOuterSide() {
+			return nil
+		}
+		return []gauge{newOutward(m)}
+	},
+}

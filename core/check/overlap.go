@@ -337,3 +337,15 @@ func lengthField(p *scene.Part) (pointer string, ok bool) {
 	}
 	return "", false
 }
+
+var overlapKind = Kind{
+	Words: []Words{
+		{ID: "overlap", Name: "Overlap", Means: "How far pieces run into the next, along 24 × 24 lines through each. Corners on the inside of bends may do so by a tenth of the pitch."},
+	},
+	gauges: func(m *measure) []gauge {
+		if m.rig().Train == nil || m.train.Layout.Count < 2 {
+			return nil
+		}
+		return []gauge{newOverlap(m)}
+	},
+}

@@ -217,3 +217,30 @@ func (m *measure) neighbours(p *rig.Pieces, fn func(a, b int)) {
 		}
 	}
 }
+
+var spacingKind = Kind{
+	Words: []Words{
+		{ID: "spacing", Name: "Spacing", Means: "The distance along the path from each piece to the next, against the pitch.", Signed: true},
+	},
+	gauges: func(m *measure) []gauge {
+		if m.rig().Train == nil {
+			return nil
+		}
+		if m.train.Pinned {
+			return []gauge{newPins(m)}
+		}
+		return []gauge{newSpacing(m)}
+	},
+}
+
+var seamKind = Kind{
+	Words: []Words{
+		{ID: "seam", Name: "Seam", Means: "What is left between the last piece and the first beyond one pitch.", Signed: true},
+	},
+	gauges: func(m *measure) []gauge {
+		if m.rig().Train == nil || !m.train.ComesRound {
+			return nil
+		}
+		return []gauge{newSeam(m)}
+	},
+}

@@ -128,3 +128,15 @@ func (m *measure) bestShift(theirs []float64) (shift int, left float64) {
 	}
 	return shift, left
 }
+
+var stepKind = Kind{
+	Words: []Words{
+		{ID: "step", Name: "Step", Means: "How far this rig and the one it is to be in step with have come, at their greatest difference.", Signed: true},
+	},
+	gauges: func(m *measure) []gauge {
+		if m.rig().InStep == "" {
+			return nil
+		}
+		return []gauge{newStep(m)}
+	},
+}

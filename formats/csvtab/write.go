@@ -92,6 +92,9 @@ func turn(s *bend.Section) [4]float32 {
 	return [4]float32{float32(q.X), float32(q.Y), float32(q.Z), float32(q.W)}
 }
 
+// Prime does nothing: each row stands for itself.
+func (b *Baker) Prime(*rig.Picture) {}
+
 // Close flushes the table.
 func (b *Baker) Close() error {
 	b.w.Flush()

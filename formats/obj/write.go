@@ -84,6 +84,9 @@ func (b *Baker) Frame(p *rig.Picture) error {
 	return w.Flush()
 }
 
+// Prime does nothing: each file stands for itself.
+func (b *Baker) Prime(*rig.Picture) {}
+
 // Close ends the archive.
 func (b *Baker) Close() error { return b.zip.Close() }
 

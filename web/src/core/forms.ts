@@ -50,6 +50,11 @@ export const shapeForms = byKey<ShapeKind>(shapes)
 export const stepForms = byKey<StepKind>(steps)
 export const partForms = byKey<keyof PartShape>(parts)
 
+/** What checks are called and what they compare, by their ids. */
+export const checkWords: Record<string, { name: string; means: string; signed?: boolean }> = Object.fromEntries(
+  all.checks.map((c) => [c.id, c]),
+)
+
 /** Paths and parts that can be begun with. */
 export const newPaths = shapes.filter((k) => k.first).map((k): [string, PathShape] => [k.name, { [k.key]: k.first }])
 export const newParts = (all.newParts as { name: string; shape: PartShape }[]).map((p): [string, PartShape] => [

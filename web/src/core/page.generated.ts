@@ -2878,7 +2878,7 @@ export interface SceneCard {
 export interface About {
   version: string;
   starters: Starter[];
-  bakes: string[];
+  bakes: Format[];
   imports: string[];
 }
 /**
@@ -2901,6 +2901,18 @@ export interface Question {
   answer: string;
   options?: string[];
   unit?: string;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Format".
+ */
+export interface Format {
+  ending: string;
+  name: string;
+  text: string;
+  lines?: boolean;
+  single?: boolean;
+  exact?: boolean;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema

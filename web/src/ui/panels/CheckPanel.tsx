@@ -1,9 +1,10 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
+import { checkWords } from '../../core/forms'
 import { showWithUnit } from '../../core/units'
 import { chosenRig, useBench } from '../../stores/bench'
-import { checkMeans, checkNames, figure, showCheck, toneOf } from './checks'
+import { figure, showCheck, toneOf } from './checks'
 import { PanelHead } from './PanelHead'
 import { Column } from '../recipe/RecipeParts'
 import { Remedies } from './Remedies'
@@ -48,7 +49,7 @@ export function CheckPanel() {
             }}
           >
             <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
-              <Box sx={{ typography: 'h3', flex: 1 }}>{checkNames[r.id]}</Box>
+              <Box sx={{ typography: 'h3', flex: 1 }}>{checkWords[r.id]?.name}</Box>
               <Box sx={{ font: `500 12px/16px ${mono}` }}>
                 {f.value} {f.unit}
               </Box>
@@ -56,7 +57,7 @@ export function CheckPanel() {
             </Box>
             <Box sx={{ mt: 0.5 }}>{r.text}</Box>
             <Box sx={{ mt: 0.25, fontSize: 11, color: roles.secondary }}>
-              {checkMeans[r.id]} Tolerance: {f.tolerance.replace('max', 'at most')}
+              {checkWords[r.id]?.means} Tolerance: {f.tolerance.replace('max', 'at most')}
               {f.unit && !f.unit.startsWith('of') ? ` ${f.unit}` : ''}.
             </Box>
             {r.where && r.state !== 'inside' && (

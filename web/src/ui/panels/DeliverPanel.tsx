@@ -4,23 +4,15 @@ import Checkbox from '@mui/material/Checkbox'
 import FormControlLabel from '@mui/material/FormControlLabel'
 import LinearProgress from '@mui/material/LinearProgress'
 import { useTheme } from '@mui/material/styles'
+import { useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import { bakeFileUrl, bakeState, cancelBake, documentUrl, RequestError, startBake } from '../../api/client'
+import { aboutQuery, bakeFileUrl, bakeState, cancelBake, documentUrl, RequestError, startBake } from '../../api/client'
 import type { BakeState } from '../../core/page.generated'
 import { useBench } from '../../stores/bench'
 import { Choice, Figure, Pair } from '../fields/fields'
 import { NumberField } from '../fields/NumberField'
 import { PanelHead } from './PanelHead'
 import { Column } from '../recipe/RecipeParts'
-
-const about = {
-  glb: 'glTF 2.0, binary: a mesh for each part, a node for each piece, a key on every frame.',
-  gltf: 'glTF 2.0 as text, the numbers inside it.',
-  usda: 'USD as text: pieces that refer to their parts, bodies with their points in each frame.',
-  csv: 'A table with a row for each frame and piece: place, rotation, scale, distance; of bodies their middle lines.',
-  'obj.zip': 'One OBJ a frame in an archive: everything as it stands, with normals and textures.',
-} as const
-type Format = keyof typeof about
 
 const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1e3).toFixed(0)} KB` : `${(bytes / 1e6).toFixed(1)} MB`)
 
@@ -31,15 +23,15 @@ export function DeliverPanel() {
   const id = useBench((b) => b.id)
   const fault = useBench((b) => b.fault)
   const checks = useBench((b) => b.checks)
-  const [format, setFormat] = useState<Format>('glb')
+  const formats = useQuery(aboutQuery).data?.bakes ?? []
+  const [ending, setFormat] = useState('glb')
+  const format = formats.find((f) => f.ending === ending)
   const [first, setFirst] = useState(doc.range.first)
   const [last, setLast] = useState(doc.range.last)
   const [left, setLeft] = useState<string[]>([])
   const [paths, setPaths] = useState(false)
   const [exact, setExact] = useState(false)
   const bends = useBench((b) => b.answer?.readout.rigs.some((r) => r.body)) ?? false
-  const gltf = format === 'glb' || format === 'gltf'
-  const lines = gltf || format === 'usda'
   const [single, setSingle] = useState(false)
   const [job, setJob] = useState<BakeState | null>(null)
   const [error, setError] = useState('')
@@ -68,13 +60,13 @@ export function DeliverPanel() {
     try {
       setJob(
         await startBake(doc, {
-          format,
+          format: ending,
           first,
           last,
           rigs: rigs.map((r) => r.id),
-          paths: paths && lines,
-          single: single && gltf,
-          exact: exact && gltf,
+          paths: paths && !!format?.lines,
+          single: single && !!format?.single,
+          exact: exact && !!format?.exact,
         }),
       )
     } catch (e) {
@@ -89,12 +81,12 @@ export function DeliverPanel() {
       <Box sx={{ px: 2, pb: 2, display: 'grid', gap: 1.5 }}>
         <Choice
           label="Format"
-          value={format}
-          options={['glb', 'gltf', 'usda', 'csv', 'obj.zip'] as const}
-          names={{ 'obj.zip': 'obj' }}
+          value={ending}
+          options={formats.map((f) => f.ending)}
+          names={Object.fromEntries(formats.map((f) => [f.ending, f.name]))}
           onChange={setFormat}
         />
-        <Box sx={{ fontSize: 11, color: roles.secondary }}>{about[format]}</Box>
+        <Box sx={{ fontSize: 11, color: roles.secondary }}>{format?.text}</Box>
         <Pair>
           <NumberField label="From frame" value={first} quantity="count" onCommit={setFirst} max={last} />
           <NumberField label="To frame" value={last} quantity="count" onCommit={setLast} min={first} />
@@ -116,14 +108,14 @@ export function DeliverPanel() {
           ))}
           {doc.rigs.length === 0 && <Box sx={{ color: roles.secondary }}>There is no rig to bake yet.</Box>}
         </Box>
-        {lines && (
+        {format?.lines && (
           <FormControlLabel
             sx={{ height: 26, ml: -1 }}
             control={<Checkbox size="small" checked={paths} onChange={(e) => setPaths(e.target.checked)} />}
             label="The paths too, as lines"
           />
         )}
-        {gltf && (
+        {format?.single && (
           <FormControlLabel
             sx={{ height: 26, ml: -1 }}
             title="For those who go on with a solver of rigid bodies"
@@ -131,7 +123,7 @@ export function DeliverPanel() {
             label="Pieces single, each about its own centre"
           />
         )}
-        {gltf && bends && (
+        {format?.exact && bends && (
           <Choice
             label="Bodies that bend"
             value={exact ? 'exact' : 'joints'}

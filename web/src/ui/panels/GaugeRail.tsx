@@ -1,8 +1,9 @@
 import Box from '@mui/material/Box'
 import { useTheme } from '@mui/material/styles'
+import { checkWords } from '../../core/forms'
 import type { Result } from '../../core/page.generated'
 import { chosenRig, useBench } from '../../stores/bench'
-import { checkNames, figure, showCheck, toneOf } from './checks'
+import { figure, showCheck, toneOf } from './checks'
 import { mono } from '../../look/theme'
 
 /** One gauge a check: a thread with its band of tolerance and a bead on it. */
@@ -102,7 +103,7 @@ function Gauge({ result: r }: { result: Result }) {
       component="button"
       type="button"
       onClick={() => showCheck(r)}
-      aria-label={`${checkNames[r.id]}: ${value} ${unit}, ${r.word}, ${r.state} its tolerance`}
+      aria-label={`${checkWords[r.id]?.name}: ${value} ${unit}, ${r.word}, ${r.state} its tolerance`}
       data-gauge={r.id}
       data-state={r.state}
       sx={{
@@ -126,7 +127,7 @@ function Gauge({ result: r }: { result: Result }) {
       }}
     >
       <Box sx={{ display: 'flex', justifyContent: 'space-between' }}>
-        <span style={{ fontWeight: 500 }}>{checkNames[r.id]}</span>
+        <span style={{ fontWeight: 500 }}>{checkWords[r.id]?.name}</span>
         <span style={{ fontWeight: 600, color: tone.text }}>{r.word}</span>
       </Box>
       <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 0.5 }}>

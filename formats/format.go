@@ -1,0 +1,106 @@
+package formats
+
+import (
+	"fmt"
+	"io"
+	"strings"
+
+	"bead/core/rig"
+)
+
+// Format is one that scenes are baked to. One more is a file of its own and a line in All.
+type Format struct {
+	Ending string `json:"ending"` // of its files
+	Name   string `json:"name"`   // where there is little room
+	Text   string `json:"text"`   // for people
+	Media  string `json:"-"`      // its registered type
+	// What may be asked for: paths as lines, every piece an object of its own, bodies as they
+	// are in every frame.
+	Lines  bool `json:"lines,omitempty"`
+	Single bool `json:"single,omitempty"`
+	Exact  bool `json:"exact,omitempty"`
+
+	// rows are each written by themselves: rotations keep the sign that they have alone.
+	rows bool
+	// holds tells of a file that is gathered in memory.
+	holds bool
+	// vertices is how many vertices of bodies, in all frames, fit where it writes them frame by
+	// frame: always, or where it can, when they are wanted exactly.
+	vertices int
+	bake     func(w io.Writer, s *rig.Scene, o *Options) (Baker, error)
+}
+
+// Baker writes one file. Prime takes in a frame that is not written, for what goes on from frame
+// to frame.
+type Baker interface {
+	Frame(*rig.Picture) error
+	Prime(*rig.Picture)
+	Close() error
+}
+
+// All are the formats, in the order in which they are offered.
+var All = []Format{glb, text, usd, table, objects}
+
+// Of returns a format by its ending.
+func Of(ending string) (*Format, bool) {
+	for i := range All {
+		if All[i].Ending == ending {
+			return &All[i], true
+		}
+	}
+	return nil, false
+}
+
+// Endings are those of all formats.
+func Endings() []string {
+	var out []string
+	for i := range All {
+		out = append(out, All[i].Ending)
+	}
+	return out
+}
+
+// FormatOf returns the format a file name asks for by its ending.
+func FormatOf(file string) (string, error) {
+	for _, f := range Endings() {
+		if strings.HasSuffix(strings.ToLower(file), "."+f) {
+			return f, nil
+		}
+	}
+	return "", fmt.Errorf("%q has no ending that can be baked to: .%s are accepted", file, strings.Join(Endings(), ", ."))
+}
+
+// room says where a bake would take more memory than there may be.
+func (f *Format) room(s *rig.Scene, o *Options) error {
+	frames := o.Frames.Count()
+	if wanted := o.Exact || !f.Exact; f.vertices > 0 && wanted {
+		if n := s.VertexSamples(o.skip(s)) * frames; n > f.vertices {
+			return fmt.Errorf("bodies that bend have %d vertices in all frames: up to %d are accepted here, so bake up to %d frames at a time, leave rigs out, or deliver glTF with joints or an OBJ a frame",
+				n, f.vertices, f.vertices*frames/n)
+		}
+	}
+	pieces := 0
+	for i := range s.Trains {
+		pieces += s.Trains[i].Layout.Count
+	}
+	if samples := pieces * frames; f.holds && samples > maxSamples {
+		return fmt.Errorf("%d pieces in %d frames are %d samples: up to %d are baked at once; bake a range of frames at a time", pieces, frames, samples, maxSamples)
+	}
+	return nil
+}
+
+// gathered makes a baker of one that gathers frames and writes all in the end.
+type gathered struct {
+	frame, prime func(*rig.Picture)
+	close        func() error
+}
+
+func (g gathered) Frame(p *rig.Picture) error { g.frame(p); return nil }
+
+func (g gathered) Prime(p *rig.Picture) {
+	if g.prime != nil {
+		g.prime(p)
+	}
+}
+
+func (g gathered) Close() error { return g.close() }
