@@ -42,31 +42,30 @@ type bodyTrack struct {
 	deltas  [][]float32
 }
 
-// bodyTracks prepares the bodies of rig i.
-func (b *Baker) bodyTracks(i int) []bodyTrack {
-	t := &b.scene.Trains[i]
-	out := make([]bodyTrack, t.Layout.Count)
+// bodyTracks prepares the surfaces of a group.
+func (b *Baker) bodyTracks(g *rig.Group) []bodyTrack {
+	out := make([]bodyTrack, len(g.Things))
 	made := map[*bend.Body][]float64{}
 	for k := range out {
-		o, body := &out[k], t.Body(k)
-		n := body.Vertices()
+		o, s := &out[k], g.Skeleton(k)
+		n := s.Vertices()
 		o.rest = make([]float32, 3*n)
 		normals := make([]float32, 3*n)
-		body.Rest(o.rest, normals)
+		s.Rest(o.rest, normals)
 		if b.Exact {
 			continue
 		}
-		o.used = t.BlendsUsed()
+		o.used = s.Used()
 		o.amounts = make([][]float32, len(o.used))
 		for _, x := range o.used {
 			d := make([]float32, 3*n)
-			body.Blend(x, d, normals)
+			s.Blend(x, d, normals)
 			o.deltas = append(o.deltas, d)
 		}
-		if made[body] == nil {
-			made[body] = b.jointPlaces(t, i, k, o)
+		if made[s.Body] == nil {
+			made[s.Body] = jointPlaces(g, k, o)
 		}
-		o.places = made[body]
+		o.places = made[s.Body]
 		o.joints = make([]track, len(o.places))
 	}
 	return out
@@ -74,29 +73,29 @@ func (b *Baker) bodyTracks(i int) []bodyTrack {
 
 // jointPlaces are the fewest joints of those tried that keep the body within jointShare at some
 // frames.
-func (b *Baker) jointPlaces(t *rig.Train, i, k int, o *bodyTrack) []float64 {
-	body := t.Body(k)
-	rg := b.scene.Doc.Range
+func jointPlaces(g *rig.Group, k int, o *bodyTrack) []float64 {
+	s := g.Skeleton(k)
+	rg := s.Range()
 	var places, best []float64
 	least := math.Inf(1)
 	var pics [jointLooks]rig.Picture
 	for f := range pics {
-		b.scene.Frame(&pics[f], rg.First+f*(rg.Count()-1)/(jointLooks-1))
+		s.Frame(&pics[f], rg.First+f*(rg.Count()-1)/(jointLooks-1))
 	}
 	for _, n := range jointCounts {
 		places = places[:0]
 		for j := range n {
-			places = append(places, body.Tail+body.Length()*float64(j)/float64(n-1))
+			places = append(places, s.Tail+s.Length()*float64(j)/float64(n-1))
 		}
 		worst := 0.0
 		for f := range pics {
-			worst = max(worst, off(t, &pics[f], i, k, places, o))
+			worst = max(worst, off(g, &pics[f], k, places, o))
 		}
 		if best != nil && worst > jointGain*least {
 			break // what is left is no matter of joints: an open jaw on a bend
 		}
 		best, least = append([]float64(nil), places...), worst
-		if worst <= jointShare*body.Length() {
+		if worst <= jointShare*s.Length() {
 			break
 		}
 	}
@@ -112,28 +111,24 @@ func weights(places []float64, z float64) (j int, ahead float64) {
 }
 
 // off is the greatest distance of the joints' shape from the true one in a picture.
-func off(t *rig.Train, p *rig.Picture, i, k int, places []float64, o *bodyTrack) float64 {
-	r := &p.Rigs[i]
-	if !r.Reach[k].Shown {
+func off(g *rig.Group, p *rig.Picture, k int, places []float64, o *bodyTrack) float64 {
+	s := g.Skeleton(k)
+	if !s.Shown(p) {
 		return 0
 	}
-	body := t.Body(k)
-	at := 0
-	for x := range k {
-		at += 3 * t.Body(x).Vertices()
-	}
-	sections := append([]bend.Section(nil), t.Sections(r, k, p.Frame, places)...)
-	amounts := t.Amounts(p.Frame)
+	truth, _ := g.Vertices(p, k)
+	sections := append([]bend.Section(nil), s.Sections(p, places)...)
+	amounts := s.Amounts(p)
 	worst := 0.0
-	for v := range body.Vertices() {
+	for v := range s.Vertices() {
 		q := vec3(o.rest, v)
 		for n, d := range o.deltas {
 			q = q.Mad(vec3(d, v), amounts[o.used[n]])
 		}
-		j, u := weights(places, body.Place(v))
+		j, u := weights(places, s.Place(v))
 		a, c := &sections[j], &sections[j+1]
 		got := a.At(q.X, q.Y, q.Z-places[j]).Lerp(c.At(q.X, q.Y, q.Z-places[j+1]), u)
-		worst = max(worst, got.Sub(vec3(r.Positions[at:], v)).Norm2())
+		worst = max(worst, got.Sub(vec3(truth, v)).Norm2())
 	}
 	return math.Sqrt(worst)
 }
@@ -142,30 +137,27 @@ func vec3(list []float32, v int) geom.Vec {
 	return geom.V(float64(list[3*v]), float64(list[3*v+1]), float64(list[3*v+2]))
 }
 
-// bodyFrame adds a frame of the bodies of rig i.
+// bodyFrame adds a frame of the surfaces of group i.
 func (b *Baker) bodyFrame(p *rig.Picture, i int) {
-	t, r := &b.scene.Trains[i], &p.Rigs[i]
-	at := 0
+	g := &b.groups[i]
 	for k := range b.bodies[i] {
-		o := &b.bodies[i][k]
-		n := 3 * t.Body(k).Vertices()
+		o, s := &b.bodies[i][k], g.Skeleton(k)
 		if b.Exact {
-			s := append(append([]float32(nil), r.Positions[at:at+n]...), r.Normals[at:at+n]...)
-			o.samples = append(o.samples, s)
-			at += n
+			positions, normals := g.Vertices(p, k)
+			o.samples = append(o.samples, append(append([]float32(nil), positions...), normals...))
 			continue
 		}
-		at += n
-		o.off = max(o.off, off(t, p, i, k, o.places, o))
-		for j, s := range t.Sections(r, k, p.Frame, o.places) {
-			q := o.turn(j, &s)
-			w, along := float32(s.W), float32(1)
-			if !r.Reach[k].Shown {
+		o.off = max(o.off, off(g, p, k, o.places, o))
+		shown := s.Shown(p)
+		for j, x := range s.Sections(p, o.places) {
+			q := o.turn(j, &x)
+			w, along := float32(x.W), float32(1)
+			if !shown {
 				w, along = 0, 0
 			}
-			o.joints[j].add([]float32{float32(s.P.X), float32(s.P.Y), float32(s.P.Z), q[0], q[1], q[2], q[3], w, w, along})
+			o.joints[j].add([]float32{float32(x.P.X), float32(x.P.Y), float32(x.P.Z), q[0], q[1], q[2], q[3], w, w, along})
 		}
-		amounts := t.Amounts(p.Frame)
+		amounts := s.Amounts(p)
 		for x, u := range o.used {
 			o.amounts[x] = append(o.amounts[x], float32(amounts[u]))
 		}
@@ -182,32 +174,31 @@ func (o *bodyTrack) turn(joint int, s *bend.Section) [4]float32 {
 
 // Prime takes in a frame that is not written, for the sides of the rotations of those that are.
 func (b *Baker) Prime(p *rig.Picture) {
+	if b.Exact {
+		return
+	}
 	for i := range b.bodies {
 		for k := range b.bodies[i] {
 			o := &b.bodies[i][k]
-			if b.Exact {
-				continue
-			}
-			for j, s := range b.scene.Trains[i].Sections(&p.Rigs[i], k, p.Frame, o.places) {
-				o.turn(j, &s)
+			for j, x := range b.groups[i].Skeleton(k).Sections(p, o.places) {
+				o.turn(j, &x)
 			}
 		}
 	}
 }
 
-// addBodies adds the bodies of rig i below its node.
+// addBodies adds the surfaces of group i below its node.
 func (b *Baker) addBodies(i, root int) {
-	t := &b.scene.Trains[i]
+	g := &b.groups[i]
 	for k := range b.bodies[i] {
-		name := b.scene.Doc.Rigs[i].Name
-		if len(b.bodies[i]) > 1 {
-			name = fmt.Sprintf("%s piece %d", name, k+1)
+		name := g.Things[k].Name
+		if len(b.bodies[i]) == 1 {
+			name = g.Name
 		}
-		mesh := b.scene.Parts[t.PartOf(k)].Mesh
 		if b.Exact {
-			b.addSamples(name, mesh, &b.bodies[i][k], root)
+			b.addSamples(name, g.Things[k].Model.Mesh(), &b.bodies[i][k], root)
 		} else {
-			b.addJoints(name, mesh, t, k, &b.bodies[i][k], root)
+			b.addJoints(name, g, k, &b.bodies[i][k], root)
 		}
 	}
 	if b.Say != nil && !b.Exact {
@@ -215,13 +206,13 @@ func (b *Baker) addBodies(i, root int) {
 		for k := range b.bodies[i] {
 			off, most = max(off, b.bodies[i][k].off), max(most, len(b.bodies[i][k].places))
 		}
-		b.Say(fmt.Sprintf("%s: up to %d joints a body, at most %.2f mm off its true shape", b.scene.Doc.Rigs[i].Name, most, off*1000))
+		b.Say(fmt.Sprintf("%s: up to %d joints a body, at most %.2f mm off its true shape", g.Name, most, off*1000))
 	}
 }
 
 // addJoints adds a body as a mesh with a skin.
-func (b *Baker) addJoints(name string, mesh *geom.Mesh, t *rig.Train, k int, o *bodyTrack, root int) {
-	body := t.Body(k)
+func (b *Baker) addJoints(name string, g *rig.Group, k int, o *bodyTrack, root int) {
+	body, mesh := g.Skeleton(k), g.Things[k].Model.Mesh()
 	n := body.Vertices()
 	rest, normals := make([]float32, 3*n), make([]float32, 3*n)
 	body.Rest(rest, normals)
@@ -268,8 +259,8 @@ func (b *Baker) addJoints(name string, mesh *geom.Mesh, t *rig.Train, k int, o *
 	}
 	s := skin{Name: name, InverseBindMatrices: b.addFloats(inverse, "MAT4", 0, false)}
 	interpolation := "LINEAR"
-	if r := t.Rig().Body; r != nil && r.Rounds != nil {
-		interpolation = "STEP" // copies come and go
+	if g.Jumps {
+		interpolation = "STEP"
 	}
 	group := len(b.doc.Nodes)
 	b.doc.Nodes = append(b.doc.Nodes, node{Name: name + " joints"})

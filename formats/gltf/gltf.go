@@ -153,17 +153,17 @@ type Options struct {
 // Baker gathers frames and writes the file when it is closed.
 type Baker struct {
 	Options
-	scene    *rig.Scene
-	doc      document
-	bin      []byte
-	anim     animation
-	times    int       // accessor of the times, -1 while there is none
-	pieces   [][]track // of each rig
-	fixtures []track
-	lines    []track // of each path
-	wheels   [][]track
-	bodies   [][]bodyTrack // of each rig that bends
-	singles  map[int]int   // of each part: the first mesh of a piece of its own
+	scene   *rig.Scene
+	groups  []rig.Group
+	doc     document
+	bin     []byte
+	anim    animation
+	times   int           // accessor of the times, -1 while there is none
+	rigid   [][]track     // of each group, of each thing
+	bodies  [][]bodyTrack // of each group of surfaces
+	lines   []track       // of each path
+	meshes  map[*rig.Model]int
+	singles map[*rig.Model]int // the first mesh of a thing of its own
 }
 
 // track is what one node does over the frames.
@@ -180,61 +180,53 @@ func (t *track) add(x []float32) {
 // NewBaker prepares a file. A path that is deformed over time goes along as it is in
 // the first frame of the range.
 func NewBaker(s *rig.Scene, o Options) *Baker {
-	b := &Baker{Options: o, scene: s, times: -1, pieces: make([][]track, len(s.Trains)), bodies: make([][]bodyTrack, len(s.Trains)),
-		fixtures: make([]track, len(s.Fixtures)), lines: make([]track, len(s.Paths)), wheels: make([][]track, len(s.Paths))}
-	for i := range s.Paths {
-		if s.WheelsGo(i, b.skips) {
-			b.wheels[i] = make([]track, s.WheelCount(i))
-		}
-	}
-	for i := range s.Trains {
-		if b.skips(i) {
+	b := &Baker{Options: o, scene: s, times: -1, lines: make([]track, len(s.Paths)), meshes: map[*rig.Model]int{}, singles: map[*rig.Model]int{}}
+	b.groups = s.Groups(func(rig int) bool { return len(o.Skip) > rig && o.Skip[rig] })
+	b.rigid, b.bodies = make([][]track, len(b.groups)), make([][]bodyTrack, len(b.groups))
+	for i := range b.groups {
+		g := &b.groups[i]
+		if g.Surfaces {
+			b.bodies[i] = b.bodyTracks(g)
 			continue
 		}
-		if s.Trains[i].Bends() {
-			b.bodies[i] = b.bodyTracks(i)
-			continue
-		}
-		b.pieces[i] = make([]track, s.Trains[i].Layout.Count)
-		for k := range b.pieces[i] {
-			b.pieces[i][k] = track{make([]float32, 0, 3*o.Frames), make([]float32, 0, 4*o.Frames), make([]float32, 0, 3*o.Frames)}
+		b.rigid[i] = make([]track, len(g.Things))
+		for k := range b.rigid[i] {
+			b.rigid[i][k] = track{make([]float32, 0, 3*o.Frames), make([]float32, 0, 4*o.Frames), nil}
+			if g.Scaled {
+				b.rigid[i][k].scale = make([]float32, 0, 3*o.Frames)
+			}
 		}
 	}
 	return b
 }
 
-func (b *Baker) skips(rig int) bool { return len(b.Skip) > rig && b.Skip[rig] }
-
 // Frame adds the next frame.
 func (b *Baker) Frame(p *rig.Picture) {
-	for i := range b.bodies {
-		if b.bodies[i] != nil {
+	for i := range b.groups {
+		g := &b.groups[i]
+		if g.Surfaces {
 			b.bodyFrame(p, i)
+			continue
 		}
-	}
-	for i := range b.pieces {
-		x := p.Rigs[i].Transforms
-		for k := range b.pieces[i] {
-			o := x[k*rig.Stride : (k+1)*rig.Stride]
-			if b.Single {
-				o = b.centred(i, k, o)
+		for k := range g.Things {
+			x := g.Place(p, k)
+			if b.ownMesh(g) {
+				centred(&x, g.Things[k].Model, g.Scale)
 			}
-			b.pieces[i][k].add(o)
+			if g.Scaled {
+				b.rigid[i][k].add(x[:])
+			} else {
+				b.rigid[i][k].add(x[:7])
+			}
 		}
-	}
-	for i := range b.wheels {
-		for k := range b.wheels[i] {
-			place := p.Paths[i].Mul(p.Wheels[i][k].Place)
-			b.wheels[i][k].add(place[:])
-		}
-	}
-	for i := range b.fixtures {
-		b.fixtures[i].add(p.Fixtures[i][:])
 	}
 	for i := range b.lines {
 		b.lines[i].add(p.Paths[i][:])
 	}
 }
+
+// ownMesh tells of things that each get a mesh about their own centre.
+func (b *Baker) ownMesh(g *rig.Group) bool { return b.Single && g.Scaled }
 
 // Close writes the file.
 func (b *Baker) Close(w io.Writer) error {
@@ -254,61 +246,19 @@ func (b *Baker) build() {
 	d := b.scene.Doc
 	b.doc.Asset = asset{"2.0", "Bead"}
 	b.doc.Scenes = []sceneNodes{{Name: d.Name}}
-	used := map[int]int{} // part to mesh
-	use := func(p int) int {
-		if _, done := used[p]; !done {
-			used[p] = len(b.doc.Meshes)
-			b.addMesh(d.Parts[p].Name, b.scene.Parts[p].Mesh)
-		}
-		return used[p]
-	}
-	for i := range b.scene.Trains {
-		for k := range b.pieces[i] {
-			if !b.Single {
-				use(b.scene.Trains[i].PartOf(k))
+	for i := range b.groups {
+		g := &b.groups[i]
+		for k := range g.Things { // parts first; what was made for a belt with it
+			if m := g.Things[k].Model; m.Part && !g.Surfaces && !b.ownMesh(g) {
+				b.meshOf(m)
 			}
-		}
-	}
-	for i := range b.scene.Fixtures {
-		if !b.guides(i) {
-			use(b.scene.Fixtures[i].Part)
 		}
 	}
 	b.anim = animation{Name: d.Name}
-	for i := range b.scene.Trains {
-		if b.skips(i) {
-			continue
-		}
-		train := &b.scene.Trains[i]
-		root := len(b.doc.Nodes)
-		b.doc.Nodes = append(b.doc.Nodes, node{Name: d.Rigs[i].Name})
-		b.doc.Scenes[0].Nodes = append(b.doc.Scenes[0].Nodes, root)
-		if b.bodies[i] != nil {
-			b.addBodies(i, root)
-			continue
-		}
-		// A piece that leaves an open path and comes in again at its start must not
-		// be drawn on the way back.
-		interpolation := "LINEAR"
-		if train.ComesRound && !train.Curve.Closed() {
-			interpolation = "STEP"
-		}
-		for k := range b.pieces[i] {
-			// Not "name 1": readers number nodes of one name that way themselves.
-			name := fmt.Sprintf("%s piece %d", d.Rigs[i].Name, k+1)
-			p := train.PartOf(k)
-			var m int
-			if b.Single {
-				m = b.addSingle(name, p)
-			} else {
-				m = used[p]
-			}
-			b.doc.Nodes[root].Children = append(b.doc.Nodes[root].Children, len(b.doc.Nodes))
-			b.add(name, &m, &b.pieces[i][k], interpolation)
-		}
+	for i := range b.groups {
+		b.addGroup(i)
 	}
-	b.addWheels()
-	b.addOthers(use)
+	b.addLines()
 	if len(b.anim.Channels) > 0 {
 		b.doc.Animations = []animation{b.anim}
 	}
@@ -319,9 +269,44 @@ func (b *Baker) build() {
 	}
 }
 
-func (b *Baker) guides(fixture int) bool {
-	d := b.scene.Doc
-	return d.Fixtures[fixture].Guide || d.Parts[b.scene.Fixtures[fixture].Part].Guide
+// meshOf is the number of a model's mesh.
+func (b *Baker) meshOf(m *rig.Model) int {
+	if _, done := b.meshes[m]; !done {
+		b.meshes[m] = len(b.doc.Meshes)
+		b.addMesh(m.Name, m.Mesh())
+	}
+	return b.meshes[m]
+}
+
+// addGroup adds the things of a group below a node of its own, one that is alone without.
+func (b *Baker) addGroup(i int) {
+	g := &b.groups[i]
+	root := len(b.doc.Nodes)
+	b.doc.Scenes[0].Nodes = append(b.doc.Scenes[0].Nodes, root)
+	if !g.Alone {
+		b.doc.Nodes = append(b.doc.Nodes, node{Name: g.Name})
+	}
+	if g.Surfaces {
+		b.addBodies(i, root)
+		return
+	}
+	interpolation := "LINEAR"
+	if g.Jumps {
+		interpolation = "STEP"
+	}
+	for k := range g.Things {
+		t := &g.Things[k]
+		var m int
+		if b.ownMesh(g) {
+			m = b.addSingle(t)
+		} else {
+			m = b.meshOf(t.Model)
+		}
+		if !g.Alone {
+			b.doc.Nodes[root].Children = append(b.doc.Nodes[root].Children, len(b.doc.Nodes))
+		}
+		b.add(t.Name, &m, &b.rigid[i][k], interpolation)
+	}
 }
 
 // add adds a node with a mesh that does what its track says: channels for what
@@ -363,21 +348,12 @@ func (b *Baker) timesOf() int {
 	return b.times
 }
 
-// addOthers adds fixtures, and paths where they were asked for.
-func (b *Baker) addOthers(meshOf func(part int) int) {
-	d := b.scene.Doc
-	root := func(name string, m int, t *track) {
-		b.doc.Scenes[0].Nodes = append(b.doc.Scenes[0].Nodes, len(b.doc.Nodes))
-		b.add(name, &m, t, "LINEAR")
-	}
-	for i := range b.scene.Fixtures {
-		if !b.guides(i) {
-			root(d.Fixtures[i].Name, meshOf(b.scene.Fixtures[i].Part), &b.fixtures[i])
-		}
-	}
+// addLines adds paths, where they were asked for.
+func (b *Baker) addLines() {
 	if !b.Paths || len(b.scene.Paths) == 0 {
 		return
 	}
+	d := b.scene.Doc
 	b.doc.Materials = append(b.doc.Materials, material{"path", pbr{kelp, 0, 1}})
 	strip := modeLineStrip
 	for i, c := range b.scene.Paths {
@@ -387,7 +363,8 @@ func (b *Baker) addOthers(meshOf func(part int) int) {
 			Attributes: map[string]int{"POSITION": b.addFloats(points, "VEC3", targetVertex, true)},
 			Material:   len(b.doc.Materials) - 1, Mode: &strip,
 		}}})
-		root(d.Paths[i].Name, m, &b.lines[i])
+		b.doc.Scenes[0].Nodes = append(b.doc.Scenes[0].Nodes, len(b.doc.Nodes))
+		b.add(d.Paths[i].Name, &m, &b.lines[i], "LINEAR")
 	}
 }
 

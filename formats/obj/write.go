@@ -16,15 +16,15 @@ import (
 // with its vertices in the world, their normals, and textures where a part has them. The order of vertices is
 // the same in every frame.
 type Baker struct {
-	zip   *zip.Writer
-	scene *rig.Scene
-	skip  []bool
-	buf   []byte
+	zip    *zip.Writer
+	scene  *rig.Scene
+	groups []rig.Group
+	buf    []byte
 }
 
 // NewBaker returns a writer for the scene's pictures, but for the rigs that are skipped.
 func NewBaker(w io.Writer, s *rig.Scene, skip []bool) *Baker {
-	out := &Baker{zip: zip.NewWriter(w), scene: s, skip: skip}
+	out := &Baker{zip: zip.NewWriter(w), scene: s, groups: s.Groups(func(rig int) bool { return skip[rig] })}
 	// Numbers as text pack well at any level, and the quickest is four times as quick.
 	out.zip.RegisterCompressor(zip.Deflate, func(w io.Writer) (io.WriteCloser, error) { return flate.NewWriter(w, flate.BestSpeed) })
 	return out
@@ -40,44 +40,19 @@ func (b *Baker) Frame(p *rig.Picture) error {
 	w := bufio.NewWriterSize(file, 1<<16)
 	fmt.Fprintf(w, "# %s, frame %g. Metres, y up.\n", oneLine(b.scene.Doc.Name), p.Frame)
 	o := object{w: w, buf: b.buf}
-	d := b.scene.Doc
-	for i := range p.Rigs {
-		if b.skip[i] {
-			continue
-		}
-		t, r := &b.scene.Trains[i], &p.Rigs[i]
-		at := 0
-		for k := range t.Layout.Count {
+	for i := range b.groups {
+		g := &b.groups[i]
+		for k := range g.Things {
 			if _, err := w.Write(nil); err != nil {
 				return err // that of a write before: nobody wants the rest
 			}
-			m := b.scene.Parts[t.PartOf(k)].Mesh
-			name := oneLine(fmt.Sprintf("%s piece %d", d.Rigs[i].Name, k+1))
-			if t.Bends() {
-				n := len(m.Positions)
-				o.add(name, m, r.Positions[at:at+n], r.Normals[at:at+n])
-				at += n
-				continue
+			t := &g.Things[k]
+			if g.Surfaces {
+				positions, normals := g.Vertices(p, k)
+				o.add(oneLine(t.Name), t.Model.Mesh(), positions, normals)
+			} else {
+				o.rigid(oneLine(t.Name), t.Model.Mesh(), g.Place(p, k))
 			}
-			x := r.Transforms[k*rig.Stride:]
-			o.rigid(name, m, rig.Place(x[:7]), float64(x[7]))
-		}
-	}
-	for i := range p.Wheels {
-		if !b.scene.WheelsGo(i, func(rig int) bool { return b.skip[rig] }) {
-			continue
-		}
-		pose := p.Paths[i].Rigid()
-		for k := range p.Wheels[i] {
-			_, mesh := b.scene.WheelMesh(i, k)
-			name := d.Paths[i].Shape.Wrap.Wheels[k].Name + " of " + d.Paths[i].Name
-			o.rigid(oneLine(name), mesh(), rig.PlaceOf(pose.Mul(p.Wheels[i][k].Place.Rigid())), 1)
-		}
-	}
-	for i := range p.Fixtures {
-		f := &b.scene.Fixtures[i]
-		if !d.Fixtures[i].Guide && !d.Parts[f.Part].Guide {
-			o.rigid(oneLine(d.Fixtures[i].Name), b.scene.Parts[f.Part].Mesh, p.Fixtures[i], 1)
 		}
 	}
 	b.buf = o.buf
@@ -150,7 +125,8 @@ func (o *object) add(name string, m *geom.Mesh, positions, normals []float32) {
 }
 
 // rigid adds a mesh that stands somewhere.
-func (o *object) rigid(name string, m *geom.Mesh, at rig.Place, scale float64) {
+func (o *object) rigid(name string, m *geom.Mesh, at [rig.Stride]float32) {
+	scale := float64(at[7])
 	q := geom.Quat{X: float64(at[3]), Y: float64(at[4]), Z: float64(at[5]), W: float64(at[6])}
 	p := geom.V(float64(at[0]), float64(at[1]), float64(at[2]))
 	positions, normals := make([]float32, len(m.Positions)), make([]float32, len(m.Normals))

@@ -8,6 +8,7 @@ import (
 	"bufio"
 	"fmt"
 	"io"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -27,10 +28,9 @@ type Options struct {
 type Baker struct {
 	Options
 	scene    *rig.Scene
-	pieces   [][]track // of each rig that does not bend
-	bodies   [][]frame // of each rig that bends, a frame each
-	fixtures []track
-	wheels   [][]track
+	groups   []rig.Group
+	rigid    [][]track   // of each group, of each thing
+	surfaces [][][]frame // of each group, of each thing, a frame each
 	lines    []track
 	curves   [][][]float32 // of each path, its points in each frame; one where it does not change
 }
@@ -42,43 +42,30 @@ type frame struct{ positions, normals []float32 }
 
 // NewBaker prepares a file.
 func NewBaker(s *rig.Scene, o Options) *Baker {
-	b := &Baker{Options: o, scene: s, pieces: make([][]track, len(s.Trains)), bodies: make([][]frame, len(s.Trains)),
-		fixtures: make([]track, len(s.Fixtures)), wheels: make([][]track, len(s.Paths)), lines: make([]track, len(s.Paths)), curves: make([][][]float32, len(s.Paths))}
-	for i := range s.Trains {
-		if !b.skips(i) && !s.Trains[i].Bends() {
-			b.pieces[i] = make([]track, s.Trains[i].Layout.Count)
-		}
-	}
-	for i := range s.Paths {
-		if s.WheelsGo(i, b.skips) {
-			b.wheels[i] = make([]track, s.WheelCount(i))
-		}
+	b := &Baker{Options: o, scene: s, lines: make([]track, len(s.Paths)), curves: make([][][]float32, len(s.Paths))}
+	b.groups = s.Groups(func(rig int) bool { return len(b.Skip) > rig && b.Skip[rig] })
+	b.rigid, b.surfaces = make([][]track, len(b.groups)), make([][][]frame, len(b.groups))
+	for i := range b.groups {
+		b.rigid[i], b.surfaces[i] = make([]track, len(b.groups[i].Things)), make([][]frame, len(b.groups[i].Things))
 	}
 	return b
 }
-
-func (b *Baker) skips(rig int) bool { return len(b.Skip) > rig && b.Skip[rig] }
 
 func placed(t track, p rig.Place) track { return append(append(t, p[:]...), 1, 1, 1) }
 
 // Frame adds the next frame.
 func (b *Baker) Frame(p *rig.Picture) {
-	for i := range b.scene.Trains {
-		r := &p.Rigs[i]
-		if b.scene.Trains[i].Bends() && !b.skips(i) {
-			b.bodies[i] = append(b.bodies[i], frame{append([]float32(nil), r.Positions...), append([]float32(nil), r.Normals...)})
+	for i := range b.groups {
+		g := &b.groups[i]
+		for k := range g.Things {
+			if !g.Surfaces {
+				x := g.Place(p, k)
+				b.rigid[i][k] = append(b.rigid[i][k], x[:]...)
+				continue
+			}
+			positions, normals := g.Vertices(p, k)
+			b.surfaces[i][k] = append(b.surfaces[i][k], frame{append([]float32(nil), positions...), append([]float32(nil), normals...)})
 		}
-		for k := range b.pieces[i] {
-			b.pieces[i][k] = append(b.pieces[i][k], r.Transforms[k*rig.Stride:(k+1)*rig.Stride]...)
-		}
-	}
-	for i := range b.wheels {
-		for k := range b.wheels[i] {
-			b.wheels[i][k] = placed(b.wheels[i][k], p.Paths[i].Mul(p.Wheels[i][k].Place))
-		}
-	}
-	for i := range b.fixtures {
-		b.fixtures[i] = placed(b.fixtures[i], p.Fixtures[i])
 	}
 	if !b.Paths {
 		return
@@ -116,59 +103,34 @@ func (b *Baker) Close(out io.Writer) error {
 	w.open("Xform", "World", d.Name)
 	w.open("Scope", "Parts", "")
 	w.line(`token visibility = "invisible"`)
-	parts, round := map[int]string{}, map[[32]byte]string{}
-	use := func(p int) {
-		if _, known := parts[p]; !known {
-			parts[p] = w.part(d.Parts[p].Name, s.Parts[p].Mesh)
-		}
-	}
-	for i := range s.Trains {
-		for k := range b.pieces[i] {
-			use(s.Trains[i].PartOf(k))
-		}
-	}
-	for i := range s.Fixtures {
-		if !b.guides(i) {
-			use(s.Fixtures[i].Part)
-		}
-	}
-	for i := range b.wheels {
-		for k := range b.wheels[i] {
-			key, mesh := s.WheelMesh(i, k)
-			if _, known := round[key]; !known {
-				round[key] = w.part(d.Paths[i].Shape.Wrap.Wheels[k].Name, mesh())
+	models := map[*rig.Model]string{}
+	for _, parts := range []bool{true, false} { // parts before what was made for a belt
+		for i := range b.groups {
+			for _, t := range b.groups[i].Things {
+				if _, known := models[t.Model]; !known && t.Model.Part == parts && !b.groups[i].Surfaces {
+					models[t.Model] = w.part(t.Model.Name, t.Model.Mesh())
+				}
 			}
 		}
 	}
 	w.close()
-	for i := range s.Trains {
-		if b.skips(i) {
-			continue
+	for i := range b.groups {
+		g := &b.groups[i]
+		if !g.Alone {
+			w.open("Xform", g.Name, g.Name)
 		}
-		w.open("Xform", d.Rigs[i].Name, d.Rigs[i].Name)
-		for k := range b.pieces[i] {
+		for k := range g.Things {
 			if _, err := w.Write(nil); err != nil {
 				return err // that of a write before: nobody wants the rest
 			}
-			b.instance(w, fmt.Sprintf("piece %d", k+1), parts[s.Trains[i].PartOf(k)], b.pieces[i][k])
+			if g.Surfaces {
+				b.writeSurface(w, &g.Things[k], b.surfaces[i][k])
+			} else {
+				b.instance(w, g.Things[k].Short, models[g.Things[k].Model], b.rigid[i][k])
+			}
 		}
-		b.writeBodies(w, i)
-		w.close()
-	}
-	for i := range b.wheels {
-		if len(b.wheels[i]) == 0 {
-			continue
-		}
-		w.open("Xform", d.Paths[i].Name+" wheels", d.Paths[i].Name+" wheels")
-		for k := range b.wheels[i] {
-			key, _ := s.WheelMesh(i, k)
-			b.instance(w, d.Paths[i].Shape.Wrap.Wheels[k].Name, round[key], b.wheels[i][k])
-		}
-		w.close()
-	}
-	for i := range s.Fixtures {
-		if !b.guides(i) {
-			b.instance(w, d.Fixtures[i].Name, parts[s.Fixtures[i].Part], b.fixtures[i])
+		if !g.Alone {
+			w.close()
 		}
 	}
 	for i := range b.curves {
@@ -176,11 +138,6 @@ func (b *Baker) Close(out io.Writer) error {
 	}
 	w.close()
 	return w.Flush()
-}
-
-func (b *Baker) guides(fixture int) bool {
-	d := b.scene.Doc
-	return d.Fixtures[fixture].Guide || d.Parts[b.scene.Fixtures[fixture].Part].Guide
 }
 
 // instance writes a prim that refers to a part and does what its track says.
@@ -262,32 +219,19 @@ func (b *Baker) value(w *writer, what string, same bool, of func(f int)) {
 	w.line("}")
 }
 
-// writeBodies writes the pieces of a rig that take the form of their path.
-func (b *Baker) writeBodies(w *writer, i int) {
-	frames := b.bodies[i]
-	if len(frames) == 0 {
-		return
+// writeSurface writes what takes another form in every frame.
+func (b *Baker) writeSurface(w *writer, t *rig.Thing, frames []frame) {
+	same := true
+	for f := 1; f < len(frames) && same; f++ {
+		same = slices.Equal(frames[f].positions, frames[0].positions)
 	}
-	t := &b.scene.Trains[i]
-	from := 0
-	for k := range t.Layout.Count {
-		m := b.scene.Parts[t.PartOf(k)].Mesh
-		to := from + len(m.Positions)
-		same := true
-		for f := 1; f < len(frames) && same; f++ {
-			for v := from; v < to && same; v++ {
-				same = frames[f].positions[v] == frames[0].positions[v]
-			}
-		}
-		w.open("Mesh", fmt.Sprintf("piece %d", k+1), fmt.Sprintf("piece %d", k+1))
-		w.faces(m)
-		b.value(w, "float3[] extent", same, func(f int) { w.extent(frames[f].positions[from:to]) })
-		b.value(w, "point3f[] points", same, func(f int) { w.list(frames[f].positions[from:to], 3) })
-		b.value(w, "normal3f[] normals", same, func(f int) { w.list(frames[f].normals[from:to], 3) })
-		w.line(`uniform token subdivisionScheme = "none"`)
-		w.close()
-		from = to
-	}
+	w.open("Mesh", t.Short, t.Short)
+	w.faces(t.Model.Mesh())
+	b.value(w, "float3[] extent", same, func(f int) { w.extent(frames[f].positions) })
+	b.value(w, "point3f[] points", same, func(f int) { w.list(frames[f].positions, 3) })
+	b.value(w, "normal3f[] normals", same, func(f int) { w.list(frames[f].normals, 3) })
+	w.line(`uniform token subdivisionScheme = "none"`)
+	w.close()
 }
 
 func (b *Baker) curve(w *writer, i int) {

@@ -1,0 +1,170 @@
+package rig
+
+import (
+	"fmt"
+
+	"bead/core/bend"
+	"bead/core/geom"
+	"bead/core/scene"
+)
+
+// Group is things of a picture that belong together: the pieces of a rig, the wheels of a belt, a
+// fixture. What is delivered is read from groups, which tell nothing of the kind of a rig.
+type Group struct {
+	// Name is the group's for people. A group that is Alone is one thing that stands by itself.
+	Name   string
+	Alone  bool
+	Things []Thing
+	// Surfaces tells of things that take another form in every frame: read them by Vertices, or
+	// as skeletons; others are rigid and read by Place.
+	Surfaces bool
+	// Scaled tells of places with a scale, by which things come and go: 0 while they are not
+	// there. Scale is what it is while they are.
+	Scaled bool
+	Scale  float64
+	// Jumps tells of things that come in again elsewhere: between two frames they are not on
+	// the way from one to the other.
+	Jumps bool
+
+	train *Train // of a rig's pieces
+	index int    // of the rig, path or fixture
+	from  []int  // of surfaces: where the numbers of each thing begin in those of the picture
+	place func(p *Picture, k int) [Stride]float32
+}
+
+// Thing is one of a group.
+type Thing struct {
+	Name  string // whole: "Row piece 3"
+	Short string // within its group: "piece 3"
+	Model *Model
+}
+
+// Model is a mesh that things share, in its own axes.
+type Model struct {
+	Name   string
+	Bounds geom.Box // of parts; empty of wheels
+	// Part tells of a part of the document; else it was made for what it belongs to.
+	Part bool
+	Mesh func() *geom.Mesh
+}
+
+// Groups lists what is delivered of a scene, rigs first, then wheels, then fixtures, but for the
+// rigs that are left out, their belts' wheels, and fixtures that are guides only.
+func (s *Scene) Groups(left func(rig int) bool) []Group {
+	if left == nil {
+		left = func(int) bool { return false }
+	}
+	var out []Group
+	parts := map[int]*Model{}
+	part := func(i int) *Model {
+		if parts[i] == nil {
+			p := &s.Parts[i]
+			parts[i] = &Model{Name: s.Doc.Parts[i].Name, Bounds: p.Bounds, Part: true, Mesh: func() *geom.Mesh { return p.Mesh }}
+		}
+		return parts[i]
+	}
+	for i := range s.Trains {
+		if !left(i) {
+			out = append(out, s.pieces(i, part))
+		}
+	}
+	wheels := map[[32]byte]*Model{}
+	for i := range s.Paths {
+		if s.WheelCount(i) > 0 && s.WheelsGo(i, left) {
+			out = append(out, s.wheels(i, wheels))
+		}
+	}
+	for i := range s.Fixtures {
+		d := &s.Doc.Fixtures[i]
+		if d.Guide || s.Doc.Parts[s.Fixtures[i].Part].Guide {
+			continue
+		}
+		out = append(out, Group{Name: d.Name, Alone: true, Scale: 1, index: i, Things: []Thing{{Name: d.Name, Short: d.Name, Model: part(s.Fixtures[i].Part)}},
+			place: func(p *Picture, _ int) [Stride]float32 { return unscaled(p.Fixtures[i]) }})
+	}
+	return out
+}
+
+func (s *Scene) pieces(i int, part func(int) *Model) Group {
+	t, name := &s.Trains[i], s.Doc.Rigs[i].Name
+	g := Group{Name: name, Surfaces: t.Bends(), Scaled: true, Scale: t.scale, train: t, index: i,
+		// What leaves an open path and comes in again at its start.
+		Jumps: t.ComesRound && !t.Curve.Closed(),
+		place: func(p *Picture, k int) [Stride]float32 { return [Stride]float32(p.Rigs[i].Transforms[k*Stride:]) }}
+	if b := t.rig.Body; b != nil {
+		g.Jumps = b.Rounds != nil // copies come and go
+	}
+	from := 0
+	for k := range t.Layout.Count {
+		// Not "name 1": readers number nodes of one name that way themselves.
+		short := fmt.Sprintf("piece %d", k+1)
+		g.Things = append(g.Things, Thing{Name: name + " " + short, Short: short, Model: part(t.PartOf(k))})
+		if g.Surfaces {
+			g.from = append(g.from, from)
+			from += 3 * t.Body(k).Vertices()
+		}
+	}
+	return g
+}
+
+func (s *Scene) wheels(i int, models map[[32]byte]*Model) Group {
+	path := &s.Doc.Paths[i]
+	g := Group{Name: path.Name + " wheels", Scale: 1, index: i,
+		place: func(p *Picture, k int) [Stride]float32 { return unscaled(p.Paths[i].Mul(p.Wheels[i][k].Place)) }}
+	for k := range path.Shape.Wrap.Wheels {
+		name := path.Shape.Wrap.Wheels[k].Name
+		key, mesh := s.WheelMesh(i, k)
+		if models[key] == nil {
+			models[key] = &Model{Name: name, Mesh: mesh}
+		}
+		g.Things = append(g.Things, Thing{Name: name + " of " + path.Name, Short: name, Model: models[key]})
+	}
+	return g
+}
+
+func unscaled(p Place) (out [Stride]float32) {
+	copy(out[:], p[:])
+	out[7], out[8], out[9] = 1, 1, 1
+	return out
+}
+
+// Place is where a rigid thing stands in the world: position, rotation (x y z w), scale.
+func (g *Group) Place(p *Picture, thing int) [Stride]float32 { return g.place(p, thing) }
+
+// Vertices are those of a surface in the world, and their normals, three numbers each.
+func (g *Group) Vertices(p *Picture, thing int) (positions, normals []float32) {
+	r := &p.Rigs[g.index]
+	from := g.from[thing]
+	to := from + 3*g.train.Body(thing).Vertices()
+	return r.Positions[from:to], r.Normals[from:to]
+}
+
+// Skeleton reads a surface by sections along it, for those who move it by joints.
+type Skeleton struct {
+	*bend.Body
+	group *Group
+	thing int
+}
+
+// Skeleton is that of a surface.
+func (g *Group) Skeleton(thing int) Skeleton { return Skeleton{g.train.Body(thing), g, thing} }
+
+// Shown reports whether it is there in a picture.
+func (k Skeleton) Shown(p *Picture) bool { return p.Rigs[k.group.index].Reach[k.thing].Shown }
+
+// Sections are those at places along it. They stay until the next are asked for with the same picture.
+func (k Skeleton) Sections(p *Picture, places []float64) []bend.Section {
+	return k.group.train.Sections(&p.Rigs[k.group.index], k.thing, p.Frame, places)
+}
+
+// Amounts are those of its other shapes in a picture, Used the numbers of those that are used.
+func (k Skeleton) Amounts(p *Picture) []float64 { return k.group.train.Amounts(p.Frame) }
+
+// Used are the numbers of its other shapes that are used.
+func (k Skeleton) Used() []int { return k.group.train.BlendsUsed() }
+
+// Range is the scene's, over which joints are tried.
+func (k Skeleton) Range() scene.Range { return k.group.train.scene.Doc.Range }
+
+// Frame fills a picture of frame n.
+func (k Skeleton) Frame(p *Picture, n int) { k.group.train.scene.Frame(p, n) }
