@@ -8,8 +8,11 @@ package check
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"math"
+	"strconv"
+	"strings"
 
 	"bead/core/geom"
 	"bead/core/rig"
@@ -73,6 +76,20 @@ type Remedy struct {
 type Edit struct {
 	Path  string `json:"path"`
 	Value any    `json:"value"`
+}
+
+// MarshalJSON writes the edit as an operation of a JSON Patch (RFC 6902): what stands in a list is
+// replaced, a field is added, which sets it where it is there already.
+func (e Edit) MarshalJSON() ([]byte, error) {
+	op := "add"
+	if _, err := strconv.Atoi(e.Path[strings.LastIndexByte(e.Path, '/')+1:]); err == nil {
+		op = "replace"
+	}
+	return json.Marshal(struct {
+		Op    string `json:"op"`
+		Path  string `json:"path"`
+		Value any    `json:"value"`
+	}{op, e.Path, e.Value})
 }
 
 // Tolerances that several checks share.

@@ -3,62 +3,37 @@ package check_test
 import (
 	"encoding/json"
 	"fmt"
-	"strconv"
-	"strings"
 	"testing"
+
+	jsonpatch "github.com/evanphx/json-patch/v5"
 
 	"bead/core/check"
 	"bead/core/rig"
 	"bead/core/scene"
 )
 
-// apply sets the fields of a remedy in a document as any client would: by JSON
-// pointers (RFC 6901) on plain JSON.
+// apply does what a remedy says as any client would: as a JSON Patch (RFC 6902), by a library that
+// is not Bead's, on a document as it is sent to clients.
 func apply(t *testing.T, doc []byte, edits []check.Edit) []byte {
 	t.Helper()
-	d, err := scene.Decode(doc) // as it is sent to clients: of the present version
+	d, err := scene.Decode(doc)
 	if err != nil {
 		t.Fatal(err)
 	}
 	if doc, err = d.Encode(); err != nil {
 		t.Fatal(err)
 	}
-	var tree any
-	if err := json.Unmarshal(doc, &tree); err != nil {
-		t.Fatal(err)
-	}
-	for _, e := range edits {
-		node := tree
-		steps := strings.Split(e.Path, "/")[1:]
-		for _, s := range steps[:len(steps)-1] {
-			switch n := node.(type) {
-			case map[string]any:
-				node = n[s]
-			case []any:
-				i, err := strconv.Atoi(s)
-				if err != nil || i >= len(n) {
-					t.Fatalf("%s leads nowhere at %s", e.Path, s)
-				}
-				node = n[i]
-			}
-		}
-		last := steps[len(steps)-1]
-		switch n := node.(type) {
-		case map[string]any:
-			n[last] = e.Value
-		case []any:
-			i, err := strconv.Atoi(last)
-			if err != nil || i >= len(n) {
-				t.Fatalf("%s leads nowhere at %s", e.Path, last)
-			}
-			n[i] = e.Value
-		default:
-			t.Fatalf("%s leads nowhere", e.Path)
-		}
-	}
-	out, err := json.Marshal(tree)
+	text, err := json.Marshal(edits)
 	if err != nil {
 		t.Fatal(err)
+	}
+	patch, err := jsonpatch.DecodePatch(text)
+	if err != nil {
+		t.Fatalf("%v in %s", err, text)
+	}
+	out, err := patch.Apply(doc)
+	if err != nil {
+		t.Fatalf("%v: %s", err, text)
 	}
 	return out
 }

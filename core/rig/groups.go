@@ -13,6 +13,7 @@ import (
 type Group struct {
 	// Name is the group's for people. A group that is Alone is one thing that stands by itself.
 	Name   string
+	ID     string // of the rig; "" of what is no rig's
 	Alone  bool
 	Things []Thing
 	// Surfaces tells of things that take another form in every frame: read them by Vertices, or
@@ -87,7 +88,7 @@ func (s *Scene) Groups(left func(rig int) bool) []Group {
 
 func (s *Scene) pieces(i int, part func(int) *Model) Group {
 	t, name := &s.Trains[i], s.Doc.Rigs[i].Name
-	g := Group{Name: name, Surfaces: t.Bends(), Scaled: true, Scale: t.scale, train: t, index: i,
+	g := Group{Name: name, ID: s.Doc.Rigs[i].ID, Surfaces: t.Bends(), Scaled: true, Scale: t.scale, train: t, index: i,
 		// What leaves an open path and comes in again at its start.
 		Jumps: t.ComesRound && !t.Curve.Closed(),
 		place: func(p *Picture, k int) [Stride]float32 { return [Stride]float32(p.Rigs[i].Transforms[k*Stride:]) }}
@@ -137,6 +138,20 @@ func (g *Group) Vertices(p *Picture, thing int) (positions, normals []float32) {
 	from := g.from[thing]
 	to := from + 3*g.train.Body(thing).Vertices()
 	return r.Positions[from:to], r.Normals[from:to]
+}
+
+// Distance is where a piece of a rig is along its path, metres.
+func (g *Group) Distance(p *Picture, thing int) float64 { return p.Rigs[g.index].Distances[thing] }
+
+// Middle is the middle line of a thing that is told by that rather than by one place:
+// CentreSamples sections evenly from tail to head, with their distances on the path in metres.
+// They stay until the next are asked for with the same picture.
+func (g *Group) Middle(p *Picture, thing int) (sections []bend.Section, distances []float64, told bool) {
+	if g.train == nil || g.train.rig.Body == nil {
+		return nil, nil, false
+	}
+	sections, distances = g.train.CentreLine(&p.Rigs[g.index], thing, p.Frame)
+	return sections, distances, true
 }
 
 // Skeleton reads a surface by sections along it, for those who move it by joints.

@@ -18,21 +18,15 @@ var BakeHeader = []string{"frame", "rig", "piece", "x", "y", "z", "qx", "qy", "q
 
 // Baker writes pictures as rows.
 type Baker struct {
-	w    *csv.Writer
-	ids  []string
-	row  []string
-	skip []bool
-
-	scene *rig.Scene
+	w      *csv.Writer
+	row    []string
+	groups []rig.Group
 }
 
 // NewBaker writes the header and returns a writer for the scene's pictures, but for
 // the rigs that are skipped.
 func NewBaker(w io.Writer, s *rig.Scene, skip []bool) (*Baker, error) {
-	b := &Baker{w: csv.NewWriter(w), skip: skip, scene: s, row: make([]string, len(BakeHeader))}
-	for i := range s.Doc.Rigs {
-		b.ids = append(b.ids, s.Doc.Rigs[i].ID)
-	}
+	b := &Baker{w: csv.NewWriter(w), row: make([]string, len(BakeHeader)), groups: s.Groups(func(rig int) bool { return skip[rig] })}
 	return b, b.w.Write(BakeHeader)
 }
 
@@ -40,50 +34,41 @@ func NewBaker(w io.Writer, s *rig.Scene, skip []bool) (*Baker, error) {
 // the same float32 (transforms) or float64 (distances).
 func (b *Baker) Frame(p *rig.Picture) error {
 	b.row[0] = strconv.FormatFloat(p.Frame, 'f', -1, 64)
-	for i := range p.Rigs {
-		if b.skip[i] {
+	for i := range b.groups {
+		g := &b.groups[i]
+		if g.ID == "" {
 			continue
 		}
-		r := &p.Rigs[i]
-		b.row[1] = b.ids[i]
-		if t := &b.scene.Trains[i]; t.Rig().Body != nil {
-			if err := b.middle(t, r, p.Frame); err != nil {
-				return err
+		b.row[1] = g.ID
+		for k := range g.Things {
+			sections, distances, told := g.Middle(p, k)
+			if !told {
+				if err := b.write(k, g.Place(p, k), g.Distance(p, k)); err != nil {
+					return err
+				}
+				continue
 			}
-			continue
-		}
-		for k, d := range r.Distances {
-			b.row[2] = strconv.Itoa(k + 1)
-			for j, x := range r.Transforms[k*rig.Stride : (k+1)*rig.Stride] {
-				b.row[3+j] = strconv.FormatFloat(float64(x), 'g', -1, 32)
-			}
-			b.row[13] = strconv.FormatFloat(d, 'g', -1, 64)
-			if err := b.w.Write(b.row); err != nil {
-				return err
+			for n := range sections {
+				s := &sections[n]
+				q := turn(s)
+				place := [rig.Stride]float32{float32(s.P.X), float32(s.P.Y), float32(s.P.Z), q[0], q[1], q[2], q[3], float32(s.W), float32(s.W), float32(s.K)}
+				if err := b.write(k*rig.CentreSamples+n, place, distances[n]); err != nil {
+					return err
+				}
 			}
 		}
 	}
 	return nil
 }
 
-// middle writes the middle lines of the bodies of a rig.
-func (b *Baker) middle(t *rig.Train, r *rig.Pieces, frame float64) error {
-	for k := range r.Reach {
-		sections, distances := t.CentreLine(r, k, frame)
-		for n := range sections {
-			s := &sections[n]
-			q := turn(s)
-			b.row[2] = strconv.Itoa(k*rig.CentreSamples + n + 1)
-			for j, x := range [...]float32{float32(s.P.X), float32(s.P.Y), float32(s.P.Z), q[0], q[1], q[2], q[3], float32(s.W), float32(s.W), float32(s.K)} {
-				b.row[3+j] = strconv.FormatFloat(float64(x), 'g', -1, 32)
-			}
-			b.row[13] = strconv.FormatFloat(distances[n], 'g', -1, 64)
-			if err := b.w.Write(b.row); err != nil {
-				return err
-			}
-		}
+// write writes a row of a piece, counted from 0.
+func (b *Baker) write(piece int, place [rig.Stride]float32, distance float64) error {
+	b.row[2] = strconv.Itoa(piece + 1)
+	for j, x := range place {
+		b.row[3+j] = strconv.FormatFloat(float64(x), 'g', -1, 32)
 	}
-	return nil
+	b.row[13] = strconv.FormatFloat(distance, 'g', -1, 64)
+	return b.w.Write(b.row)
 }
 
 // turn is the rotation of a section of a rig's bodies.
