@@ -13,6 +13,12 @@ const isNumber = (f: Field): f is Field & { kind: Quantity } =>
 
 const whole = (f: Field, v: number) => (f.kind === 'count' || f.kind === 'frame' ? Math.round(v) : v)
 
+/** What stands above a field that has no room for it inside. */
+function Label({ children }: { children: React.ReactNode }) {
+  const { roles } = useTheme()
+  return <Box sx={{ fontSize: 11, lineHeight: '16px', mb: '3px', color: roles.secondary }}>{children}</Box>
+}
+
 type Put = (key: string, value: unknown) => void
 
 /** Draws the fields of a shape or step: numbers two abreast, the rest below one another. */
@@ -30,7 +36,6 @@ export function FormFields({
   onPreview: Put
   onCommit: (key: string, value: unknown, label: string) => void
 }) {
-  const { roles } = useTheme()
   const of = value as Record<string, unknown>
   const numbers = fields.filter((f) => f.kind === 'moving' || isNumber(f))
   return (
@@ -42,7 +47,7 @@ export function FormFields({
               moving?.(f)
             ) : !isNumber(f) ? null : f.optional && of[f.key] === undefined ? (
               <Box key={f.key}>
-                <Box sx={{ fontSize: 11, lineHeight: '16px', mb: '3px', color: roles.secondary }}>{f.label}</Box>
+                <Label>{f.label}</Label>
                 <Button
                   variant="outlined"
                   fullWidth
@@ -83,7 +88,7 @@ export function FormFields({
           case 'switch':
             return (
               <Box key={f.key}>
-                <Box sx={{ fontSize: 11, lineHeight: '16px', mb: '3px', color: roles.secondary }}>{f.label}</Box>
+                <Label>{f.label}</Label>
                 <Choice
                   label={f.label}
                   value={of[f.key] ? f.on! : f.off!}
@@ -107,13 +112,16 @@ export function FormFields({
               )
             }
             return (
-              <Choice
-                key={f.key}
-                label={f.label}
-                value={(of[f.key] as string | undefined) ?? (f.fallback as string)}
-                options={f.options!}
-                onChange={(v) => onCommit(f.key, v, f.label)}
-              />
+              <Box key={f.key}>
+                <Label>{f.label}</Label>
+                <Choice
+                  label={f.label}
+                  value={(of[f.key] as string | undefined) ?? (f.fallback as string)}
+                  options={f.options!}
+                  names={f.names}
+                  onChange={(v) => onCommit(f.key, v, f.label)}
+                />
+              </Box>
             )
           default:
             return null
