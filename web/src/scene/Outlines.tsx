@@ -20,7 +20,7 @@ const vertexShader = /* glsl */ `
   attribute vec3 size;
   vec3 turned(vec4 q, vec3 v) { return v + 2.0 * cross(q.xyz, cross(q.xyz, v) + q.w * v); }
   void main() {
-    vec4 eye = viewMatrix * vec4(at + turned(turn, position * size), 1.0);
+    vec4 eye = modelViewMatrix * vec4(at + turned(turn, position * size), 1.0);
     eye.xyz *= 0.9992; // a hair towards the eye, so that faces do not swallow them
     gl_Position = projectionMatrix * eye;
   }`

@@ -1,9 +1,10 @@
 import { useThree } from '@react-three/fiber'
 import { useEffect, useLayoutEffect, useMemo, useRef } from 'react'
-import { EdgesGeometry, type Group } from 'three'
-import { wheelStride } from '../core/wire'
+import { Color, Matrix4, Quaternion, Vector3, type InstancedMesh } from 'three'
+import { stride, wheelStride } from '../core/wire'
 import { useBench } from '../stores/bench'
 import type { Roles } from '../look/theme'
+import { useOutlines } from './Outlines'
 import { geometryOf } from './Pieces'
 import { Posed } from './Posed'
 
@@ -16,9 +17,7 @@ export function Wheels({ roles }: { roles: Roles }) {
         (p, i) =>
           p.wheels && (
             <Posed key={p.id} space="paths" index={i}>
-              {p.wheels.map((_, k) => (
-                <Wheel key={k} path={i} wheel={k} roles={roles} />
-              ))}
+              <WheelsOf path={i} roles={roles} />
             </Posed>
           ),
       )}
@@ -26,44 +25,76 @@ export function Wheels({ roles }: { roles: Roles }) {
   )
 }
 
-function Wheel({ path, wheel, roles }: { path: number; wheel: number; roles: Roles }) {
-  const ref = useRef<Group>(null)
+/** The wheels of a path: those that are alike are drawn at once. */
+function WheelsOf({ path, roles }: { path: number; roles: Roles }) {
+  const names = useBench((b) => b.answer?.readout.wheelMeshes?.[path]?.join(' ') ?? '')
+  const alike = useMemo(() => {
+    const all = new Map<string, number[]>()
+    names.split(' ').forEach((name, wheel) => all.set(name, [...(all.get(name) ?? []), wheel]))
+    return [...all]
+  }, [names])
+  return (
+    <>
+      {alike.map(([name, wheels]) => (
+        <Alike key={name} path={path} name={name} wheels={wheels} roles={roles} />
+      ))}
+    </>
+  )
+}
+
+const at = new Vector3()
+const turn = new Quaternion()
+const one = new Vector3(1, 1, 1)
+const matrix = new Matrix4()
+const colour = new Color()
+
+function Alike({ path, name, wheels, roles }: { path: number; name: string; wheels: number[]; roles: Roles }) {
+  const ref = useRef<InstancedMesh>(null)
   const invalidate = useThree((s) => s.invalidate)
-  const name = useBench((b) => b.answer?.readout.wheelMeshes?.[path]?.[wheel])
-  const mesh = useBench((b) => (name ? b.meshes.get(name) : undefined))
-  const touches = useBench((b) => (b.shot.wheels[path]?.[wheelStride * wheel + 7] ?? 1) !== 0)
+  const mesh = useBench((b) => b.meshes.get(name))
   const geometry = useMemo(() => (mesh?.positions.length ? geometryOf(mesh) : null), [mesh])
-  const edges = useMemo(() => (geometry ? new EdgesGeometry(geometry, 28) : null), [geometry])
   useEffect(() => () => geometry?.dispose(), [geometry])
-  useEffect(() => () => edges?.dispose(), [edges])
+  const count = wheels.length
+  const outlines = useOutlines(geometry, count, roles.outline, 0.35)
+  const places = useMemo(() => new Float32Array(count * stride), [count])
   useLayoutEffect(() => {
     const put = () => {
       const all = useBench.getState().shot.wheels[path]
-      const o = wheelStride * wheel
-      if (!ref.current || !all || all.length < o + wheelStride) return
-      ref.current.position.set(all[o]!, all[o + 1]!, all[o + 2])
-      ref.current.quaternion.set(all[o + 3]!, all[o + 4]!, all[o + 5]!, all[o + 6]!)
+      const inst = ref.current
+      if (!inst || !all || all.length < wheelStride * (Math.max(...wheels) + 1)) return
+      wheels.forEach((wheel, i) => {
+        const o = wheelStride * wheel
+        places.set(all.subarray(o, o + 7), i * stride)
+        places.fill(1, i * stride + 7, (i + 1) * stride)
+        at.set(all[o]!, all[o + 1]!, all[o + 2])
+        turn.set(all[o + 3]!, all[o + 4]!, all[o + 5]!, all[o + 6]!)
+        inst.setMatrixAt(i, matrix.compose(at, turn, one))
+        // A wheel that the belt passes by is paler.
+        inst.setColorAt(i, colour.set(all[o + 7] === 0 ? roles.pale : roles.fixture))
+      })
+      inst.instanceMatrix.needsUpdate = true
+      if (inst.instanceColor) inst.instanceColor.needsUpdate = true
+      outlines?.place(places, count)
       invalidate()
     }
     put()
     return useBench.subscribe((now, before) => now.shot !== before.shot && put())
-  }, [path, wheel, geometry, invalidate])
-  useEffect(() => invalidate(), [touches, roles, invalidate])
-  if (!geometry || !edges) return null
+  }, [path, wheels, count, places, geometry, outlines, roles, invalidate])
+  if (!geometry) return null
   return (
-    <group ref={ref}>
-      <mesh geometry={geometry} castShadow receiveShadow raycast={() => null}>
-        <meshStandardMaterial
-          color={touches ? roles.fixture : roles.pale}
-          roughness={0.85}
-          polygonOffset
-          polygonOffsetFactor={1}
-          polygonOffsetUnits={1}
-        />
-      </mesh>
-      <lineSegments geometry={edges} raycast={() => null}>
-        <lineBasicMaterial color={roles.outline} transparent opacity={0.35} />
-      </lineSegments>
-    </group>
+    <>
+      {outlines && <primitive object={outlines.object} />}
+      <instancedMesh
+        key={count}
+        ref={ref}
+        args={[geometry, undefined, count]}
+        frustumCulled={false}
+        castShadow
+        receiveShadow
+        raycast={() => null}
+      >
+        <meshStandardMaterial roughness={0.85} polygonOffset polygonOffsetFactor={1} polygonOffsetUnits={1} />
+      </instancedMesh>
+    </>
   )
 }
