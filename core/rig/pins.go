@@ -124,24 +124,33 @@ func (t *Train) Pattern() int {
 	if t.Layout.Scattered() {
 		return t.Layout.Count
 	}
-	n := len(t.Kinds)
+	return Period(t.Kinds, t.ComesRound)
+}
+
+// Period is the number of entries after which a list repeats, 1 of an empty one; round and round
+// where it comes round, so that it divides its length. By the prefix function of Knuth, Morris and
+// Pratt, in one pass.
+func Period(list []int, round bool) int {
+	n := len(list)
 	if n == 0 {
 		return 1
 	}
-next:
-	for m := 1; m < n; m++ {
-		for i := range n {
-			j := (i + m) % n
-			if !t.ComesRound && j < i {
-				break
-			}
-			if t.Kinds[i] != t.Kinds[j] {
-				continue next
-			}
+	// same[i] is the length of the longest beginning that is also an end of the first i+1.
+	same := make([]int, n)
+	for i, k := 1, 0; i < n; i++ {
+		for k > 0 && list[i] != list[k] {
+			k = same[k-1]
 		}
-		return m
+		if list[i] == list[k] {
+			k++
+		}
+		same[i] = k
 	}
-	return n
+	m := n - same[n-1]
+	if round && n%m != 0 {
+		return n
+	}
+	return m
 }
 
 // Turn is the travel that brings every piece once round.

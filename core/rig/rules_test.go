@@ -3,6 +3,7 @@ package rig_test
 import (
 	"fmt"
 	"math"
+	"math/rand/v2"
 	"testing"
 
 	"bead/core/check"
@@ -286,6 +287,44 @@ func TestTolerancesGoWithSize(t *testing.T) {
 		}
 		if !found {
 			t.Errorf("boxes every %g m: the floor is not looked at", tc.size)
+		}
+	}
+}
+
+// The period of a list, against trying each from 1 on.
+func TestPeriod(t *testing.T) {
+	try := func(list []int, round bool) int {
+	next:
+		for m := 1; m < len(list); m++ {
+			for i := range list {
+				j := i + m
+				if j >= len(list) {
+					if !round {
+						break
+					}
+					j %= len(list)
+				}
+				if list[i] != list[j] {
+					continue next
+				}
+			}
+			return m
+		}
+		return max(len(list), 1)
+	}
+	rng := rand.New(rand.NewPCG(3, 5))
+	for range 3000 {
+		list := make([]int, rng.IntN(24))
+		for i := range list {
+			list[i] = rng.IntN(2)
+			if every := 1 + rng.IntN(6); i >= every && rng.IntN(12) > 0 {
+				list[i] = list[i-every]
+			}
+		}
+		for _, round := range []bool{true, false} {
+			if got, want := rig.Period(list, round), try(list, round); got != want {
+				t.Fatalf("%v, round %v: %d, want %d", list, round, got, want)
+			}
 		}
 	}
 }
