@@ -137,7 +137,16 @@ function Gauge({ result: r }: { result: Result }) {
         <Box component="span" sx={{ fontSize: 11, color: roles.secondary, flex: 1, whiteSpace: 'nowrap' }}>
           {unit.replace(' a frame', '/f')}
         </Box>
-        <Box component="span" sx={{ font: `11px/16px ${mono}`, color: roles.secondary, whiteSpace: 'nowrap' }}>
+        <Box
+          component="span"
+          sx={{
+            font: `11px/16px ${mono}`,
+            color: roles.secondary,
+            whiteSpace: 'nowrap',
+            // Long ones keep within the rail.
+            letterSpacing: shortTolerance(tolerance).length > 8 ? '-0.09em' : 0,
+          }}
+        >
           {shortTolerance(tolerance)}
         </Box>
       </Box>
