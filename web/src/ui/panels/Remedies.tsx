@@ -12,9 +12,9 @@ export function Remedies({ id, rig }: { id: string; rig: string }) {
   if (!result || (!result.remedies?.length && !red)) return null
   return (
     <Box sx={{ display: 'grid', gap: 0.75, mt: 0.5 }}>
-      {(result.remedies ?? []).map((r) => (
+      {(result.remedies ?? []).map((r, i) => (
         <Button
-          key={r.label}
+          key={i} // its figure may change while it is pressed: it stays the same button
           variant="outlined"
           onClick={() =>
             edit(r.label, (d) => {
