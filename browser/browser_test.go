@@ -1,6 +1,7 @@
 package browser_test
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -431,3 +432,32 @@ func TestSVGAgainstChromium(t *testing.T) {
 }
 
 func writeFile(name, text string) error { return os.WriteFile(name, []byte(text), 0o600) }
+
+// An edit that an earlier page of version 1 left in this browser is saved when its scene is opened
+// again, in the present version; one that cannot be read holds up no other.
+func TestUnsavedOfVersion1(t *testing.T) {
+	r := setup(t)
+	p := r.page
+	id := r.bringDemo("crawler")
+	old, err := os.ReadFile("../core/scene/testdata/v1/crawler.json")
+	r.ok(err)
+	old = bytes.Replace(old, []byte(`"pitch": 0.19`), []byte(`"pitch": 0.19, "gap": 0.004`), 1)
+	kept := eval[bool](r, fmt.Sprintf(`new Promise((done) => {
+	  const asked = indexedDB.open('bead', 1)
+	  asked.onupgradeneeded = () => asked.result.createObjectStore('unsaved', { keyPath: 'key' })
+	  asked.onsuccess = () => {
+	    const t = asked.result.transaction('unsaved', 'readwrite')
+	    t.objectStore('unsaved').put({ key: 'gone window', id: 'gone', name: 'Gone', revision: 1, edits: [{ label: 'x', doc: { bead: 1 } }] })
+	    t.objectStore('unsaved').put({ key: '%[1]s window', id: '%[1]s', name: 'Crawler tread', revision: 1, edits: [{ label: 'set gap', doc: %[2]s }] })
+	    t.oncomplete = () => { asked.result.close(); localStorage['bead-unsaved'] = '1'; done(true) }
+	  }
+	})`, id, old))
+	if !kept {
+		t.Fatal("the browser keeps nothing")
+	}
+	r.ok(p.Open(r.prog.URL + "/scenes/" + id))
+	r.ok(p.BenchReady())
+	r.storedIs(`s.doc.bead === 2 && s.doc.rigs[0].train.spacing.gap === 0.004`)
+	r.shows("Gap", "4.0")
+	r.noErrors()
+}

@@ -39,7 +39,7 @@ type Baker interface {
 }
 
 // All are the formats, in the order in which they are offered.
-var All = []Format{glb, text, usd, table, objects}
+var All = []Format{glb, gltfText, usdText, csvTable, objArchive}
 
 // Of returns a format by its ending.
 func Of(ending string) (*Format, bool) {

@@ -13,7 +13,7 @@ const exactVertices = 25_000_000
 var (
 	glb = Format{Ending: "glb", Name: "glb", Text: "glTF 2.0, binary: a mesh for each part, a node for each piece, a key on every frame.",
 		Media: "model/gltf-binary", Lines: true, Single: true, Exact: true, holds: true, vertices: exactVertices, bake: bakeGLTF(true)}
-	text = Format{Ending: "gltf", Name: "gltf", Text: "glTF 2.0 as text, the numbers inside it.",
+	gltfText = Format{Ending: "gltf", Name: "gltf", Text: "glTF 2.0 as text, the numbers inside it.",
 		Media: "model/gltf+json", Lines: true, Single: true, Exact: true, holds: true, vertices: exactVertices, bake: bakeGLTF(false)}
 )
 

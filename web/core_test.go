@@ -12,6 +12,7 @@ import (
 	"testing"
 
 	"bead/core/motion"
+	"bead/core/rig"
 	"bead/core/scene"
 	"bead/demo"
 )
@@ -215,6 +216,68 @@ func TestNumbersAsTheyAreTyped(t *testing.T) {
 	for i, text := range bad {
 		if s := string(got[len(cases)+i][0]); !strings.Contains(s, "thrown") || !strings.Contains(s, said[text]) {
 			t.Errorf("%q is read as %s", text, s)
+		}
+	}
+}
+
+// begun is a scene with one path.
+func begun(t *testing.T, shape any, steps ...json.RawMessage) *scene.Document {
+	t.Helper()
+	text, err := json.Marshal(map[string]any{"bead": scene.Version, "name": "n", "fps": 24, "range": map[string]int{"first": 1, "last": 24},
+		"parts": []any{}, "rigs": []any{}, "paths": []any{map[string]any{"id": "p", "name": "Way", "shape": shape, "steps": append([]json.RawMessage{}, steps...)}}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	d, err := scene.Decode(text)
+	if err != nil {
+		t.Fatalf("%v: %s", err, text)
+	}
+	return d
+}
+
+// What the page's menus begin is accepted and can be shown, on paths of any size: each shaping step
+// on a line or a ring, and a train, a body and a rider on each kind of path.
+func TestWhatMenusBegin(t *testing.T) {
+	forms := scene.AllForms()
+	var calls [][]any
+	var steps []string
+	lengths := []float64{0.03, 5.781, 1200}
+	for _, k := range forms.Steps {
+		if k.Key == "join" {
+			continue // it takes the paths that a person chooses
+		}
+		for _, l := range lengths {
+			calls, steps = append(calls, []any{"forms", "firstStep", k.Key, l}), append(steps, k.Key)
+		}
+	}
+	for i, got := range call(t, calls) {
+		l := lengths[i%len(lengths)]
+		var shape any = map[string]any{"line": map[string]any{"from": []float64{0, 1, 0}, "to": []float64{0, 1, l}}}
+		if steps[i] == "startAt" || steps[i] == "open" {
+			shape = map[string]any{"circle": map[string]any{"centre": []float64{0, 1, 0}, "radius": l / (2 * math.Pi)}}
+		}
+		if _, err := rig.Compile(begun(t, shape, got[0])); err != nil {
+			t.Errorf("%s on %g m: %v", got[0], l, err)
+		}
+	}
+	calls, steps = nil, nil
+	for _, k := range forms.Shapes {
+		if k.First == nil {
+			continue // on a surface, a track: begun elsewhere in the page
+		}
+		for _, add := range []string{"addTrain", "addBody", "addRider"} {
+			d := begun(t, map[string]any{k.Key: k.First})
+			calls, steps = append(calls, []any{"add", add, d, "@paths/0"}), append(steps, add+" on "+k.Key)
+		}
+	}
+	for i, got := range call(t, calls) {
+		d, err := scene.Decode(got[1])
+		if err != nil {
+			t.Errorf("%s: %v", steps[i], err)
+			continue
+		}
+		if _, err := rig.Compile(d); err != nil || len(d.Rigs) != 1 {
+			t.Errorf("%s: %d rigs, %v", steps[i], len(d.Rigs), err)
 		}
 	}
 }

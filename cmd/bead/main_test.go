@@ -4,14 +4,18 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"fmt"
 	"math"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
 
+	"bead/core/form"
+	"bead/core/scene"
 	"bead/demo"
 )
 
@@ -162,8 +166,9 @@ func TestBakeFramesEqualTheWhole(t *testing.T) {
 	}
 }
 
-// The published schema accepts what Bead writes and refuses what it refuses.
-func TestSchema(t *testing.T) {
+// published is the schema as another program reads it (github.com/santhosh-tekuri/jsonschema).
+func published(t *testing.T) func(text string) error {
+	t.Helper()
 	_, out, _ := bead("schema")
 	doc, err := jsonschema.UnmarshalJSON(strings.NewReader(out))
 	if err != nil {
@@ -177,13 +182,86 @@ func TestSchema(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	validate := func(text string) error {
+	return func(text string) error {
 		v, err := jsonschema.UnmarshalJSON(strings.NewReader(text))
 		if err != nil {
 			t.Fatal(err)
 		}
 		return schema.Validate(v)
 	}
+}
+
+// What fields say that they accept is what the published schema and reading a document accept:
+// at each limit, and a little beyond it.
+func TestSchemaLimits(t *testing.T) {
+	validate := published(t)
+	const path = `{"bead":2,"name":"n","fps":24,"range":{"first":1,"last":9},"parts":[],"rigs":[],"paths":[{"id":"q","name":"q","shape":{"line":{"from":[0,0,5],"to":[0,0,9]}}},{"id":"p","name":"p","shape":%s,"steps":[%s]}]}`
+	const part = `{"bead":2,"name":"n","fps":24,"range":{"first":1,"last":9},"paths":[],"rigs":[],"parts":[{"id":"a","name":"a","shape":%s}]}`
+	line := `{"line":{"from":[0,0,0],"to":[0,0,4]}}`
+	tried := 0
+	try := func(key string, first any, fields []form.Field, document func(thing string) string) {
+		var base map[string]any
+		text, _ := json.Marshal(first)
+		_ = json.Unmarshal(text, &base)
+		for _, f := range fields {
+			if slices.Contains([]string{"place", "points", "choice", "switch", "moving"}, f.Kind) {
+				continue
+			}
+			lo, hi := f.Limits()
+			past := func(v, way float64) float64 {
+				if f.Kind == "count" || f.Kind == "frame" {
+					return v + way*max(1, math.Abs(v)*1e-12)
+				}
+				return v + way*max(math.Abs(v)*1e-6, 1e-12)
+			}
+			for v, accepted := range map[float64]bool{lo: true, hi: true, past(lo, -1): false, past(hi, 1): false} {
+				if f.Or0 && !accepted && v >= 0 && v < lo {
+					continue // the schema cannot say "0, or from there on"
+				}
+				tried++
+				base[f.Key] = v
+				thing, _ := json.Marshal(map[string]any{key: base})
+				doc := document(strings.Replace(string(thing), `"paths":[]`, `"paths":["q"]`, 1))
+				if err := validate(doc); (err == nil) != accepted {
+					t.Errorf("%s.%s of %g: the schema says %v", key, f.Key, v, err)
+				}
+				_, err := scene.Decode([]byte(doc))
+				limited := err != nil && strings.Contains(err.Error(), fmt.Sprintf("%s.%s: %g is not accepted: a number from", key, f.Key, v))
+				if limited == accepted && !(accepted && err != nil) { // what hangs together may say more
+					t.Errorf("%s.%s of %g: reading says %v", key, f.Key, v, err)
+				}
+			}
+			delete(base, f.Key)
+			_ = json.Unmarshal(text, &base)
+		}
+	}
+	forms := scene.AllForms()
+	for _, k := range forms.Shapes {
+		if k.First != nil {
+			try(k.Key, k.First, k.Fields, func(x string) string { return fmt.Sprintf(path, x, "") })
+		}
+	}
+	for _, k := range forms.Steps {
+		try(k.Key, k.First, k.Fields, func(x string) string { return fmt.Sprintf(path, line, x) })
+	}
+	for _, k := range forms.Parts {
+		for _, n := range forms.NewParts {
+			if n.Shape.Kind() == k.Key {
+				var all map[string]json.RawMessage
+				text, _ := json.Marshal(n.Shape)
+				_ = json.Unmarshal(text, &all)
+				try(k.Key, all[k.Key], k.Fields, func(x string) string { return fmt.Sprintf(part, x) })
+			}
+		}
+	}
+	if tried < 300 {
+		t.Errorf("%d limits were tried", tried)
+	}
+}
+
+// The published schema accepts what Bead writes and refuses what it refuses.
+func TestSchema(t *testing.T) {
+	validate := published(t)
 	for _, name := range demo.Names() {
 		d, _ := demo.Scene(name)
 		text, _ := d.Encode()

@@ -98,13 +98,18 @@ var limited = scene.Formed()
 // limit puts into the schema what a field's form tag says that it accepts.
 func limit(d *jsonschema.Schema, f form.Field) {
 	p, known := d.Properties.Get(f.Key)
+	if known && f.Kind == "points" {
+		least := uint64(form.MinPoints)
+		p.MinItems = &least
+	}
 	if !known || p.Type != "number" && p.Type != "integer" {
 		return
 	}
 	lo, hi := f.Limits()
-	if !f.Or0 || lo <= 0 {
-		p.ExclusiveMinimum, p.Minimum = "", json.Number(strconv.FormatFloat(lo, 'g', -1, 64))
+	if f.Or0 && lo > 0 {
+		lo = 0 // the schema cannot say "0, or from there on"
 	}
+	p.Minimum = json.Number(strconv.FormatFloat(lo, 'g', -1, 64))
 	p.Maximum = json.Number(strconv.FormatFloat(hi, 'g', -1, 64))
 }
 

@@ -211,7 +211,16 @@ func (f *Field) word(got string, say func(field, text string)) {
 			list = append(list, o)
 		}
 	}
-	say(f.Key, fmt.Sprintf("%q is not accepted: %s are", got, And(list)))
+	say(f.Key, NotAccepted(got, list))
+}
+
+// NotAccepted says that a word is not one of those that are.
+func NotAccepted(got string, accepted []string) string {
+	verb := "are"
+	if len(accepted) == 1 {
+		verb = "is"
+	}
+	return fmt.Sprintf("%q is not accepted: %s %s", got, And(accepted), verb)
 }
 
 // And is a list in words: a, b and c.

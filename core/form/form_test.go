@@ -45,7 +45,7 @@ func TestCheck(t *testing.T) {
 		"no number":       {func(k *knot) { k.Loop = math.NaN() }, "loop", "NaN is not accepted: a number from 0.001 to 1e+06 is"},
 		"no word":         {func(k *knot) { k.Hand = "up" }, "hand", `"up" is not accepted: left and right are`},
 		"left out":        {func(k *knot) { k.Hand = "" }, "hand", `"" is not accepted: left and right are`},
-		"another word":    {func(k *knot) { k.Lie = "high" }, "lie", `"high" is not accepted: flat are`},
+		"another word":    {func(k *knot) { k.Lie = "high" }, "lie", `"high" is not accepted: flat is`},
 		"far away":        {func(k *knot) { k.At[2] = 1e7 }, "at[2]", "1e+07 is not accepted: a number within ±1e+06 m is"},
 		"a far handle":    {func(k *knot) { k.Over = &[3]float64{math.Inf(1)} }, "over[0]", "+Inf is not accepted: a number within ±1e+06 m is"},
 		"one point":       {func(k *knot) { k.Points = k.Points[:1] }, "points", "1 points are not accepted: from 2 to 20000 are"},

@@ -397,7 +397,7 @@ func TestBendFaults(t *testing.T) {
 		return err
 	}
 	for name, c := range map[string]struct{ path, more, want string }{
-		"a blend that is not there": {along, steady + `,"travel":0,"blends":[{"name":"jaw","amount":1}]`, `rigs[0].body.blends[0].name: "jaw" is no blend of this part`},
+		"a blend that is not there": {along, steady + `,"travel":0,"blends":[{"name":"jaw","amount":1}]`, `rigs[0].blends[0].name: "jaw" is no blend of this part`},
 		"torn":                      {along, steady + `,"travel":0,"pastEnd":"come round"`, "rigs[0].pastEnd: a body that comes round"},
 		"no fit":                    {along, steady + `,"travel":0,"bend":{"fit":"somehow"}`, "rigs[0].bend.fit"},
 		"head behind tail":          {along, steady + `,"travel":0,"bend":{"fit":"reach","tail":2,"head":1}`, "rigs[0].bend.head: the head lies at or behind"},

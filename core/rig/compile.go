@@ -248,7 +248,7 @@ func (k *Compiler) CompileContext(ctx context.Context, d *scene.Document) (*Scen
 		c.value(slots[i].Ref)
 	}
 	if len(c.faults) > 0 {
-		return nil, c.faults
+		return nil, c.Doc.Addressed(c.faults)
 	}
 	c.findMoving()
 	return c.Scene, nil

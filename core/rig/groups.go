@@ -5,7 +5,6 @@ import (
 
 	"bead/core/bend"
 	"bead/core/geom"
-	"bead/core/scene"
 )
 
 // Group is things of a picture that belong together: the pieces of a rig, the wheels of a belt, a
@@ -50,11 +49,9 @@ type Model struct {
 }
 
 // Groups lists what is delivered of a scene, rigs first, then wheels, then fixtures, but for the
-// rigs that are left out, their belts' wheels, and fixtures that are guides only.
-func (s *Scene) Groups(left func(rig int) bool) []Group {
-	if left == nil {
-		left = func(int) bool { return false }
-	}
+// rigs that are skipped, their belts' wheels, and fixtures that are guides only. Nil skips none.
+func (s *Scene) Groups(skip []bool) []Group {
+	left := func(rig int) bool { return rig < len(skip) && skip[rig] }
 	var out []Group
 	parts := map[int]*Model{}
 	part := func(i int) *Model {
@@ -71,7 +68,7 @@ func (s *Scene) Groups(left func(rig int) bool) []Group {
 	}
 	wheels := map[[32]byte]*Model{}
 	for i := range s.Paths {
-		if s.WheelCount(i) > 0 && s.WheelsGo(i, left) {
+		if s.WheelCount(i) > 0 && s.wheelsGo(i, left) {
 			out = append(out, s.wheels(i, wheels))
 		}
 	}
@@ -177,9 +174,3 @@ func (k Skeleton) Amounts(p *Picture) []float64 { return k.group.train.Amounts(p
 
 // Used are the numbers of its other shapes that are used.
 func (k Skeleton) Used() []int { return k.group.train.BlendsUsed() }
-
-// Range is the scene's, over which joints are tried.
-func (k Skeleton) Range() scene.Range { return k.group.train.scene.Doc.Range }
-
-// Frame fills a picture of frame n.
-func (k Skeleton) Frame(p *Picture, n int) { k.group.train.scene.Frame(p, n) }

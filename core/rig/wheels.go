@@ -135,9 +135,9 @@ func (s *Scene) WheelCount(path int) int {
 	return len(s.belts[path].shape.Wheels)
 }
 
-// WheelsGo reports whether the wheels of path i go along with a delivery from which some rigs are
+// wheelsGo reports whether the wheels of path i go along with a delivery from which some rigs are
 // left out: those of the belts of rigs that stay, and of belts without a rig.
-func (s *Scene) WheelsGo(i int, left func(rig int) bool) bool {
+func (s *Scene) wheelsGo(i int, left func(rig int) bool) bool {
 	used := false
 	for k := range s.Trains {
 		if s.Trains[k].Path == i {

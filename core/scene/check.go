@@ -19,9 +19,9 @@ const (
 	FarthestFrame = 10_000_000
 
 	maxObjects  = 2_000
-	maxPoints   = 20_000
+	maxPoints   = form.MaxPoints
 	maxName     = 120
-	maxPosition = 1e6 // metres
+	maxPosition = form.MaxPosition // metres
 )
 
 var assetForm = regexp.MustCompile(`^[0-9a-f]{64}$`)
@@ -155,14 +155,10 @@ func (c *checker) vec(at string, v Vec3) {
 }
 
 func (c *checker) part(at string, p *Part) {
-	switch key, x, given := one(&p.Shape); {
-	case given != 1:
+	if key, x, given := one(&p.Shape); given != 1 {
 		c.say(at+".shape", "holds %d shapes: exactly one of %s is accepted", given, form.And(keys(&p.Shape)))
-	case p.Shape.File != nil:
-		if !assetForm.MatchString(p.Shape.File.Asset) {
-			c.say(at+".shape.file.asset", "%q is no asset's id: the SHA-256 of a file in hex is", p.Shape.File.Asset)
-		}
-		c.fields(at+".shape."+key, x)
+	} else {
+		c.kind(at+".shape."+key, x, nil)
 	}
 	c.vec(at+".pivot", p.Pivot)
 	c.number(at+".segments", float64(p.Segments), 0, 5000)

@@ -10,7 +10,7 @@ import (
 // names are the ids that a path may refer to.
 type names struct {
 	paths, fixtures, rigs, carriers map[string]bool
-	self                            string // of the path itself
+	self                            string // of the path whose steps are checked
 }
 
 func (c *checker) path(at string, p *Path, known names) {
@@ -19,8 +19,9 @@ func (c *checker) path(at string, p *Path, known names) {
 	if len(p.Steps) > maxSteps {
 		c.say(at+".steps", "%d steps are not accepted: up to %d are", len(p.Steps), maxSteps)
 	}
+	known.self = p.ID
 	for i := range p.Steps[:min(len(p.Steps), maxSteps)] {
-		c.step(fmt.Sprintf("%s.steps[%d]", at, i), &p.Steps[i], p.ID, known)
+		c.step(fmt.Sprintf("%s.steps[%d]", at, i), &p.Steps[i], &known)
 	}
 }
 
@@ -64,22 +65,21 @@ func (c *checker) known(at, id, what string, n *names, of func(*names) map[strin
 
 func (c *checker) oneOf(at, got string, accepted ...string) {
 	if !slices.Contains(accepted, got) {
-		c.say(at, "%q is not accepted: %s are", got, form.And(accepted))
+		c.say(at, "%s", form.NotAccepted(got, accepted))
 	}
 }
 
 func (c *checker) count(at string, n int) {
-	if n < 2 || n > maxPoints {
-		c.say(at, "%d points are not accepted: from 2 to %d are", n, maxPoints)
+	if n < form.MinPoints || n > maxPoints {
+		c.say(at, "%d points are not accepted: from %d to %d are", n, form.MinPoints, maxPoints)
 	}
 }
 
-func (c *checker) step(at string, s *Step, self string, known names) {
+func (c *checker) step(at string, s *Step, known *names) {
 	key, x, given := one(s)
 	if given != 1 {
 		c.say(at, "holds %d steps: exactly one kind is accepted", given)
 		return
 	}
-	known.self = self
-	c.kind(at+"."+key, x, &known)
+	c.kind(at+"."+key, x, known)
 }

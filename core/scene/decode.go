@@ -96,6 +96,9 @@ func DecodeContext(ctx context.Context, data []byte) (*Document, error) {
 	if old && errors.As(err, &faults) {
 		return nil, inVersion1(faults)
 	}
+	if d != nil {
+		d.read1 = old
+	}
 	return d, err
 }
 
@@ -317,6 +320,9 @@ func (w *walker) matchFields(obj map[string]any, t reflect.Type) {
 	fields := map[string]reflect.StructField{}
 	var names, missing []string
 	for i := range t.NumField() {
+		if !t.Field(i).IsExported() {
+			continue
+		}
 		name, options, _ := strings.Cut(t.Field(i).Tag.Get("json"), ",")
 		fields[name] = t.Field(i)
 		names = append(names, name)

@@ -41,6 +41,8 @@ type Document struct {
 	// Assets are the files that mesh parts name, so that a document in a file holds
 	// all it needs. Documents in the store are without; the store keeps the files.
 	Assets []Asset `json:"assets,omitempty"`
+
+	read1 bool // from a document of version 1
 }
 
 // Fixture is a part that stands in the scene: a post, an imported hull. Paths can

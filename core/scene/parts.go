@@ -46,6 +46,12 @@ type FileShape struct {
 	Scale float64 `json:"scale,omitempty" form:"One unit of its file is;distance;min=1e-6;max=1e6" jsonschema:"exclusiveMinimum=0,description=Metres a unit of the file; 1 where left out."`
 }
 
+func (s *FileShape) check(c *checker, at string, _ *names) {
+	if !assetForm.MatchString(s.Asset) {
+		c.say(at+".asset", "%q is no asset's id: the SHA-256 of a file in hex is", s.Asset)
+	}
+}
+
 // BoxShape is a box along the house axes: side x, height y, length z.
 type BoxShape struct {
 	Side   float64 `json:"side" form:"Side;length;min=1e-6"`

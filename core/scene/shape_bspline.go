@@ -7,7 +7,7 @@ import (
 // BSplineShape is the uniform cubic B-spline of control points.
 type BSplineShape struct {
 	Closed bool   `json:"closed,omitempty"`
-	Points []Vec3 `json:"points" jsonschema:"minItems=2" form:";points"`
+	Points []Vec3 `json:"points" form:";points"`
 }
 
 func (s *BSplineShape) about() About {

@@ -5,7 +5,7 @@ type OverShape struct {
 	Fixture   string  `json:"fixture" jsonschema:"description=Id of the fixture it lies on."`
 	Clearance float64 `json:"clearance,omitempty" jsonschema:"description=Metres kept from its surface." form:";length"`
 	Closed    bool    `json:"closed,omitempty"`
-	Points    []Vec3  `json:"points" jsonschema:"minItems=2,description=Places on or near the surface in the part's own axes." form:";points"`
+	Points    []Vec3  `json:"points" jsonschema:"description=Places on or near the surface in the part's own axes." form:";points"`
 }
 
 func (s *OverShape) about() About { return About{Name: "On a surface"} }

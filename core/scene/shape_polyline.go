@@ -9,7 +9,7 @@ import (
 // PolylineShape is straight from point to point, with rounded corners where asked.
 type PolylineShape struct {
 	Closed  bool      `json:"closed,omitempty"`
-	Points  []Vec3    `json:"points" jsonschema:"minItems=2" form:";points"`
+	Points  []Vec3    `json:"points" form:";points"`
 	Fillet  float64   `json:"fillet,omitempty" jsonschema:"description=Radius of every corner in metres." form:";length;min=0"`
 	Fillets []float64 `json:"fillets,omitempty" jsonschema:"description=Radius of each corner in the order of the points; instead of fillet."`
 }

@@ -4,7 +4,7 @@ package scene
 type TrackShape struct {
 	Rig     string `json:"rig,omitempty" jsonschema:"description=Id of the rig."`
 	Carrier string `json:"carrier,omitempty" jsonschema:"description=Id of the carrier; instead of rig."`
-	Piece   int    `json:"piece,omitempty" jsonschema:"minimum=1,description=Which piece from 1 on; 1 where left out." form:";count;min=1"`
+	Piece   int    `json:"piece,omitempty" jsonschema:"description=Which piece from 1 on; 1 where left out." form:";count;min=1"`
 	Closed  bool   `json:"closed,omitempty"`
 }
 

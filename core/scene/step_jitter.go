@@ -11,7 +11,7 @@ type JitterStep struct {
 	Grain     float64        `json:"grain" jsonschema:"description=About the length of one waver in metres." form:"Grain;length;min=1e-6;scaled"`
 	Direction path.Direction `json:"direction,omitempty" jsonschema:"enum=side,enum=up,enum=all" form:"Direction;choice;fallback=all"`
 	Floor     bool           `json:"floor,omitempty" jsonschema:"description=Never below the ground." form:"Below the ground;switch;off=may go;on=never"`
-	Beats     int            `json:"beats,omitempty" jsonschema:"minimum=0,maximum=1000,description=How often it comes back over the frame range; 0 or left out: it stands still." form:"Beats over the range;count;min=0;max=1000;fallback=0"`
+	Beats     int            `json:"beats,omitempty" jsonschema:"description=How often it comes back over the frame range; 0 or left out: it stands still." form:"Beats over the range;count;min=0;max=1000;fallback=0"`
 }
 
 func (s *JitterStep) about() About {

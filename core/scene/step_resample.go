@@ -6,7 +6,7 @@ import (
 
 // ResampleStep puts points evenly along the path.
 type ResampleStep struct {
-	Count    int  `json:"count" jsonschema:"minimum=3,maximum=20000" form:"Points;count;min=3;max=20000;unit=points"`
+	Count    int  `json:"count" form:"Points;count;min=3;max=20000;unit=points"`
 	Straight bool `json:"straight,omitempty" form:"Joined;switch;off=smoothly;on=straight"`
 }
 

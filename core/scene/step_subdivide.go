@@ -6,7 +6,7 @@ import (
 
 // SubdivideStep cuts each span into more; the shape stays.
 type SubdivideStep struct {
-	Parts int `json:"parts" jsonschema:"minimum=2,maximum=64" form:"Each span into;count;min=2;max=64;unit=parts"`
+	Parts int `json:"parts" form:"Each span into;count;min=2;max=64;unit=parts"`
 }
 
 func (s *SubdivideStep) about() About {

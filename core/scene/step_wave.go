@@ -11,7 +11,7 @@ import (
 type WaveStep struct {
 	Side       motion.Value `json:"side,omitzero" jsonschema:"description=Metres that the path swings to either side." form:"Sideways;moving;scaled"`
 	Up         motion.Value `json:"up,omitzero" jsonschema:"description=Metres that it swings up and down; a quarter of a wave behind side." form:"Up, down;moving"`
-	Wavelength float64      `json:"wavelength" jsonschema:"exclusiveMinimum=0,description=Metres along the path." form:"Wavelength;length;min=1e-6;scaled"`
+	Wavelength float64      `json:"wavelength" jsonschema:"description=Metres along the path." form:"Wavelength;length;min=1e-6;scaled"`
 	Phase      motion.Value `json:"phase,omitzero" jsonschema:"description=Waves that have run by: a speed is waves a second; below 0 they run against the path." form:"Phase;moving"`
 	Amount     []AmountBead `json:"amount,omitempty" jsonschema:"description=Share of the swing by distance."`
 	With       string       `json:"with,omitempty" jsonschema:"description=Id of the rig whose travel the distances of amount are counted from."`

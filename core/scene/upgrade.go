@@ -39,12 +39,14 @@ func upgrade1(tree any) Faults {
 		word, given := r["kind"]
 		switch word {
 		case "train", "rider", "bend":
-			upgradeRig(r)
+			if !upgradeRig(r) {
+				faults = append(faults, Fault{fmt.Sprintf("rigs[%d].spacing", i), fmt.Sprintf("a %s is one thing: leave the spacing out, but for its offset", word)})
+			}
 		default:
 			if !given {
 				faults = append(faults, Fault{at, "is missing"})
 			} else {
-				faults = append(faults, Fault{at, fmt.Sprintf("%#v is not a kind of rig: train, rider and bend are", word)})
+				faults = append(faults, Fault{at, asSaid(word) + " is not a kind of rig: train, rider and bend are"})
 			}
 		}
 		if len(faults) >= maxFaults {
@@ -57,7 +59,16 @@ func upgrade1(tree any) Faults {
 // fits are the words of version 1 for how much of its path a body covers.
 var fits = map[any]string{"keep length": FitOwn, "fill path": FitWhole}
 
-func upgradeRig(r map[string]any) {
+// asSaid is a value as a fault shows it.
+func asSaid(v any) string {
+	if s, is := v.(string); is {
+		return fmt.Sprintf("%q", s)
+	}
+	return kindOf(v)
+}
+
+// upgradeRig makes a rig one of version 2; false where one thing has a spacing.
+func upgradeRig(r map[string]any) bool {
 	kind, _ := r["kind"].(string)
 	delete(r, "kind")
 	own := map[string]any{}
@@ -74,43 +85,40 @@ func upgradeRig(r map[string]any) {
 			delete(r, field)
 		}
 	}
-	spacing, is := r["spacing"].(map[string]any)
-	if is {
-		if offset, given := spacing["offset"]; given {
-			r["offset"] = offset
-			delete(spacing, "offset")
-		}
-	} else if _, given := r["spacing"]; !given {
-		spacing, is = map[string]any{}, true
+	given, is := r["spacing"]
+	if !is {
+		given = map[string]any{}
+	}
+	delete(r, "spacing")
+	spacing, _ := given.(map[string]any)
+	if offset, moved := spacing["offset"]; moved {
+		r["offset"] = offset
+		delete(spacing, "offset")
 	}
 	switch kind {
 	case "train":
-		if is {
-			own["spacing"] = spacing
-			delete(r, "spacing")
-		}
+		own["spacing"] = given
 		r["train"] = own
+		return true
 	case "rider":
 		drop(own, "seat", SeatPivot)
-		single(r, spacing)
 		r["rider"] = own
 	case "bend":
 		drop(own, "seat", SeatBent)
-		single(r, spacing)
 		r["body"] = own
 	}
+	return single(given)
 }
 
-// single drops the spacing of one thing, which said nothing.
-func single(r, spacing map[string]any) {
+// single reports whether a spacing says no more than that there is one thing.
+func single(given any) bool {
+	spacing, is := given.(map[string]any)
 	drop(spacing, "mode", "set count")
 	drop(spacing, "count", json.Number("1"))
 	for _, unused := range []string{"pitch", "gap", "rest", "seed", "even"} {
 		delete(spacing, unused)
 	}
-	if len(spacing) == 0 {
-		delete(r, "spacing")
-	}
+	return is && len(spacing) == 0
 }
 
 func drop(from map[string]any, field string, value any) {
@@ -127,6 +135,15 @@ var moved = []struct {
 	{regexp.MustCompile(`^(rigs\[\d+\])\.body\.(fit|anchor|tail|head|keepVolume|taper|twist|rounds)\b`), "$1.bend.$2"},
 	{regexp.MustCompile(`^(rigs\[\d+\])\.offset\b`), "$1.spacing.offset"},
 	{regexp.MustCompile(`^(rigs\[\d+\])\.(?:train|rider|body)\.`), "$1."},
+}
+
+// Addressed gives faults that are found later, as when it is compiled, the addresses that they
+// have in the document that was read.
+func (d *Document) Addressed(faults Faults) Faults {
+	if d.read1 {
+		return inVersion1(faults)
+	}
+	return faults
 }
 
 // inVersion1 gives faults the addresses that they have in a document of version 1.

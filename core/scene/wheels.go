@@ -18,9 +18,9 @@ type WrapShape struct {
 	Plane  PlaneName `json:"plane,omitempty" jsonschema:"enum=side,enum=ahead,enum=above" form:";choice;fallback=side"`
 	// Keep is the length that the belt has whatever its wheels do.
 	Keep   *KeptLength `json:"keep,omitempty" jsonschema:"description=The length that is kept; left out: the belt is taut and as long as it comes."`
-	Depth  float64     `json:"depth,omitempty" jsonschema:"minimum=0,description=Metres from the pitch line out to the face that lies on the ground." form:";length;min=0"`
+	Depth  float64     `json:"depth,omitempty" jsonschema:"description=Metres from the pitch line out to the face that lies on the ground." form:";length;min=0"`
 	Anchor int         `json:"anchor,omitempty" jsonschema:"minimum=0,description=The wheel counted from 1 at whose contact distances begin; 0 or left out: where the belt leaves the first wheel."`
-	Width  float64     `json:"width,omitempty" jsonschema:"minimum=0,description=Metres across the wheels as they are drawn and delivered; 0 or left out: a quarter of their radius." form:";length;min=0"`
+	Width  float64     `json:"width,omitempty" jsonschema:"description=Metres across the wheels as they are drawn and delivered; 0 or left out: a quarter of their radius." form:";length;min=0"`
 }
 
 // KeptLength is that of a number of links of one pitch.

@@ -26,7 +26,7 @@ type Baker struct {
 // NewBaker writes the header and returns a writer for the scene's pictures, but for
 // the rigs that are skipped.
 func NewBaker(w io.Writer, s *rig.Scene, skip []bool) (*Baker, error) {
-	b := &Baker{w: csv.NewWriter(w), row: make([]string, len(BakeHeader)), groups: s.Groups(func(rig int) bool { return skip[rig] })}
+	b := &Baker{w: csv.NewWriter(w), row: make([]string, len(BakeHeader)), groups: s.Groups(skip)}
 	return b, b.w.Write(BakeHeader)
 }
 

@@ -63,7 +63,7 @@ func (b *Baker) bodyTracks(g *rig.Group) []bodyTrack {
 			o.deltas = append(o.deltas, d)
 		}
 		if made[s.Body] == nil {
-			made[s.Body] = jointPlaces(g, k, o)
+			made[s.Body] = b.jointPlaces(g, k, o)
 		}
 		o.places = made[s.Body]
 		o.joints = make([]track, len(o.places))
@@ -73,14 +73,14 @@ func (b *Baker) bodyTracks(g *rig.Group) []bodyTrack {
 
 // jointPlaces are the fewest joints of those tried that keep the body within jointShare at some
 // frames.
-func jointPlaces(g *rig.Group, k int, o *bodyTrack) []float64 {
+func (b *Baker) jointPlaces(g *rig.Group, k int, o *bodyTrack) []float64 {
 	s := g.Skeleton(k)
-	rg := s.Range()
+	rg := b.scene.Doc.Range
 	var places, best []float64
 	least := math.Inf(1)
 	var pics [jointLooks]rig.Picture
 	for f := range pics {
-		s.Frame(&pics[f], rg.First+f*(rg.Count()-1)/(jointLooks-1))
+		b.scene.Frame(&pics[f], rg.First+f*(rg.Count()-1)/(jointLooks-1))
 	}
 	for _, n := range jointCounts {
 		places = places[:0]

@@ -181,7 +181,7 @@ func (t *track) add(x []float32) {
 // the first frame of the range.
 func NewBaker(s *rig.Scene, o Options) *Baker {
 	b := &Baker{Options: o, scene: s, times: -1, lines: make([]track, len(s.Paths)), meshes: map[*rig.Model]int{}, singles: map[*rig.Model]int{}}
-	b.groups = s.Groups(func(rig int) bool { return len(o.Skip) > rig && o.Skip[rig] })
+	b.groups = s.Groups(o.Skip)
 	b.rigid, b.bodies = make([][]track, len(b.groups)), make([][]bodyTrack, len(b.groups))
 	for i := range b.groups {
 		g := &b.groups[i]

@@ -43,7 +43,7 @@ type frame struct{ positions, normals []float32 }
 // NewBaker prepares a file.
 func NewBaker(s *rig.Scene, o Options) *Baker {
 	b := &Baker{Options: o, scene: s, lines: make([]track, len(s.Paths)), curves: make([][][]float32, len(s.Paths))}
-	b.groups = s.Groups(func(rig int) bool { return len(b.Skip) > rig && b.Skip[rig] })
+	b.groups = s.Groups(o.Skip)
 	b.rigid, b.surfaces = make([][]track, len(b.groups)), make([][][]frame, len(b.groups))
 	for i := range b.groups {
 		b.rigid[i], b.surfaces[i] = make([]track, len(b.groups[i].Things)), make([][]frame, len(b.groups[i].Things))

@@ -1,4 +1,5 @@
 import { memoryKeeper, type Edit, type Keeper, type Unsaved } from '../core/saveQueue'
+import { documentVersion } from '../core/value'
 import { presentDocument } from './client'
 
 // Unsaved edits in this browser's own database (IndexedDB), which holds documents of any size.
@@ -44,7 +45,7 @@ function within<T>(p: Promise<T>): Promise<T> {
 
 /** An edit that an older page left has a document of an older version. */
 const present = async (e: Edit): Promise<Edit> =>
-  (e.doc.bead as number) === 2 ? e : { ...e, doc: await presentDocument(e.doc) }
+  e.doc.bead === documentVersion ? e : { ...e, doc: await presentDocument(e.doc) }
 
 /** The browser's database; while that does not answer, memory alone, so that nothing waits for it long. */
 function browserKeeper(): Keeper {
@@ -133,9 +134,11 @@ function browserKeeper(): Keeper {
         (s) => s.getAll() as IDBRequest<Unsaved[]>,
         () => memory.list(),
       )
-      return Promise.all(
+      const read = await Promise.allSettled(
         all.map(async (u) => ({ ...u, alive: alive(u.key), edits: await Promise.all(u.edits.map(present)) })),
       )
+      // What cannot be read now stays where it is, and holds up no other.
+      return read.flatMap((r) => (r.status === 'fulfilled' ? [r.value] : []))
     },
   }
 }

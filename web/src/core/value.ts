@@ -2,6 +2,9 @@ import type { Document, Path, PathShape, Rig } from './page.generated'
 
 export type { Document }
 
+/** The version of documents that the page knows. */
+export const documentVersion: Document['bead'] = 2
+
 /** A number that may move, as documents hold it. */
 export type Value = Rig['travel']
 export type Keyed = Extract<Value, { keys: unknown }>

@@ -46,7 +46,6 @@ const at = new Vector3()
 const turn = new Quaternion()
 const one = new Vector3(1, 1, 1)
 const matrix = new Matrix4()
-const colour = new Color()
 
 function Alike({ path, name, wheels, roles }: { path: number; name: string; wheels: number[]; roles: Roles }) {
   const ref = useRef<InstancedMesh>(null)
@@ -56,6 +55,7 @@ function Alike({ path, name, wheels, roles }: { path: number; name: string; whee
   useEffect(() => () => geometry?.dispose(), [geometry])
   const count = wheels.length
   const outlines = useOutlines(geometry, count, roles.outline, 0.35)
+  const [touched, passedBy] = useMemo(() => [new Color(roles.fixture), new Color(roles.pale)], [roles])
   const places = useMemo(() => new Float32Array(count * stride), [count])
   useLayoutEffect(() => {
     const put = () => {
@@ -70,7 +70,7 @@ function Alike({ path, name, wheels, roles }: { path: number; name: string; whee
         turn.set(all[o + 3]!, all[o + 4]!, all[o + 5]!, all[o + 6]!)
         inst.setMatrixAt(i, matrix.compose(at, turn, one))
         // A wheel that the belt passes by is paler.
-        inst.setColorAt(i, colour.set(all[o + 7] === 0 ? roles.pale : roles.fixture))
+        inst.setColorAt(i, all[o + 7] === 0 ? passedBy : touched)
       })
       inst.instanceMatrix.needsUpdate = true
       if (inst.instanceColor) inst.instanceColor.needsUpdate = true
@@ -79,7 +79,7 @@ function Alike({ path, name, wheels, roles }: { path: number; name: string; whee
     }
     put()
     return useBench.subscribe((now, before) => now.shot !== before.shot && put())
-  }, [path, wheels, count, places, geometry, outlines, roles, invalidate])
+  }, [path, wheels, count, places, geometry, outlines, touched, passedBy, invalidate])
   if (!geometry) return null
   return (
     <>

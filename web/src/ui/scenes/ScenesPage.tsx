@@ -25,7 +25,7 @@ import {
   takeDocument,
 } from '../../api/client'
 import type { SceneCard, Starter } from '../../core/page.generated'
-import { addPath } from '../../core/value'
+import { addPath, documentVersion } from '../../core/value'
 import { resumeUnsaved } from '../../stores/bench'
 import { usePrefs } from '../../stores/prefs'
 import type { Document } from '../../core/page.generated'
@@ -74,7 +74,7 @@ export function ScenesPage() {
   }, [])
 
   const blank = (file: string): Document => ({
-    bead: 2,
+    bead: documentVersion,
     name: file.replace(/\.[^.]+$/, '').slice(0, 60) || 'Imported',
     fps: 24,
     range: { first: 1, last: 96 },
