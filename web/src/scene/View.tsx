@@ -191,6 +191,7 @@ function ViewButton({
   return (
     <Button
       onClick={onClick}
+      aria-label={label}
       aria-pressed={on}
       title={title}
       startIcon={icon}
@@ -201,9 +202,15 @@ function ViewButton({
         background: on ? roles.tint : 'transparent',
         fontWeight: on ? 600 : 500,
         '& .MuiButton-startIcon': { mr: 0.75 },
+        // In a page that is shown large only the signs have room.
+        '@media (max-width: 860px)': {
+          minWidth: 28,
+          '& .MuiButton-startIcon': { m: 0 },
+          '& .words': { display: 'none' },
+        },
       }}
     >
-      {label}
+      <span className="words">{label}</span>
     </Button>
   )
 }

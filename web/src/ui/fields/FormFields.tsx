@@ -1,23 +1,16 @@
 import type { Field, Vec3 } from '../../core/forms'
 import type { Quantity } from '../../core/units'
-import { Choice, Pair, Pick, Vec3Field } from './fields'
+import { Choice, Label, Pair, Pick, Vec3Field } from './fields'
 import { useClock } from '../../stores/clock'
 import { NumberField } from './NumberField'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
-import { useTheme } from '@mui/material/styles'
 
 /** Fields of one number. */
 const isNumber = (f: Field): f is Field & { kind: Quantity } =>
   !['place', 'choice', 'switch', 'moving'].includes(f.kind)
 
 const whole = (f: Field, v: number) => (f.kind === 'count' || f.kind === 'frame' ? Math.round(v) : v)
-
-/** What stands above a field that has no room for it inside. */
-function Label({ children }: { children: React.ReactNode }) {
-  const { roles } = useTheme()
-  return <Box sx={{ fontSize: 11, lineHeight: '16px', mb: '3px', color: roles.secondary }}>{children}</Box>
-}
 
 type Put = (key: string, value: unknown) => void
 
@@ -87,15 +80,14 @@ export function FormFields({
             )
           case 'switch':
             return (
-              <Box key={f.key}>
-                <Label>{f.label}</Label>
-                <Choice
-                  label={f.label}
-                  value={of[f.key] ? f.on! : f.off!}
-                  options={[f.off!, f.on!]}
-                  onChange={(v) => onCommit(f.key, v === f.on || undefined, f.label)}
-                />
-              </Box>
+              <Choice
+                key={f.key}
+                titled
+                label={f.label}
+                value={of[f.key] ? f.on! : f.off!}
+                options={[f.off!, f.on!]}
+                onChange={(v) => onCommit(f.key, v === f.on || undefined, f.label)}
+              />
             )
           case 'choice':
             if (f.options!.length > 3) {
@@ -112,16 +104,15 @@ export function FormFields({
               )
             }
             return (
-              <Box key={f.key}>
-                <Label>{f.label}</Label>
-                <Choice
-                  label={f.label}
-                  value={(of[f.key] as string | undefined) ?? (f.fallback as string)}
-                  options={f.options!}
-                  names={f.names}
-                  onChange={(v) => onCommit(f.key, v, f.label)}
-                />
-              </Box>
+              <Choice
+                key={f.key}
+                titled
+                label={f.label}
+                value={(of[f.key] as string | undefined) ?? (f.fallback as string)}
+                options={f.options!}
+                names={f.names}
+                onChange={(v) => onCommit(f.key, v, f.label)}
+              />
             )
           default:
             return null

@@ -13,21 +13,34 @@ export function Pair({ children }: { children: React.ReactNode }) {
   return <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>{children}</Box>
 }
 
-/** One of a few, all in sight. */
+/** What stands above a field. */
+export function Label({ id, children }: { id?: string; children: React.ReactNode }) {
+  const { roles } = useTheme()
+  return (
+    <Box id={id} sx={{ fontSize: 11, lineHeight: '16px', mb: '3px', color: roles.secondary }}>
+      {children}
+    </Box>
+  )
+}
+
+/** One of a few, all in sight; on several lines where there is little room. */
 export function Choice<T extends string>({
   label,
+  titled,
   value,
   options,
   onChange,
   names,
 }: {
   label: string
+  /** The label is shown, where the choices do not say what they are of. */
+  titled?: boolean
   value: T
   options: readonly T[]
   onChange: (v: T) => void
   names?: Partial<Record<T, string>>
 }) {
-  return (
+  const group = (
     <ToggleButtonGroup
       exclusive
       fullWidth
@@ -35,14 +48,25 @@ export function Choice<T extends string>({
       value={value}
       aria-label={label}
       onChange={(_, v: T | null) => v && v !== value && onChange(v)}
-      sx={{ height: 28 }}
+      sx={{ minHeight: 28, minWidth: 0, flexWrap: 'wrap' }}
     >
       {options.map((o) => (
-        <ToggleButton key={o} value={o} sx={{ whiteSpace: 'nowrap' }}>
+        <ToggleButton
+          key={o}
+          value={o}
+          sx={{ height: 28, width: 'auto', flex: '1 1 0', minWidth: 'max-content', whiteSpace: 'nowrap' }}
+        >
           {names?.[o] ?? o}
         </ToggleButton>
       ))}
     </ToggleButtonGroup>
+  )
+  if (!titled) return group
+  return (
+    <Box sx={{ minWidth: 0 }}>
+      <Label>{label}</Label>
+      {group}
+    </Box>
   )
 }
 

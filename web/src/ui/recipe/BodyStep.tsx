@@ -55,6 +55,7 @@ export function BodyStep({ rig, index }: StepProps) {
       <Box sx={{ color: roles.secondary, fontSize: 11 }}>{meaning[fit]}</Box>
       {fit === 'own length' && (
         <Choice
+          titled
           label="Which place of it stands at the travel"
           value={own.anchor ?? 'tail'}
           options={['tail', 'middle', 'head'] as const}
@@ -94,6 +95,7 @@ export function BodyStep({ rig, index }: StepProps) {
       </Button>
       {path?.closed === false && (
         <Choice
+          titled
           label="Past the path’s ends"
           value={own.pastEnd === 'stop' ? 'stop' : 'straight on'}
           options={['straight on', 'stop'] as const}
@@ -108,6 +110,7 @@ export function BodyStep({ rig, index }: StepProps) {
       )}
       {fit !== 'own length' && (
         <Choice
+          titled
           label="When it is drawn out"
           value={own.keepVolume ? 'volume' : 'section'}
           options={['section', 'volume'] as const}
