@@ -129,7 +129,7 @@ func BenchmarkEelLive(b *testing.B) {
 	if err != nil {
 		b.Fatal(err)
 	}
-	n := s.Trains[0].Body(0).Vertices()
+	n := s.Rigs[0].Body(0).Vertices()
 	ask := liveChannel(b, d)
 	doc, _ := json.Marshal(d)
 	ask(map[string]any{"seq": 1, "frame": 1, "doc": json.RawMessage(doc)})

@@ -44,7 +44,7 @@ func TestScenesAreRight(t *testing.T) {
 			}
 		}
 		w := want[name]
-		if got := s.Trains[0].Layout.Count; got != w.pieces {
+		if got := s.Rigs[0].Layout.Count; got != w.pieces {
 			t.Errorf("%s has %d pieces, want %d", name, got, w.pieces)
 		}
 		if w.length > 0 && math.Abs(s.Paths[0].Length()-w.length) > 1e-9 {

@@ -80,8 +80,8 @@ func (f *Format) room(s *rig.Scene, o *Options) error {
 		}
 	}
 	pieces := 0
-	for i := range s.Trains {
-		pieces += s.Trains[i].Layout.Count
+	for i := range s.Rigs {
+		pieces += s.Rigs[i].Layout.Count
 	}
 	if samples := pieces * frames; f.holds && samples > maxSamples {
 		return fmt.Errorf("%d pieces in %d frames are %d samples: up to %d are baked at once; bake a range of frames at a time", pieces, frames, samples, maxSamples)

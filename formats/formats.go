@@ -48,9 +48,9 @@ type Options struct {
 }
 
 func (o *Options) skip(s *rig.Scene) []bool {
-	out := make([]bool, len(s.Trains))
+	out := make([]bool, len(s.Rigs))
 	for i := range out {
-		out[i] = s.Doc.Parts[s.Trains[i].Part].Guide || len(o.Rigs) > 0 && !slices.Contains(o.Rigs, s.Doc.Rigs[i].ID)
+		out[i] = s.Doc.Parts[s.Rigs[i].Part].Guide || len(o.Rigs) > 0 && !slices.Contains(o.Rigs, s.Doc.Rigs[i].ID)
 	}
 	return out
 }

@@ -69,30 +69,14 @@ type cardShape struct {
 func drawCard(s *rig.Scene, k cardColours) []byte {
 	var pic rig.Picture
 	frame := s.Doc.Range.First
-	for i := range s.Trains {
-		frame = max(frame, s.Trains[i].SettledFrame())
+	for i := range s.Rigs {
+		frame = max(frame, s.Rigs[i].SettledFrame())
 	}
 	s.Frame(&pic, frame)
 	var shapes []cardShape
-	for i := range s.Fixtures {
-		shapes = append(shapes, fixtureShapes(pic.Fixtures[i][:], s.Parts[s.Fixtures[i].Part].Mesh)...)
-	}
-	for i := range pic.Rigs {
-		if s.Trains[i].Bends() {
-			shapes = append(shapes, bodyShapes(&s.Trains[i], &pic.Rigs[i])...)
-			continue
-		}
-		every := len(pic.Rigs[i].Distances)/cardPieces + 1
-		for n := 0; n < len(pic.Rigs[i].Distances); n += every {
-			bounds := s.Parts[s.Trains[i].PartOf(n)].Bounds
-			shapes = append(shapes, pieceShape(pic.Rigs[i].Transforms[n*rig.Stride:], bounds, n == 0))
-		}
-	}
-	for i := range pic.Wheels {
-		pose := s.PathPlace(i, float64(frame))
-		for k, w := range pic.Wheels[i] {
-			shapes = append(shapes, wheelShape(pose, w.Place, s.WheelRadius(i, k)))
-		}
+	groups := s.Groups(nil)
+	for i := range groups {
+		shapes = append(shapes, groupShapes(&groups[i], &pic)...)
 	}
 	sort.SliceStable(shapes, func(a, b int) bool { return shapes[a].depth < shapes[b].depth })
 	var lines [][][2]float64
@@ -142,10 +126,45 @@ func drawCard(s *rig.Scene, k cardColours) []byte {
 	return []byte(b.String())
 }
 
-// pieceShape is the outline of a piece's box.
-func pieceShape(t []float32, box geom.Box, first bool) cardShape {
-	q := geom.Quat{X: float64(t[3]), Y: float64(t[4]), Z: float64(t[5]), W: float64(t[6])}
-	at := geom.V(float64(t[0]), float64(t[1]), float64(t[2]))
+// groupShapes are the outlines of what belongs together.
+func groupShapes(g *rig.Group, pic *rig.Picture) []cardShape {
+	var out []cardShape
+	slices := min(max(cardPieces/len(g.Things), 1), 48)
+	every := len(g.Things)/cardPieces + 1
+	radii := map[*rig.Model]float64{} // of wheels
+	for n := 0; n < len(g.Things); n += every {
+		model := g.Things[n].Model
+		switch {
+		case g.Surfaces:
+			out = append(out, surfaceShapes(g, pic, n, slices)...)
+		case g.Alone:
+			out = append(out, facetShapes(g.Place(pic, n), model.Mesh())...)
+		case g.ID == "": // wheels
+			if radii[model] == 0 {
+				radii[model] = model.Mesh().Bounds().Size().Y / 2
+			}
+			out = append(out, discShape(g.Place(pic, n), radii[model]))
+		default:
+			out = append(out, boxShape(g.Place(pic, n), model.Bounds, n == 0))
+		}
+	}
+	return out
+}
+
+// point is where a point of a thing that stands at t is.
+func point(t [rig.Stride]float32, p geom.Vec) geom.Vec {
+	return rig.Place(t[:7]).Rigid().Apply(p.Mul(float64(t[7])))
+}
+
+// add takes in one of n points of a shape.
+func (sh *cardShape) add(p geom.Vec, n int) {
+	x, y, d := corner(p)
+	sh.pts = append(sh.pts, [2]float64{x, y})
+	sh.depth += d / float64(n)
+}
+
+// boxShape is the outline of a piece's box.
+func boxShape(t [rig.Stride]float32, box geom.Box, first bool) cardShape {
 	sh := cardShape{first: first}
 	for i := range 8 {
 		p := box.Min
@@ -158,84 +177,63 @@ func pieceShape(t []float32, box geom.Box, first bool) cardShape {
 		if i&4 > 0 {
 			p.Z = box.Max.Z
 		}
-		x, y, d := corner(at.Add(q.Apply(p.Mul(float64(t[7])))))
-		sh.pts = append(sh.pts, [2]float64{x, y})
-		sh.depth += d / 8
+		sh.add(point(t, p), 8)
 	}
 	sh.pts = convexHull(sh.pts)
 	return sh
 }
 
-// bodyShapes are the outlines of slices of the bodies of a rig.
-func bodyShapes(t *rig.Train, r *rig.Pieces) []cardShape {
-	var out []cardShape
-	slices := min(max(cardPieces/max(len(r.Reach), 1), 1), 48)
-	at := 0
-	for i := range r.Reach {
-		body := t.Body(i)
-		n := body.Vertices()
-		if r.Reach[i].Shown {
-			made := make([]cardShape, slices)
-			counts := make([]int, slices)
-			put := func(k int, p geom.Vec) {
-				x, y, d := corner(p)
-				made[k].pts = append(made[k].pts, [2]float64{x, y})
-				made[k].depth += d
-				counts[k]++
-			}
-			for v := range n {
-				o := at + 3*v
-				p := geom.V(float64(r.Positions[o]), float64(r.Positions[o+1]), float64(r.Positions[o+2]))
-				u := (body.Place(v) - body.Tail) / body.Length() * float64(slices)
-				k := min(max(int(u), 0), slices-1)
-				put(k, p)
-				if k > 0 && u-float64(k) < 0.5 { // slices overlap, so that no gap is seen
-					put(k-1, p)
-				}
-			}
-			for k := range made {
-				if counts[k] > 2 {
-					made[k].depth /= float64(counts[k])
-					made[k].pts = convexHull(made[k].pts)
-					made[k].first = i == 0 && k == slices-1
-					out = append(out, made[k])
-				}
-			}
+// surfaceShapes are the outlines of slices of a surface along it.
+func surfaceShapes(g *rig.Group, pic *rig.Picture, thing, slices int) []cardShape {
+	body := g.Skeleton(thing)
+	if !body.Shown(pic) {
+		return nil
+	}
+	at, _ := g.Vertices(pic, thing)
+	within := make([][]geom.Vec, slices)
+	for v := range body.Vertices() {
+		p := geom.V(float64(at[3*v]), float64(at[3*v+1]), float64(at[3*v+2]))
+		u := (body.Place(v) - body.Tail) / body.Length() * float64(slices)
+		k := min(max(int(u), 0), slices-1)
+		within[k] = append(within[k], p)
+		if k > 0 && u-float64(k) < 0.5 { // slices overlap, so that no gap is seen
+			within[k-1] = append(within[k-1], p)
 		}
-		at += 3 * n
+	}
+	var out []cardShape
+	for k, points := range within {
+		if len(points) > 2 {
+			sh := cardShape{first: thing == 0 && k == slices-1}
+			for _, p := range points {
+				sh.add(p, len(points))
+			}
+			sh.pts = convexHull(sh.pts)
+			out = append(out, sh)
+		}
 	}
 	return out
 }
 
-// wheelShape is a wheel's disc.
-func wheelShape(pose geom.Rigid, p rig.Place, r float64) cardShape {
-	q := geom.Quat{X: float64(p[3]), Y: float64(p[4]), Z: float64(p[5]), W: float64(p[6])}
+// discShape is a wheel's disc.
+func discShape(t [rig.Stride]float32, r float64) cardShape {
 	sh := cardShape{still: true}
 	const corners = 24
 	for k := range corners {
 		sin, cos := math.Sincos(2 * math.Pi * float64(k) / corners)
-		at := geom.V(float64(p[0]), float64(p[1]), float64(p[2])).Add(q.Apply(geom.V(0, r*cos, r*sin)))
-		x, y, d := corner(pose.Apply(at))
-		sh.pts = append(sh.pts, [2]float64{x, y})
-		sh.depth += d / corners
+		sh.add(point(t, geom.V(0, r*cos, r*sin)), corners)
 	}
 	return sh
 }
 
-// fixtureShapes are the triangles of a fixture that face the eye, thinned where there
-// are many.
-func fixtureShapes(t []float32, m *geom.Mesh) []cardShape {
-	q := geom.Quat{X: float64(t[3]), Y: float64(t[4]), Z: float64(t[5]), W: float64(t[6])}
-	at := geom.V(float64(t[0]), float64(t[1]), float64(t[2]))
+// facetShapes are the triangles of a thing that face the eye, thinned where there are many.
+func facetShapes(t [rig.Stride]float32, m *geom.Mesh) []cardShape {
 	every := len(m.Indices)/3/cardTriangles + 1
 	var out []cardShape
 	for i := 0; i+2 < len(m.Indices); i += 3 * every {
 		sh := cardShape{still: true}
 		for _, v := range m.Indices[i : i+3] {
 			p := m.Positions[3*v : 3*v+3]
-			x, y, d := corner(at.Add(q.Apply(geom.V(float64(p[0]), float64(p[1]), float64(p[2])))))
-			sh.pts = append(sh.pts, [2]float64{x, y})
-			sh.depth += d / 3
+			sh.add(point(t, geom.V(float64(p[0]), float64(p[1]), float64(p[2]))), 3)
 		}
 		a, b, c := sh.pts[0], sh.pts[1], sh.pts[2]
 		if (b[0]-a[0])*(c[1]-a[1])-(b[1]-a[1])*(c[0]-a[0]) < 0 { // y runs down

@@ -132,7 +132,7 @@ func TestStartersAsk(t *testing.T) {
 		t.Fatalf("chain: %d", code)
 	}
 	d, err := scene.Decode(st.Doc)
-	if err != nil || d.Paths[0].Shape.Wrap.Wheels[1].Teeth != 24 || len(d.Rigs[0].Others()) != 1 {
+	if err != nil || d.Paths[0].Shape.Wrap.Wheels[1].Teeth != 24 || len(d.Rigs[0].Traits().Others) != 1 {
 		t.Errorf("%v %s", err, st.Doc)
 	}
 	for _, bad := range []map[string]any{

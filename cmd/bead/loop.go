@@ -31,7 +31,7 @@ func loopCommand() *cobra.Command {
 			}
 			if !c.Flags().Changed("speed") {
 				r := s.Doc.Range
-				t := &s.Trains[i]
+				t := &s.Rigs[i]
 				speed = (t.Travel(float64(r.Last+1)) - t.Travel(float64(r.First))) / float64(r.Count()) * s.Clock.FPS
 			}
 			answer, err := check.Loops(c.Context(), s, compilerOf(c.Context(), s.Doc), i, frames, speed)

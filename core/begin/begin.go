@@ -106,7 +106,7 @@ func driveOver(d *scene.Document, way, pitch float64) error {
 		if err != nil {
 			return err
 		}
-		moved := s.Trains[0].Travel(last) - s.Trains[0].Travel(first)
+		moved := s.Rigs[0].Travel(last) - s.Rigs[0].Travel(first)
 		off := math.Remainder(moved, pitch)
 		if math.Abs(off) < 1e-9*pitch {
 			break

@@ -29,7 +29,7 @@ func newTension(m *measure) *tension {
 }
 
 func (g *tension) look(f *moment) {
-	b := g.scene.Belt(g.train.Path, float64(f.frame))
+	b := g.scene.Belt(g.rig.Path, float64(f.frame))
 	if b.Trouble != "" {
 		if g.trouble == "" {
 			g.trouble, g.troubleAt = b.Trouble, f.frame
@@ -55,7 +55,7 @@ func (g *tension) merge(later gauge) {
 
 func (g *tension) result() Result {
 	w := g.wrap()
-	r := Result{ID: "tension", Rig: g.id, Unit: "m", Value: g.value, Tolerance: tensionTol, Of: g.train.Layout.Count, Word: "held"}
+	r := Result{ID: "tension", Rig: g.id, Unit: "m", Value: g.value, Tolerance: tensionTol, Of: g.rig.Layout.Count, Word: "held"}
 	if g.trouble != "" {
 		r.State, r.Word, r.Where = Outside, "no way", g.measure.where(0, g.troubleAt)
 		r.Text = fmt.Sprintf("At frame %d %s. The belt is shown as in the first frame.", g.troubleAt, g.trouble)
@@ -87,12 +87,12 @@ func (g *tension) result() Result {
 
 // slackRemedies lets the longest upper run hang.
 func (m *measure) slackRemedies(w *scene.WrapShape, frame int) []Remedy {
-	b := m.scene.Belt(m.train.Path, float64(frame))
+	b := m.scene.Belt(m.rig.Path, float64(frame))
 	best, long := -1, 0.0
 	for k, i := range b.Touching {
 		r := &b.Runs[k]
 		for n := range w.Wheels {
-			if m.scene.WheelIndex(m.train.Path, n) == i && r.X1-r.X0 > long {
+			if m.scene.WheelIndex(m.rig.Path, n) == i && r.X1-r.X0 > long {
 				best, long = n, r.X1-r.X0
 			}
 		}
@@ -110,7 +110,7 @@ func (m *measure) lengthRemedies(w *scene.WrapShape, spare float64, frame int) [
 	links := w.Keep.Links - int(math.Floor(spare/w.Keep.Pitch+1e-9))
 	if links >= 2 && links != w.Keep.Links {
 		edits := []Edit{{m.shape("keep/links"), links}}
-		if sp := m.rig().Spacing(); sp.Mode == place.SetCount && sp.Count == w.Keep.Links {
+		if sp := m.doc().Traits().Spacing; sp.Mode == place.SetCount && sp.Count == w.Keep.Links {
 			edits = append(edits, Edit{m.pointer("train/spacing/count"), links})
 		}
 		out = append(out, Remedy{fmt.Sprintf("Use %d links", links), edits})
@@ -120,7 +120,7 @@ func (m *measure) lengthRemedies(w *scene.WrapShape, spare float64, frame int) [
 		if x.Free || x.Ground || x.TakeUp != nil {
 			continue
 		}
-		way, ok := m.scene.MoveToFit(m.train.Path, n, float64(frame))
+		way, ok := m.scene.MoveToFit(m.rig.Path, n, float64(frame))
 		if !ok || math.Abs(way) < 1e-6 {
 			continue
 		}
@@ -147,11 +147,11 @@ type cable struct {
 }
 
 func newCable(m *measure) *cable {
-	return &cable{measure: m, long: m.scene.Doc.Paths[m.train.Path].Shape.Hang.Length, least: math.Inf(1), at: m.scene.Doc.Range.First}
+	return &cable{measure: m, long: m.scene.Doc.Paths[m.rig.Path].Shape.Hang.Length, least: math.Inf(1), at: m.scene.Doc.Range.First}
 }
 
 func (g *cable) look(f *moment) {
-	if apart, _ := g.scene.Held(g.train.Path, float64(f.frame)); g.long-apart < g.least {
+	if apart, _ := g.scene.Held(g.rig.Path, float64(f.frame)); g.long-apart < g.least {
 		g.least, g.at = g.long-apart, f.frame
 	}
 }
@@ -173,7 +173,7 @@ func (g *cable) result() Result {
 	r.State, r.Word = Outside, "too short"
 	r.Text = fmt.Sprintf("At frame %d its ends are %s farther apart than it is long: it is shown there as in the first frame.", g.at, g.units.Length(-g.least))
 	longer := math.Ceil((g.long-g.least)*1.01*1000) / 1000
-	r.Remedies = []Remedy{{"Make it " + g.units.Distance(longer) + " long", []Edit{{fmt.Sprintf("/paths/%d/shape/hang/length", g.train.Path), longer}}}}
+	r.Remedies = []Remedy{{"Make it " + g.units.Distance(longer) + " long", []Edit{{fmt.Sprintf("/paths/%d/shape/hang/length", g.rig.Path), longer}}}}
 	return r
 }
 
@@ -187,7 +187,7 @@ type teeth struct {
 func newTeeth(m *measure) *teeth { return &teeth{measure: m, wheel: -1} }
 
 func (g *teeth) look(f *moment) {
-	for _, e := range g.scene.Engaged(g.train.Path, float64(f.frame), f.pic) {
+	for _, e := range g.scene.Engaged(g.rig.Path, float64(f.frame), f.pic) {
 		if g.take(e.Off, f.frame, 0) {
 			g.along, g.wheel = e.Distance, e.Wheel
 		}
@@ -203,8 +203,8 @@ func (g *teeth) merge(later gauge) {
 }
 
 func (g *teeth) result() Result {
-	pitch := g.train.Layout.Pitch
-	r := Result{ID: "teeth", Rig: g.id, Unit: "m", Value: g.value, Tolerance: phaseShare * pitch, Of: g.train.Layout.Count, Word: "mesh"}
+	pitch := g.rig.Layout.Pitch
+	r := Result{ID: "teeth", Rig: g.id, Unit: "m", Value: g.value, Tolerance: phaseShare * pitch, Of: g.rig.Layout.Count, Word: "mesh"}
 	if g.wheel < 0 {
 		r.State, r.Where = Near, g.measure.where(0, g.scene.Doc.Range.First)
 		r.Word, r.Text = "no pins", fmt.Sprintf("No pin lies on a sprocket %s.", g.every())
@@ -222,15 +222,15 @@ func (g *teeth) result() Result {
 	if math.Abs(w.Pitch-pitch) > 1e-3*w.Pitch {
 		r.Text += fmt.Sprintf(" Its teeth have a pitch of %s, the pieces one of %s.", g.units.Length(w.Pitch), g.units.Length(pitch))
 	}
-	if !g.train.Pinned {
+	if !g.rig.Pinned {
 		edits := []Edit{{g.pointer("train/seat"), scene.SeatEnds}}
 		if k := g.wrap().Keep; k != nil && !k.Pins {
 			edits = append(edits, Edit{g.shape("keep/pins"), true})
 		}
 		r.Remedies = append(r.Remedies, Remedy{"Seat the pieces on their pins", edits})
 	}
-	if k := g.wrap().Keep; g.train.Pinned && (k == nil || math.Abs(k.Pitch-w.Pitch) > 1e-9*w.Pitch) {
-		links := int(math.Ceil(float64(g.train.Layout.Count) * pitch / w.Pitch))
+	if k := g.wrap().Keep; g.rig.Pinned && (k == nil || math.Abs(k.Pitch-w.Pitch) > 1e-9*w.Pitch) {
+		links := int(math.Ceil(float64(g.rig.Layout.Count) * pitch / w.Pitch))
 		r.Remedies = append(r.Remedies, Remedy{fmt.Sprintf("Keep the length of %d links of %s", links, g.units.Length(w.Pitch)), []Edit{
 			{g.shape("keep"), scene.KeptLength{Links: links, Pitch: w.Pitch, Pins: true}},
 			{g.pointer("train/spacing/mode"), place.SetCount}, {g.pointer("train/spacing/count"), links},
@@ -244,7 +244,7 @@ var tensionKind = Kind{
 		{ID: "tension", Name: "Tension", Means: "What the kept length lacks for the taut belt, or has too much of where nothing takes it up.", Signed: true},
 	},
 	gauges: func(m *measure) []gauge {
-		if w := m.wrap(); w != nil && m.rig().Train != nil && (w.Keep != nil || m.scene.Deforms(m.train.Path)) {
+		if w := m.wrap(); w != nil && m.rig.Row && (w.Keep != nil || m.scene.Deforms(m.rig.Path)) {
 			return []gauge{newTension(m)}
 		}
 		return nil
@@ -256,7 +256,7 @@ var teethKind = Kind{
 		{ID: "teeth", Name: "Teeth", Means: "How far the pins on sprockets stand beside the gaps between the teeth.", Signed: true},
 	},
 	gauges: func(m *measure) []gauge {
-		if w := m.wrap(); w != nil && m.rig().Train != nil && slices.ContainsFunc(w.Wheels, func(x scene.Wheel) bool { return x.Teeth > 0 && !x.Free }) {
+		if w := m.wrap(); w != nil && m.rig.Row && slices.ContainsFunc(w.Wheels, func(x scene.Wheel) bool { return x.Teeth > 0 && !x.Free }) {
 			return []gauge{newTeeth(m)}
 		}
 		return nil
@@ -265,7 +265,7 @@ var teethKind = Kind{
 
 var cableKind = Kind{
 	gauges: func(m *measure) []gauge {
-		if _, held := m.scene.Held(m.train.Path, float64(m.scene.Doc.Range.First)); !held {
+		if _, held := m.scene.Held(m.rig.Path, float64(m.scene.Doc.Range.First)); !held {
 			return nil
 		}
 		return []gauge{newCable(m)}

@@ -57,10 +57,10 @@ func (g *bodyGauge) result() Result { return g.say(g.b) }
 // gauges are those of bodies that apply.
 func (b *bodies) gauges() []gauge {
 	says := []func(*bodies) Result{(*bodies).facets, (*bodies).fold, (*bodies).strain, (*bodies).below}
-	if b.rig().Kind() == scene.KindBody {
+	if b.rig.Spine {
 		says = append([]func(*bodies) Result{(*bodies).lengthKept}, says...)
 	}
-	if !b.train.Curve.Closed() {
+	if !b.rig.Curve.Closed() {
 		says = append(says, (*bodies).ends)
 	}
 	var out []gauge
@@ -79,7 +79,7 @@ func (w *worst) greater(v float64, frame, piece int, along float64, at func() ge
 }
 
 func (b *bodies) lookAt(f *moment) {
-	t, p := b.train, b.pieces(f.pic)
+	t, p := b.rig, b.pieces(f.pic)
 	now := t.At(float64(f.frame))
 	curve, pose := now.Curve, b.pathPlace(f.frame)
 	ground := b.scene.Ground()
@@ -128,7 +128,7 @@ func (b *bodies) lookAt(f *moment) {
 // sections are those of a piece in a picture.
 func (b *bodies) sections(p *rig.Pieces, piece, frame int, places []float64) []bend.Section {
 	b.one.Reach = append(b.one.Reach[:0], p.Reach...)
-	return b.train.Sections(&b.one, piece, float64(frame), places)
+	return b.rig.Sections(&b.one, piece, float64(frame), places)
 }
 
 // facetShares are the shares of an edge at which it is held against the bend of the skin.
@@ -137,7 +137,7 @@ var facetShares = [5]float64{0, 0.25, 0.5, 0.75, 1}
 // facetsOf measures how far the straight edges of a piece stray from where its skin would be if
 // it had sections there: the distance of the skin's places from the chord.
 func (b *bodies) facetsOf(p *rig.Pieces, piece, frame int, place func(float64) float64) {
-	edges := b.train.Body(piece).Edges()
+	edges := b.rig.Body(piece).Edges()
 	const per = 4 // edges between the same two sections
 	b.places = b.places[:0]
 	for k := 0; k < len(edges); k += per {
@@ -207,9 +207,9 @@ func covered(c interface {
 func (b *bodies) lengthKept() Result {
 	r := Result{ID: "length", Rig: b.id, Unit: "m", Value: b.length.value, Tolerance: keepTol, Word: "kept", Where: b.length.spot()}
 	r.State = grade(r.Value, r.Tolerance)
-	own := b.units.Distance(b.train.Body(0).Length())
+	own := b.units.Distance(b.rig.Body(0).Length())
 	r.Text = fmt.Sprintf("Its middle line keeps %s within %s, %s.", own, b.units.Length(r.Value), b.every())
-	if b.rig().Body.Fit != scene.FitOwn {
+	if b.doc().Body.Fit != scene.FitOwn {
 		r.Word = "as asked"
 		r.Text = fmt.Sprintf("It is drawn out from %.0f to %.0f %% of its own length of %s, %s.", b.stretch[0]*100, b.stretch[1]*100, own, b.every())
 	}
@@ -224,7 +224,7 @@ func (b *bodies) lengthKept() Result {
 
 // facets measures how far the straight edges along the body stray from the bend of its skin.
 func (b *bodies) facets() Result {
-	t := b.train
+	t := b.rig
 	body := t.Body(b.facet.piece)
 	r := Result{ID: "facets", Rig: b.id, Unit: "m", Value: b.facet.value, Tolerance: max(facetTol, facetShare*body.Half), Word: "smooth", Where: b.facet.spot()}
 	r.State = grade(r.Value, r.Tolerance)
@@ -244,7 +244,7 @@ func (b *bodies) facets() Result {
 }
 
 func (b *bodies) curvatureAt(w *worst) float64 {
-	return b.train.At(float64(w.frame)).Curve.Curvature(w.along).Norm()
+	return b.rig.At(float64(w.frame)).Curve.Curvature(w.along).Norm()
 }
 
 // fold measures how far the inside of a bend is pressed together; at 100 % it folds over itself.
@@ -286,14 +286,14 @@ func (b *bodies) strain() Result {
 
 // thinner offers a body thinner by a factor, or a path whose bends are wider.
 func (b *bodies) thinner(by float64) []Remedy {
-	t := b.train
+	t := b.rig
 	path := &b.scene.Doc.Paths[t.Path]
 	var out []Remedy
 	steps := append(slices.Clone(path.Steps), scene.Step{Smooth: &scene.SmoothStep{Reach: math.Round(t.Body(0).Half*4*1000) / 1000}})
 	if path.Shape.Wrap == nil {
 		out = append(out, Remedy{"Smooth the path's bends", []Edit{{fmt.Sprintf("/paths/%d/steps", t.Path), steps}}})
 	}
-	if k := b.rig().Body; k != nil && len(k.Taper) == 0 {
+	if k := b.doc().Body; k != nil && len(k.Taper) == 0 {
 		scale := math.Floor(100/by) / 100
 		if scale >= 0.01 {
 			out = append(out, Remedy{fmt.Sprintf("Make it %.0f %% as thick", scale*100), []Edit{{b.pointer("body/taper"), []scene.TaperBead{{At: 0, Scale: scale}}}}})
@@ -320,7 +320,7 @@ func (b *bodies) below() Result {
 
 // ends measures how far a body reaches beyond an open path.
 func (b *bodies) ends() Result {
-	t := b.train
+	t := b.rig
 	own := t.Body(b.beyond.piece).Length()
 	r := Result{ID: "ends", Rig: b.id, Unit: "m", Value: max(b.beyond.value, 0), Tolerance: own, Word: "on the path", Where: b.beyond.spot()}
 	r.State = grade(r.Value, r.Tolerance)
@@ -334,7 +334,7 @@ func (b *bodies) ends() Result {
 		r.Word = "left the path"
 		r.Text = fmt.Sprintf("At frame %d it has left the path: it reaches %s beyond its end.", b.beyond.frame, b.units.Distance(r.Value))
 	}
-	if r.State == Outside && b.rig().Kind() == scene.KindBody && b.rig().PastEnd() != scene.Stop {
+	if r.State == Outside && b.rig.Spine && b.doc().Traits().PastEnd != scene.Stop {
 		r.Remedies = []Remedy{{"Stop at the path's ends", []Edit{{b.pointer("body/pastEnd"), scene.Stop}}}}
 	}
 	return r
@@ -349,7 +349,7 @@ var bodyKind = Kind{
 		{ID: "ends", Name: "Ends", Means: "How far the body reaches beyond an open end of the path, where it runs straight on."},
 	},
 	gauges: func(m *measure) []gauge {
-		if !m.train.Bends() {
+		if !m.rig.Bends() {
 			return nil
 		}
 		return newBodies(m).gauges()

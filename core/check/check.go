@@ -153,7 +153,7 @@ type moment struct {
 type measure struct {
 	scene *rig.Scene
 	index int
-	train *rig.Train
+	rig   *rig.Rig
 	id    string
 	units scene.Units
 	// seen of so many frames of the range were looked at: for what is said.
@@ -164,7 +164,7 @@ type measure struct {
 }
 
 func newMeasure(s *rig.Scene, i int) *measure {
-	return &measure{scene: s, index: i, train: &s.Trains[i], id: s.Doc.Rigs[i].ID, units: s.Doc.Units, of: s.Doc.Range.Count(), ctx: context.Background()}
+	return &measure{scene: s, index: i, rig: &s.Rigs[i], id: s.Doc.Rigs[i].ID, units: s.Doc.Units, of: s.Doc.Range.Count(), ctx: context.Background()}
 }
 
 // every names the frames that were looked at, as the end of a sentence.
@@ -175,21 +175,21 @@ func (m *measure) every() string {
 	return fmt.Sprintf("in the %d of %d frames looked at", m.seen, m.of)
 }
 
-func (m *measure) rig() *scene.Rig { return m.train.Rig() }
+func (m *measure) doc() *scene.Rig { return m.rig.Doc() }
 
 // pieces are those of the rig in a picture.
 func (m *measure) pieces(p *rig.Picture) *rig.Pieces { return &p.Rigs[m.index] }
 
 // pathPlace is where the rig's path is in the world at a frame.
 func (m *measure) pathPlace(frame int) geom.Rigid {
-	return m.scene.PathPlace(m.train.Path, float64(frame))
+	return m.scene.PathPlace(m.rig.Path, float64(frame))
 }
 
 // where points at a piece on its path.
 func (m *measure) where(piece, frame int) *Where {
 	m.scene.RigAt(&m.one, m.index, float64(frame))
 	d := m.one.Distances[piece]
-	p, _ := m.train.At(float64(frame)).Curve.At(d)
+	p, _ := m.rig.At(float64(frame)).Curve.At(d)
 	return &Where{Piece: piece + 1, Distance: d, Frame: frame, Position: m.pathPlace(frame).Apply(p).Array()}
 }
 
@@ -197,7 +197,7 @@ func (m *measure) where(piece, frame int) *Where {
 func (m *measure) whereAt(distance float64, frame int) *Where {
 	m.scene.RigAt(&m.one, m.index, float64(frame))
 	best, least := 0, math.Inf(1)
-	length := m.train.At(float64(frame)).Curve.Length()
+	length := m.rig.At(float64(frame)).Curve.Length()
 	for i, d := range m.one.Distances {
 		if off := math.Abs(math.Remainder(d-distance, length)); off < least {
 			best, least = i, off
@@ -212,11 +212,11 @@ func (m *measure) pointer(format string, args ...any) string {
 
 // shape is a pointer to a field of the train's belt.
 func (m *measure) shape(format string, args ...any) string {
-	return fmt.Sprintf("/paths/%d/shape/wrap/", m.train.Path) + fmt.Sprintf(format, args...)
+	return fmt.Sprintf("/paths/%d/shape/wrap/", m.rig.Path) + fmt.Sprintf(format, args...)
 }
 
 // wrap is the shape of the train's belt, nil of other paths.
-func (m *measure) wrap() *scene.WrapShape { return m.scene.Doc.Paths[m.train.Path].Shape.Wrap }
+func (m *measure) wrap() *scene.WrapShape { return m.scene.Doc.Paths[m.rig.Path].Shape.Wrap }
 
 // sameShare is the share by which a figure has to be greater than another: rounding is not, so
 // that of equal ones the first frame is named.

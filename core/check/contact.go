@@ -29,13 +29,13 @@ func (m *measure) drives() int {
 	find := func(id string) int {
 		return slices.IndexFunc(d.Carriers, func(c scene.Carrier) bool { return c.ID == id })
 	}
-	if r := m.rig().Travel.Rolls; r != nil {
+	if r := m.doc().Travel.Rolls; r != nil {
 		return find(r.Rolls)
 	}
-	if !m.train.Curve.Closed() {
+	if !m.rig.Curve.Closed() {
 		return -1 // a sledge may slide
 	}
-	i := find(d.PathCarrier(&d.Paths[m.train.Path]))
+	i := find(d.PathCarrier(&d.Paths[m.rig.Path]))
 	if i < 0 {
 		return -1
 	}
@@ -69,7 +69,7 @@ type slip struct {
 }
 
 func newSlip(m *measure) *slip {
-	g := &slip{measure: m, carrier: m.drives(), rolls: m.rig().Travel.Rolls != nil}
+	g := &slip{measure: m, carrier: m.drives(), rolls: m.doc().Travel.Rolls != nil}
 	if w := m.wrap(); w != nil && w.OnGround() {
 		g.grounded, g.depth = true, w.Depth
 	}
@@ -77,7 +77,7 @@ func newSlip(m *measure) *slip {
 }
 
 func (g *slip) look(f *moment) {
-	t, at := g.train, float64(f.frame)
+	t, at := g.rig, float64(f.frame)
 	g.scene.RigAt(&g.a, g.index, at-slipStep/2)
 	g.scene.RigAt(&g.b, g.index, at+slipStep/2)
 	body := g.scene.CarrierPlace(g.carrier, at)
@@ -136,7 +136,7 @@ func (m *measure) lowestVertex(p *rig.Pieces) (at, piece int) {
 	ground := m.scene.Ground()
 	base := 0
 	for i := range p.Reach {
-		n := m.train.Body(i).Vertices()
+		n := m.rig.Body(i).Vertices()
 		for v := range n {
 			q := vertexAt(p.Positions, base, v)
 			h, slope := ground.Height(q.Z)
@@ -156,7 +156,7 @@ func (g *slip) merge(later gauge) {
 }
 
 func (g *slip) result() Result {
-	t := g.train
+	t := g.rig
 	r := Result{ID: "slip", Rig: g.id, Unit: "%", Tolerance: slipTol * 100, Of: t.Layout.Count, Word: "grips"}
 	if !g.rolls && g.most == 0 {
 		return Result{} // it never lies on the ground
@@ -181,10 +181,10 @@ func (g *slip) result() Result {
 	name := g.scene.Doc.Carriers[g.carrier].Name
 	r.Word = "slips"
 	r.Text = fmt.Sprintf("What lies on the ground slides at %.2f %% of the greatest speed of %s, at frame %d.", r.Value, name, g.frame)
-	v := g.rig().Travel.Rolls
+	v := g.doc().Travel.Rolls
 	w := g.wrap()
 	switch {
-	case v == nil && g.rig().Lead() == nil:
+	case v == nil && g.doc().Traits().Lead == nil:
 		r.Remedies = []Remedy{{"Roll with " + name, []Edit{{g.pointer("travel"), motion.Rolling{Rolls: g.scene.Doc.Carriers[g.carrier].ID}}}}}
 	case v != nil && (v.Side != "" || v.Flip):
 		r.Remedies = []Remedy{{"Reverse the rolling direction", []Edit{{g.pointer("travel"), motion.Rolling{Rolls: v.Rolls, Start: v.Start}}}}}
@@ -204,7 +204,7 @@ func (g *slip) result() Result {
 func (g *slip) lying(p *rig.Pieces) []int {
 	n := len(p.Distances)
 	g.down = append(g.down[:0], make([]bool, n)...)
-	near := min(onGround, onGroundShare*g.train.Layout.Pitch)
+	near := min(onGround, onGroundShare*g.rig.Layout.Pitch)
 	for i := range n {
 		at := face(p.Transforms[i*rig.Stride:], g.depth)
 		h, slope := g.scene.Ground().Height(at.Z)
@@ -239,7 +239,7 @@ func lowest(p *rig.Pieces) int {
 // deep is how deep a rigid piece comes into the ground, metres, below 0 how far above it is;
 // and the vertex of its part that is deepest, -1 of a piece that is far above.
 func (m *measure) deep(p *rig.Pieces, piece int) (deep float64, vertex int) {
-	part := &m.scene.Parts[m.train.PartOf(piece)]
+	part := &m.scene.Parts[m.rig.PartOf(piece)]
 	o := p.Transforms[piece*rig.Stride : (piece+1)*rig.Stride]
 	pose, size := placed(o), float64(o[7])
 	ground := m.scene.Ground()
@@ -264,7 +264,7 @@ func (m *measure) deep(p *rig.Pieces, piece int) (deep float64, vertex int) {
 // vertex is where a vertex of a rigid piece is in the world.
 func (m *measure) vertex(p *rig.Pieces, piece, vertex int) geom.Vec {
 	o := p.Transforms[piece*rig.Stride:]
-	v := m.scene.Parts[m.train.PartOf(piece)].Mesh.Positions[3*vertex:]
+	v := m.scene.Parts[m.rig.PartOf(piece)].Mesh.Positions[3*vertex:]
 	return placed(o).Apply(geom.V(float64(v[0]), float64(v[1]), float64(v[2])).Mul(float64(o[7])))
 }
 
@@ -296,7 +296,7 @@ func (g *floor) merge(later gauge) {
 }
 
 func (g *floor) result() Result {
-	r := Result{ID: "floor", Rig: g.id, Unit: "m", Value: g.value, Tolerance: max(floorTol, dipShare*g.train.Layout.Pitch), Of: g.train.Layout.Count, Word: "clear"}
+	r := Result{ID: "floor", Rig: g.id, Unit: "m", Value: g.value, Tolerance: max(floorTol, dipShare*g.rig.Layout.Pitch), Of: g.rig.Layout.Count, Word: "clear"}
 	r.State = grade(r.Value, r.Tolerance)
 	r.Where = g.measure.where(g.piece, g.frame)
 	switch {
@@ -316,7 +316,7 @@ func (g *floor) result() Result {
 // belt higher wheels, any other path a higher place.
 func (m *measure) lift(by float64) []Remedy {
 	by = math.Ceil(by*1e4) / 1e4
-	i := m.train.Path
+	i := m.rig.Path
 	path := &m.scene.Doc.Paths[i]
 	switch w := path.Shape.Wrap; {
 	case w != nil && w.OnGround():
@@ -338,7 +338,7 @@ var slipKind = Kind{
 		{ID: "slip", Name: "Slip", Means: "The speed over the ground of what lies on it, along its carrier, against the greatest speed."},
 	},
 	gauges: func(m *measure) []gauge {
-		if m.rig().Rider != nil || m.drives() < 0 {
+		if !m.rig.Row && !m.rig.Spine || m.drives() < 0 {
 			return nil
 		}
 		return []gauge{newSlip(m)}
@@ -350,7 +350,7 @@ var floorKind = Kind{
 		{ID: "floor", Name: "Floor", Means: "How deep pieces come into the ground."},
 	},
 	gauges: func(m *measure) []gauge {
-		if m.rig().Train == nil || m.train.Bends() {
+		if !m.rig.Row || m.rig.Bends() {
 			return nil // bodies measure theirs with the rest of them
 		}
 		return []gauge{newFloor(m)}

@@ -34,7 +34,7 @@ func TestEveryFrameIsLookedAt(t *testing.T) {
 	rigid := document(96, `"carrier":"c","shape":{"line":{"from":[0,1,0],"to":[0,1,4]}}`, `"shape":{"box":{"side":0.1,"height":0.1,"length":0.2}}`,
 		`"kind":"train","spacing":{"mode":"set count","count":9},"facing":{"mode":"steady"},"travel":0`, dipping)
 	if r := results(t, rigid)["floor"]; r.State != check.Outside || math.Abs(r.Value-0.25) > 1e-6 || r.Where.Frame != 53 {
-		t.Errorf("train: %+v", r)
+		t.Errorf("rig: %+v", r)
 	}
 	belt := document(400, fmt.Sprintf(`"shape":{"wrap":{"keep":{"links":59,"pitch":%.17g},"wheels":[{"name":"x","at":[0,1,-1],"radius":0.3},{"name":"y","at":[0,1,1],"radius":0.3,"carrier":"c"}]}}`, (4+0.6*math.Pi)/59),
 		`"shape":{"box":{"side":0.1,"height":0.1,"length":0.09}}`, `"kind":"train","spacing":{"mode":"set count","count":59},"facing":{"mode":"loopside"},"travel":0`,
@@ -147,7 +147,7 @@ func TestStrainCountsBlends(t *testing.T) {
 	s := compiled(t, eel("3"))
 	var p rig.Pieces
 	s.RigAt(&p, 0, 1)
-	tr := &s.Trains[0]
+	tr := &s.Rigs[0]
 	// From outside: the vertices as they are drawn, by how far from the centre of the circle. What
 	// runs along the path there is r/R as long as the middle.
 	most := 0.0

@@ -31,13 +31,13 @@ func (m *measure) upTurn(now *rig.Posed, a, b float64) float64 {
 // few equal steps where that alone would be a flip. Roll that is spread over the way is what
 // was asked for.
 func (m *measure) rollJump(c *path.Curve, a, b float64) float64 {
-	if len(m.rig().Facing.RollAt) < 2 {
+	if len(m.doc().Facing.RollAt) < 2 {
 		return 0
 	}
 	most := 0.0
-	was := m.train.RollAt(c, a)
+	was := m.rig.RollAt(c, a)
 	for k := range rollLooks {
-		is := m.train.RollAt(c, a+(b-a)*float64(k+1)/rollLooks)
+		is := m.rig.RollAt(c, a+(b-a)*float64(k+1)/rollLooks)
 		most, was = max(most, math.Abs(is-was)), is
 	}
 	if most < flipAngle {
@@ -59,7 +59,7 @@ type flips struct {
 func newFlips(m *measure) *flips { return &flips{measure: m} }
 
 func (g *flips) look(f *moment) {
-	now, d := g.train.At(float64(f.frame)), g.pieces(f.pic).Distances
+	now, d := g.rig.At(float64(f.frame)), g.pieces(f.pic).Distances
 	n := len(d)
 	count := 0
 	g.take(0, f.frame, 0)
@@ -104,7 +104,7 @@ func (g *flips) merge(later gauge) {
 }
 
 func (g *flips) result() Result {
-	t := g.train
+	t := g.rig
 	r := Result{ID: "flips", Rig: g.id, Unit: "pieces", Value: float64(g.count), Of: t.Layout.Count, Word: "none"}
 	r.State = grade(r.Value, 0)
 	r.Where = g.measure.where(g.piece, g.frame)
@@ -148,7 +148,7 @@ func (g *flips) result() Result {
 
 // rolls reports whether a roll by distance that jumps is what flips.
 func (g *flips) rolls() bool {
-	now := g.train.At(float64(g.frame))
+	now := g.rig.At(float64(g.frame))
 	g.scene.RigAt(&g.one, g.index, float64(g.frame))
 	d := g.one.Distances
 	a, b := d[g.piece], d[(g.piece+1)%len(d)]
@@ -160,10 +160,10 @@ func (g *flips) rolls() bool {
 
 // evenRoll offers to take out the keys of roll between which it jumps.
 func (m *measure) evenRoll() []Remedy {
-	marks := m.rig().Facing.RollAt
+	marks := m.doc().Facing.RollAt
 	kept := marks[:0:0]
 	for i, k := range marks {
-		if i > 0 && k.At-marks[i-1].At < m.train.Curve.Length()/rollLooks/float64(max(m.train.Layout.Count, 1)) && math.Abs(k.Roll-marks[i-1].Roll) > flipAngle*inDegrees {
+		if i > 0 && k.At-marks[i-1].At < m.rig.Curve.Length()/rollLooks/float64(max(m.rig.Layout.Count, 1)) && math.Abs(k.Roll-marks[i-1].Roll) > flipAngle*inDegrees {
 			continue
 		}
 		kept = append(kept, k)
@@ -185,7 +185,7 @@ type bodyFlips struct {
 func newBodyFlips(m *measure) *bodyFlips { return &bodyFlips{measure: m} }
 
 func (g *bodyFlips) look(f *moment) {
-	now := g.train.At(float64(f.frame))
+	now := g.rig.At(float64(f.frame))
 	for piece, reach := range g.pieces(f.pic).Reach {
 		if !reach.Shown {
 			continue
@@ -223,7 +223,7 @@ func (g *bodyFlips) result() Result {
 	if r.State == Outside {
 		r.Word = "flips"
 		r.Text = fmt.Sprintf("At %s its up turns over by %.0f°, at frame %d.", g.units.Distance(g.along), g.value*inDegrees, g.frame)
-		if g.train.Mode() != facing.LeastTwist {
+		if g.rig.Mode() != facing.LeastTwist {
 			r.Remedies = []Remedy{{"Face by least twist", []Edit{{g.pointer("facing/mode"), "least-twist"}}}}
 		}
 		r.Remedies = append(r.Remedies, g.evenRoll()...)
@@ -236,7 +236,7 @@ var flipsKind = Kind{
 		{ID: "flips", Name: "Flips", Means: "Neighbours between which up turns about forward by more than 45° that the curve does not explain."},
 	},
 	gauges: func(m *measure) []gauge {
-		if m.rig().Body != nil {
+		if m.rig.Spine {
 			return []gauge{newBodyFlips(m)}
 		}
 		return []gauge{newFlips(m)}

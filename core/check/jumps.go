@@ -46,7 +46,7 @@ func newJumps(m *measure) *jumps { return &jumps{measure: m, last: math.MinInt} 
 func (g *jumps) places(dst []geom.Vec, p *rig.Pieces) []geom.Vec {
 	dst = dst[:0]
 	nan := geom.V(math.NaN(), 0, 0)
-	if g.train.Bends() {
+	if g.rig.Bends() {
 		n := len(p.Positions) / 3
 		for k := range min(bodyPlaces, n) {
 			dst = append(dst, vertexAt(p.Positions, 3*(k*n/min(bodyPlaces, n)), 0))
@@ -67,7 +67,7 @@ func (g *jumps) places(dst []geom.Vec, p *rig.Pieces) []geom.Vec {
 			continue
 		}
 		at := placed(o)
-		half := float64(o[7]) * g.scene.Parts[g.train.PartOf(i)].Length / 2
+		half := float64(o[7]) * g.scene.Parts[g.rig.PartOf(i)].Length / 2
 		dst = append(dst, at.P, at.P.Mad(at.Y, half), at.P.Mad(at.Z, half))
 	}
 	return dst
@@ -75,7 +75,7 @@ func (g *jumps) places(dst []geom.Vec, p *rig.Pieces) []geom.Vec {
 
 // pieceOf is the piece that a place belongs to.
 func (g *jumps) pieceOf(place int) int {
-	if g.train.Bends() {
+	if g.rig.Bends() {
 		return 0
 	}
 	return place / 3
@@ -142,19 +142,19 @@ func (g *jumps) compare(f *moment) {
 
 // comesRound reports whether a place is of a piece that has just come round on an open path.
 func (g *jumps) comesRound(f *moment, place int) bool {
-	if !g.train.ComesRound || g.train.Curve.Closed() {
+	if !g.rig.ComesRound || g.rig.Curve.Closed() {
 		return false
 	}
-	half := g.train.Curve.Length() / 2
+	half := g.rig.Curve.Length() / 2
 	now := g.pieces(f.pic).Distances
 	for i := range now { // of bodies any piece
-		if !g.train.Bends() {
+		if !g.rig.Bends() {
 			i = g.pieceOf(place)
 		}
 		if math.Abs(now[i]-g.stood[i]) > half || math.Abs(g.stood[i]-g.stoodBefore[i]) > half {
 			return true
 		}
-		if !g.train.Bends() {
+		if !g.rig.Bends() {
 			break
 		}
 	}
@@ -219,7 +219,7 @@ func (g *jumps) isStepped(a, b float64) bool {
 
 // why names what jumps between two moments that lie close to one another.
 func (g *jumps) why(a, b float64) (cause string, corner bool) {
-	t := g.train
+	t := g.rig
 	for _, v := range []struct {
 		name string
 		at   func(float64) float64
@@ -260,20 +260,20 @@ func (g *jumps) merge(later gauge) {
 }
 
 func (g *jumps) result() Result {
-	r := Result{ID: "jumps", Rig: g.id, Unit: "m", Value: g.value, Tolerance: jumpTol, Of: g.train.Layout.Count, Word: "smooth"}
+	r := Result{ID: "jumps", Rig: g.id, Unit: "m", Value: g.value, Tolerance: jumpTol, Of: g.rig.Layout.Count, Word: "smooth"}
 	r.State = grade(r.Value, r.Tolerance)
 	r.Where = g.measure.where(g.piece, g.frame)
 	if r.State == Outside {
 		r.Word = "jumps"
 		what := fmt.Sprintf("piece %d", g.piece+1)
-		if g.train.Bends() || g.train.Layout.Count == 1 {
+		if g.rig.Bends() || g.rig.Layout.Count == 1 {
 			what = "it"
 		}
 		r.Text = fmt.Sprintf("Between frames %d and %d %s is thrown by %s in no time: %s.", g.frame-1, g.frame, what, g.units.Length(r.Value), g.cause)
 		if g.corner {
-			reach := math.Round(1e3*min(g.train.Layout.Pitch/2, g.train.Curve.Length()/8)) / 1e3
-			steps := append(slices.Clone(g.scene.Doc.Paths[g.train.Path].Steps), scene.Step{Smooth: &scene.SmoothStep{Reach: max(reach, 1e-3)}})
-			r.Remedies = []Remedy{{"Smooth the path's corners", []Edit{{fmt.Sprintf("/paths/%d/steps", g.train.Path), steps}}}}
+			reach := math.Round(1e3*min(g.rig.Layout.Pitch/2, g.rig.Curve.Length()/8)) / 1e3
+			steps := append(slices.Clone(g.scene.Doc.Paths[g.rig.Path].Steps), scene.Step{Smooth: &scene.SmoothStep{Reach: max(reach, 1e-3)}})
+			r.Remedies = []Remedy{{"Smooth the path's corners", []Edit{{fmt.Sprintf("/paths/%d/steps", g.rig.Path), steps}}}}
 		}
 		return r
 	}

@@ -34,7 +34,7 @@ func TestOneMoreCheck(t *testing.T) {
 	t.Cleanup(func() { Kinds = before })
 	Kinds = append(Kinds[:len(Kinds):len(Kinds)], Kind{Words: []Words{{ID: "tallest", Name: "Tallest", Means: "How high pieces stand."}},
 		gauges: func(m *measure) []gauge {
-			if m.rig().Train == nil {
+			if !m.rig.Row {
 				return nil
 			}
 			return []gauge{&tallest{measure: m}}

@@ -8,7 +8,6 @@ import (
 	"bead/core/geom"
 	"bead/core/motion"
 	"bead/core/rig"
-	"bead/core/scene"
 )
 
 const (
@@ -28,16 +27,16 @@ func (m *measure) rates(frame, side float64) []float64 {
 	var at [3][]float64
 	for k := range at {
 		f := frame + float64(k)*h
-		at[k] = append(at[k], m.train.Roll(f)/inDegrees)
-		if b := m.train.Rig().Body; b == nil || b.Rounds == nil { // copies come and go
-			at[k] = append(at[k], m.train.Distance(0, f))
+		at[k] = append(at[k], m.rig.Roll(f)/inDegrees)
+		if !m.rig.Renews {
+			at[k] = append(at[k], m.rig.Distance(0, f))
 		}
-		if !m.scene.Deforms(m.train.Path) {
+		if !m.scene.Deforms(m.rig.Path) {
 			continue
 		}
-		c := m.scene.EvenCurve(m.train.Path, f)
+		c := m.scene.EvenCurve(m.rig.Path, f)
 		if c == nil {
-			c = m.train.At(f).Curve
+			c = m.rig.At(f).Curve
 		}
 		for n := range joltPlaces {
 			p, _ := c.At(c.Length() * float64(n) / joltPlaces)
@@ -64,7 +63,7 @@ func (m *measure) carried(from, to geom.Rigid) string {
 // loop compares the frame after the range with the range's first, up to pieces
 // that changed places. Of places, turns and speeds the first that does not meet decides.
 func (m *measure) loop() Result {
-	t, rg := m.train, m.scene.Doc.Range
+	t, rg := m.rig, m.scene.Doc.Range
 	r := Result{ID: "loop", Rig: m.id, Unit: "m", Tolerance: loopTol, Word: "meets"}
 	first, end := float64(rg.First), float64(rg.Last+1)
 	// Seen from the path's own space: what its carrier does is said beside it.
@@ -94,7 +93,7 @@ func (m *measure) loop() Result {
 		links := ""
 		if k := math.Round(l.moved / t.Layout.Pitch); k != 0 && t.ComesRound {
 			links = fmt.Sprintf(" after %.0f pitches of travel", math.Abs(k))
-			if t.Rig().Kind() != scene.KindTrain || t.Layout.Scattered() {
+			if !t.Row || t.Layout.Scattered() {
 				links = " after going round"
 			}
 		}
@@ -119,7 +118,7 @@ type meeting struct {
 
 // meet compares the frame after the range with its first.
 func (m *measure) meet() meeting {
-	t, rg := m.train, m.scene.Doc.Range
+	t, rg := m.rig, m.scene.Doc.Range
 	var a, b rig.Pieces
 	first, end := float64(rg.First), float64(rg.Last+1)
 	m.scene.RigAt(&a, m.index, first)
@@ -141,7 +140,7 @@ func (m *measure) meet() meeting {
 		l.way, l.piece = m.bodyJump(&a, &b, back, shift)
 	}
 	for i := range n {
-		if t.Rig().Kind() == scene.KindBody { // its vertices were looked at
+		if t.Spine { // its vertices were looked at
 			break
 		}
 		j := ((i+shift)%n + n) % n
@@ -167,8 +166,8 @@ func (m *measure) meet() meeting {
 // whole is the nearest travel to moved at which pieces stand where pieces stood, and
 // what it is called; ok is false where the rig's travel is not its own to set.
 func (m *measure) whole(moved float64) (travel float64, label string, ok bool) {
-	t, r := m.train, m.train.Rig()
-	if !t.ComesRound || r.Offset.Moves() || !r.Travel.Moves() || r.Travel.Driven() || r.Lead() != nil {
+	t, r := m.rig, m.rig.Doc()
+	if !t.ComesRound || r.Offset.Moves() || !r.Travel.Moves() || r.Travel.Driven() || r.Traits().Lead != nil {
 		return 0, "", false
 	}
 	// On a loop left open only a whole turn brings the gap back to its place.
@@ -196,7 +195,7 @@ func (m *measure) runEvenly(moved float64) *Remedy {
 		return nil
 	}
 	rg := m.scene.Doc.Range
-	speed := motion.Running{Speed: travel * m.scene.Clock.FPS / float64(rg.Count()), Start: m.train.Travel(float64(rg.First))}
+	speed := motion.Running{Speed: travel * m.scene.Clock.FPS / float64(rg.Count()), Start: m.rig.Travel(float64(rg.First))}
 	return &Remedy{"Run evenly " + label, []Edit{{m.pointer("travel"), speed}}}
 }
 
@@ -209,12 +208,12 @@ func (m *measure) loopRemedies(moved float64) []Remedy {
 		return nil
 	}
 	mend := Remedy{Label: "Run " + label}
-	v := &m.train.Rig().Travel
+	v := &m.rig.Doc().Travel
 	if v.Speed != nil {
 		mend.Edits = []Edit{{m.pointer("travel/speed"), travel * m.scene.Clock.FPS / float64(m.scene.Doc.Range.Count())}}
 		return []Remedy{mend}
 	}
-	if math.Abs(moved) < 1e-3*m.train.Layout.Pitch {
+	if math.Abs(moved) < 1e-3*m.rig.Layout.Pitch {
 		return nil // keys that come back to where they were: stretching moves nothing
 	}
 	first := v.Keys[0].Value
@@ -237,9 +236,9 @@ func (m *measure) loopRemedies(moved float64) []Remedy {
 // bodyJump is the greatest distance of a vertex at the loop's end from where it, or a copy that
 // takes its place, is at the start, seen from the path's space.
 func (m *measure) bodyJump(a, b *rig.Pieces, back geom.Rigid, shift int) (worst float64, piece int) {
-	t := m.train
+	t := m.rig
 	n := len(b.Reach)
-	if k := t.Rig().Body; k != nil && k.Rounds != nil && k.Rounds.All {
+	if k := t.Doc().Body; k != nil && k.Rounds != nil && k.Rounds.All {
 		moved := t.ReachOf(0, float64(m.scene.Doc.Range.Last+1)).Tail - t.ReachOf(0, float64(m.scene.Doc.Range.First)).Tail
 		if k.Rounds.Stride != 0 {
 			shift = int(math.Round(moved / k.Rounds.Stride))

@@ -47,9 +47,9 @@ type repeating struct {
 // its own and would miss is brought to the nearest whole number of rounds. compile makes a
 // scene of a document.
 func Loops(ctx context.Context, s *rig.Scene, compile func(*scene.Document) (*rig.Scene, error), i, frames int, speed float64) (LoopAnswer, error) {
-	t := &s.Trains[i]
-	if t.Rig().Lead() != nil {
-		return LoopAnswer{}, fmt.Errorf("%s goes along with another rig: solve for that one", t.Rig().Name)
+	t := &s.Rigs[i]
+	if t.Doc().Traits().Lead != nil {
+		return LoopAnswer{}, fmt.Errorf("%s goes along with another rig: solve for that one", t.Doc().Name)
 	}
 	if frames < 1 || frames > scene.MaxFrames {
 		return LoopAnswer{}, fmt.Errorf("a loop of %d frames is not accepted: from 1 to %d are", frames, scene.MaxFrames)
@@ -59,17 +59,17 @@ func Loops(ctx context.Context, s *rig.Scene, compile func(*scene.Document) (*ri
 	}
 	out := LoopAnswer{Offers: []LoopOffer{}}
 	if !t.ComesRound {
-		out.Note = fmt.Sprintf("%s runs straight on beyond the ends of its open path and does not come back. Let it come round, close the path, or let the scene play once.", t.Rig().Name)
+		out.Note = fmt.Sprintf("%s runs straight on beyond the ends of its open path and does not come back. Let it come round, close the path, or let the scene play once.", t.Doc().Name)
 		return out, nil
 	}
-	others, fixed := repeats(s, "rigs/"+t.Rig().ID+"/travel")
+	others, fixed := repeats(s, "rigs/"+t.Doc().ID+"/travel")
 	periods := make([]motion.Period, len(others))
 	for k := range others {
 		periods[k] = others[k].period
 	}
 	pitch := t.Layout.Pitch * float64(t.Pattern())
 	ways := []float64{pitch, t.Turn()}
-	if math.Abs(t.Layout.Seam) > lengthTol || t.Rig().Kind() != scene.KindTrain {
+	if math.Abs(t.Layout.Seam) > lengthTol || !t.Row {
 		ways = ways[1:]
 	}
 	best := ""
@@ -139,7 +139,7 @@ func repeats(s *rig.Scene, self string) (others []repeating, fixed []float64) {
 // offerFor is what is edited for a choice: the rig's travel, the range, and the speeds of what
 // would miss.
 func offerFor(s *rig.Scene, c motion.LoopChoice, i int, others []repeating) LoopOffer {
-	t, u := &s.Trains[i], s.Doc.Units
+	t, u := &s.Rigs[i], s.Doc.Units
 	fps := s.Clock.FPS
 	o := LoopOffer{LoopChoice: c, Speed: c.Rate * fps}
 	o.Text = fmt.Sprintf("%d frames, %s (%+.2f %%)", c.Frames, u.Speed(o.Speed), 100*c.Change)
@@ -192,7 +192,7 @@ func try(s *rig.Scene, compile func(*scene.Document) (*rig.Scene, error), i int,
 	if err != nil {
 		return err.Error(), "", nil
 	}
-	for k := range made.Trains {
+	for k := range made.Rigs {
 		r := newMeasure(made, k).loop()
 		switch {
 		case r.State != Outside:
@@ -202,7 +202,7 @@ func try(s *rig.Scene, compile func(*scene.Document) (*rig.Scene, error), i int,
 			text += fmt.Sprintf("; %s does not loop: %s", d.Rigs[k].Name, strings.TrimSuffix(r.Text, "."))
 		}
 	}
-	if text == "" && len(made.Trains) > 1 {
+	if text == "" && len(made.Rigs) > 1 {
 		return "", ": all rigs loop.", nil
 	} else if text == "" {
 		return "", ".", nil
@@ -280,12 +280,12 @@ func every(s *rig.Scene, slot scene.Slot) float64 {
 	case scene.Waves:
 		return 1
 	}
-	for i := range s.Trains {
-		t := &s.Trains[i]
-		if slot.Value != &t.Rig().Travel && slot.Value != &t.Rig().Offset || !t.ComesRound {
+	for i := range s.Rigs {
+		t := &s.Rigs[i]
+		if slot.Value != &t.Doc().Travel && slot.Value != &t.Doc().Offset || !t.ComesRound {
 			continue
 		}
-		if t.Rig().Kind() == scene.KindTrain && math.Abs(t.Layout.Seam) <= lengthTol {
+		if t.Row && math.Abs(t.Layout.Seam) <= lengthTol {
 			return t.Layout.Pitch * float64(t.Pattern())
 		}
 		return t.Turn()

@@ -73,7 +73,7 @@ func TestOffersLoopByBruteForce(t *testing.T) {
 			r := made.Doc.Range
 			rigs := 1
 			if strings.Contains(o.Text, "all rigs loop") {
-				rigs = len(made.Trains)
+				rigs = len(made.Rigs)
 			}
 			for k := range rigs {
 				if way, turn := apart(made, k, r.First, r.Last+1); way > 2e-4 || turn > 3e-3 {

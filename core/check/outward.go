@@ -16,11 +16,11 @@ const flatShare = 0.01
 // hasOuterSide reports whether the pieces know which of their sides belongs outward of a loop
 // and the path is a flat loop: generated shoes have their grousers there.
 func (m *measure) hasOuterSide() bool {
-	if !m.train.Curve.Closed() || m.train.Bends() {
+	if !m.rig.Curve.Closed() || m.rig.Bends() {
 		return false
 	}
-	pl := m.train.Curve.Plane()
-	return !pl.Line && pl.Off < flatShare*m.train.Curve.Length() && m.scene.Doc.Parts[m.train.Part].Shape.Shoe != nil
+	pl := m.rig.Curve.Plane()
+	return !pl.Line && pl.Off < flatShare*m.rig.Curve.Length() && m.scene.Doc.Parts[m.rig.Part].Shape.Shoe != nil
 }
 
 // outward counts the pieces whose outer side lies inward, against the wheels.
@@ -36,7 +36,7 @@ func newOutward(m *measure) *outward {
 }
 
 func (g *outward) look(f *moment) {
-	now, p := g.train.At(float64(f.frame)), g.pieces(f.pic)
+	now, p := g.rig.At(float64(f.frame)), g.pieces(f.pic)
 	if g.of != now {
 		field, err := facing.New(now.Curve, facing.Spec{Mode: facing.Loopside})
 		if err != nil {
@@ -47,7 +47,7 @@ func (g *outward) look(f *moment) {
 	pose := g.pathPlace(f.frame)
 	count, first := 0, -1
 	for i := range p.Distances {
-		if g.scene.Doc.Parts[g.train.PartOf(i)].Shape.Shoe == nil {
+		if g.scene.Doc.Parts[g.rig.PartOf(i)].Shape.Shoe == nil {
 			continue
 		}
 		outer := placed(p.Transforms[i*rig.Stride:]).Turn(geom.V(0, 1, 0)) // a shoe is made with its grousers up
@@ -69,7 +69,7 @@ func (g *outward) merge(later gauge) {
 }
 
 func (g *outward) result() Result {
-	r := Result{ID: "outward", Rig: g.id, Unit: "pieces", Value: float64(g.count), Of: g.train.Layout.Count, Word: "all out"}
+	r := Result{ID: "outward", Rig: g.id, Unit: "pieces", Value: float64(g.count), Of: g.rig.Layout.Count, Word: "all out"}
 	r.State = grade(r.Value, 0)
 	r.Where = g.measure.where(g.piece, g.frame)
 	r.Text = fmt.Sprintf("The outer side of every piece looks out of the loop, %s.", g.every())
@@ -79,16 +79,16 @@ func (g *outward) result() Result {
 	r.Word = "inside out"
 	r.Text = fmt.Sprintf("The outer side of %d pieces looks into the loop, against the wheels, at frame %d.", g.count, g.frame)
 	edits := []Edit{}
-	if g.scene.Doc.Parts[g.train.Part].Up != part.Axis("+y") {
-		edits = append(edits, Edit{fmt.Sprintf("/parts/%d/forward", g.train.Part), "+z"}, Edit{fmt.Sprintf("/parts/%d/up", g.train.Part), "+y"})
+	if g.scene.Doc.Parts[g.rig.Part].Up != part.Axis("+y") {
+		edits = append(edits, Edit{fmt.Sprintf("/parts/%d/forward", g.rig.Part), "+z"}, Edit{fmt.Sprintf("/parts/%d/up", g.rig.Part), "+y"})
 	}
-	if g.train.Mode() != facing.Loopside {
+	if g.rig.Mode() != facing.Loopside {
 		edits = append(edits, Edit{g.pointer("facing/mode"), facing.Loopside})
 	}
-	if g.rig().Facing.Inward {
+	if g.doc().Facing.Inward {
 		edits = append(edits, Edit{g.pointer("facing/inward"), false})
 	}
-	if len(edits) == 0 || g.rig().Facing.Roll.Moves() || g.train.Roll(float64(g.frame)) != 0 {
+	if len(edits) == 0 || g.doc().Facing.Roll.Moves() || g.rig.Roll(float64(g.frame)) != 0 {
 		edits = append(edits, Edit{g.pointer("facing/roll"), 0})
 	}
 	r.Remedies = []Remedy{{"Turn them outside out", edits}}

@@ -149,13 +149,13 @@ func newOverlap(m *measure) *overlap {
 }
 
 func (g *overlap) profile(piece int) *profile {
-	k := g.train.PartOf(piece)
+	k := g.rig.PartOf(piece)
 	p, known := g.profiles[k]
 	if !known {
 		part := &g.scene.Parts[k]
-		p = profileOf(part, g.rig().Scale)
-		if g.train.Pinned {
-			p.hinged(part, g.rig().Scale, g.train.Layout.Pitch)
+		p = profileOf(part, g.doc().Scale)
+		if g.rig.Pinned {
+			p.hinged(part, g.doc().Scale, g.rig.Layout.Pitch)
 		}
 		g.profiles[k] = p
 	}
@@ -163,7 +163,7 @@ func (g *overlap) profile(piece int) *profile {
 }
 
 func (g *overlap) look(f *moment) {
-	if !g.train.Settled(float64(f.frame)) {
+	if !g.rig.Settled(float64(f.frame)) {
 		return
 	}
 	g.settled = true
@@ -171,7 +171,7 @@ func (g *overlap) look(f *moment) {
 	g.take(math.Inf(-1), f.frame, 0)
 	g.neighbours(p, func(a, b int) {
 		pa, pb := g.profile(a), g.profile(b)
-		if g.train.Bends() { // along the path, on which both lie
+		if g.rig.Bends() { // along the path, on which both lie
 			g.deepest(g.along(p, a, b, pa, pb), f.frame, a)
 			return
 		}
@@ -223,7 +223,7 @@ func (g *overlap) deepest(v float64, frame, piece int) {
 func (g *overlap) along(p *rig.Pieces, a, b int, pa, pb *profile) float64 {
 	way := p.Distances[b] - p.Distances[a]
 	if way <= 0 {
-		way += g.train.Curve.Length()
+		way += g.rig.Curve.Length()
 	}
 	most := math.Inf(-1)
 	for i := range pb.back {
@@ -237,8 +237,8 @@ func (g *overlap) along(p *rig.Pieces, a, b int, pa, pb *profile) float64 {
 // own is where a rigid piece's side, up and forward from its pivot are in the world.
 func (g *overlap) own(p *rig.Pieces, piece int) geom.Rigid {
 	at := placed(p.Transforms[piece*rig.Stride:])
-	a := &g.scene.Parts[g.train.PartOf(piece)].Axes
-	return geom.Rigid{P: at.Apply(a.Pivot.Mul(g.rig().Scale)), X: at.Turn(a.Side), Y: at.Turn(a.Up), Z: at.Turn(a.Forward)}
+	a := &g.scene.Parts[g.rig.PartOf(piece)].Axes
+	return geom.Rigid{P: at.Apply(a.Pivot.Mul(g.doc().Scale)), X: at.Turn(a.Side), Y: at.Turn(a.Up), Z: at.Turn(a.Forward)}
 }
 
 func (g *overlap) merge(later gauge) {
@@ -250,8 +250,8 @@ func (g *overlap) merge(later gauge) {
 }
 
 func (g *overlap) result() Result {
-	pitch := g.train.Layout.Pitch
-	r := Result{ID: "overlap", Rig: g.id, Unit: "m", Tolerance: overlapShare * pitch, Of: g.train.Layout.Count, Word: "clear"}
+	pitch := g.rig.Layout.Pitch
+	r := Result{ID: "overlap", Rig: g.id, Unit: "m", Tolerance: overlapShare * pitch, Of: g.rig.Layout.Count, Word: "clear"}
 	if math.IsInf(g.value, -1) || !g.settled {
 		r.State, r.Where = Inside, g.measure.where(0, g.scene.Doc.Range.First)
 		r.Word = "apart"
@@ -268,8 +268,8 @@ func (g *overlap) result() Result {
 	switch {
 	case r.State == Outside:
 		r.Word = "clash"
-		next := g.piece%g.train.Layout.Count + 2
-		if g.piece+1 == g.train.Layout.Count {
+		next := g.piece%g.rig.Layout.Count + 2
+		if g.piece+1 == g.rig.Layout.Count {
 			next = 1
 		}
 		r.Text = fmt.Sprintf("Piece %d runs %s into piece %d at frame %d.", g.piece+1, g.units.Length(r.Value), next, g.frame)
@@ -285,20 +285,20 @@ func (g *overlap) result() Result {
 // remedies fit the piece to the pitch, or the pitch to the piece.
 func (g *overlap) remedies(by float64) []Remedy {
 	var out []Remedy
-	i := g.train.PartOf(g.piece)
+	i := g.rig.PartOf(g.piece)
 	part, own := &g.scene.Doc.Parts[i], g.scene.Parts[i].Length
-	fit := (own*g.rig().Scale - by) / g.rig().Scale
-	sp := g.rig().Spacing()
+	fit := (own*g.doc().Scale - by) / g.doc().Scale
+	sp := g.doc().Traits().Spacing
 	var keep []Edit // a pitch that follows the piece's length has to stay what it is
 	if sp.Mode != place.SetCount && sp.Pitch == 0 {
-		keep = []Edit{{g.pointer("train/spacing/pitch"), g.train.Layout.Pitch}, {g.pointer("train/spacing/gap"), 0}}
+		keep = []Edit{{g.pointer("train/spacing/pitch"), g.rig.Layout.Pitch}, {g.pointer("train/spacing/gap"), 0}}
 	}
 	if at, ok := lengthField(part); ok && fit > 0.05*own {
 		out = append(out, Remedy{"Fit the piece to the pitch: " + g.units.Length(fit) + " long", append([]Edit{{fmt.Sprintf("/parts/%d/shape/%s", i, at), fit}}, keep...)})
-	} else if scale := g.rig().Scale * fit / own; fit > 0.05*own {
+	} else if scale := g.doc().Scale * fit / own; fit > 0.05*own {
 		out = append(out, Remedy{fmt.Sprintf("Fit the piece to the pitch: scaled by %.3g", scale), append([]Edit{{g.pointer("scale"), scale}}, keep...)})
 	}
-	pitch := g.train.Layout.Pitch + by
+	pitch := g.rig.Layout.Pitch + by
 	if w := g.wrap(); w != nil && w.Keep != nil {
 		links := int(math.Round(float64(w.Keep.Links) * w.Keep.Pitch / pitch))
 		if links >= 3 {
@@ -308,7 +308,7 @@ func (g *overlap) remedies(by float64) []Remedy {
 		}
 		return out
 	}
-	if sp.Mode != place.Scatter && pitch < g.train.Curve.Length() {
+	if sp.Mode != place.Scatter && pitch < g.rig.Curve.Length() {
 		out = append(out, Remedy{"Fit the pitch to the piece: " + g.units.Length(pitch), []Edit{
 			{g.pointer("train/spacing/mode"), place.SetPitch}, {g.pointer("train/spacing/pitch"), pitch}, {g.pointer("train/spacing/gap"), 0}}})
 	}
@@ -343,7 +343,7 @@ var overlapKind = Kind{
 		{ID: "overlap", Name: "Overlap", Means: "How far pieces run into the next, along 24 × 24 lines through each. Corners on the inside of bends may do so by a tenth of the pitch."},
 	},
 	gauges: func(m *measure) []gauge {
-		if m.rig().Train == nil || m.train.Layout.Count < 2 {
+		if !m.rig.Row || m.rig.Layout.Count < 2 {
 			return nil
 		}
 		return []gauge{newOverlap(m)}

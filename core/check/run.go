@@ -107,8 +107,8 @@ type crew struct {
 }
 
 func newCrew(ctx context.Context, s *rig.Scene, seen int) *crew {
-	c := &crew{s, make([][]gauge, len(s.Trains))}
-	for i := range s.Trains {
+	c := &crew{s, make([][]gauge, len(s.Rigs))}
+	for i := range s.Rigs {
 		m := newMeasure(s, i)
 		m.seen, m.ctx = seen, ctx
 		c.gauges[i] = m.gauges()

@@ -19,11 +19,11 @@ type spacing struct {
 func newSpacing(m *measure) *spacing { return &spacing{measure: m} }
 
 func (g *spacing) look(f *moment) {
-	if !g.train.Settled(float64(f.frame)) { // pieces are under way
+	if !g.rig.Settled(float64(f.frame)) { // pieces are under way
 		return
 	}
 	g.settled = true
-	now := g.train.At(float64(f.frame))
+	now := g.rig.At(float64(f.frame))
 	d := g.pieces(f.pic).Distances
 	g.take(0, f.frame, 0)
 	for i := 1; i < len(d); i++ {
@@ -45,7 +45,7 @@ func (g *spacing) merge(later gauge) {
 }
 
 func (g *spacing) result() Result {
-	t := g.train
+	t := g.rig
 	r := Result{ID: "spacing", Rig: g.id, Unit: "m", Value: g.value, Tolerance: lengthTol, Of: t.Layout.Count, Word: "even"}
 	if !g.settled {
 		r.State, r.Word = Near, "not seen"
@@ -81,7 +81,7 @@ type pins struct {
 }
 
 func newPins(m *measure) *pins {
-	g := &pins{measure: m, pitch: m.train.Layout.Pitch}
+	g := &pins{measure: m, pitch: m.rig.Layout.Pitch}
 	if w := m.wrap(); w != nil && w.Keep != nil && w.Keep.Pins {
 		g.pitch = w.Keep.Pitch
 	}
@@ -89,7 +89,7 @@ func newPins(m *measure) *pins {
 }
 
 func (g *pins) look(f *moment) {
-	curve, pins := g.train.At(float64(f.frame)).Curve, g.pieces(f.pic).Pins
+	curve, pins := g.rig.At(float64(f.frame)).Curve, g.pieces(f.pic).Pins
 	g.take(0, f.frame, 0)
 	for k := 1; k < len(pins); k++ {
 		p, _ := curve.At(pins[k-1])
@@ -101,7 +101,7 @@ func (g *pins) look(f *moment) {
 func (g *pins) merge(later gauge) { g.worst.merge(later.(*pins).worst) }
 
 func (g *pins) result() Result {
-	r := Result{ID: "spacing", Rig: g.id, Unit: "m", Value: g.value, Tolerance: max(lengthTol, pinShare*g.pitch), Of: g.train.Layout.Count, Word: "even"}
+	r := Result{ID: "spacing", Rig: g.id, Unit: "m", Value: g.value, Tolerance: max(lengthTol, pinShare*g.pitch), Of: g.rig.Layout.Count, Word: "even"}
 	r.State = grade(r.Value, r.Tolerance)
 	r.Where = g.measure.where(g.piece, g.frame)
 	r.Text = fmt.Sprintf("From pin to pin in a straight line: %s, at most %s off %s.", g.units.Length(g.pitch), g.units.Length(math.Abs(r.Value)), g.every())
@@ -109,8 +109,8 @@ func (g *pins) result() Result {
 		return r
 	}
 	r.Word = "uneven"
-	if least := g.train.Unavoidable(); least > r.Tolerance {
-		r.Text += fmt.Sprintf(" %d equal links do not close at every place of this path: at least %s is unavoidable.", g.train.Layout.Count, g.units.Length(least))
+	if least := g.rig.Unavoidable(); least > r.Tolerance {
+		r.Text += fmt.Sprintf(" %d equal links do not close at every place of this path: at least %s is unavoidable.", g.rig.Layout.Count, g.units.Length(least))
 		r.Remedies = []Remedy{{"Seat the pieces on their pivots", []Edit{{g.pointer("train/seat"), scene.SeatPivot}}}}
 	}
 	return r
@@ -127,7 +127,7 @@ type seam struct {
 func newSeam(m *measure) *seam { return &seam{measure: m} }
 
 func (g *seam) look(f *moment) {
-	t := g.train
+	t := g.rig
 	if !t.Settled(float64(f.frame)) {
 		return
 	}
@@ -162,7 +162,7 @@ func (g *seam) merge(later gauge) {
 }
 
 func (g *seam) result() Result {
-	t, n := g.train, g.train.Layout.Count
+	t, n := g.rig, g.rig.Layout.Count
 	r := Result{ID: "seam", Rig: g.id, Unit: "m", Value: g.value, Tolerance: lengthTol, Word: "closed"}
 	if !g.settled {
 		r.State, r.Word = Near, "not seen"
@@ -207,12 +207,12 @@ func (m *measure) neighbours(p *rig.Pieces, fn func(a, b int)) {
 	for i := range n {
 		j := i + 1
 		if j == n {
-			if !m.train.ComesRound || !m.train.Curve.Closed() || n < 3 {
+			if !m.rig.ComesRound || !m.rig.Curve.Closed() || n < 3 {
 				continue
 			}
 			j = 0
 		}
-		if shown(i) && shown(j) && (m.train.Curve.Closed() || p.Distances[j] >= p.Distances[i]) {
+		if shown(i) && shown(j) && (m.rig.Curve.Closed() || p.Distances[j] >= p.Distances[i]) {
 			fn(i, j)
 		}
 	}
@@ -223,10 +223,10 @@ var spacingKind = Kind{
 		{ID: "spacing", Name: "Spacing", Means: "The distance along the path from each piece to the next, against the pitch.", Signed: true},
 	},
 	gauges: func(m *measure) []gauge {
-		if m.rig().Train == nil {
+		if !m.rig.Row {
 			return nil
 		}
-		if m.train.Pinned {
+		if m.rig.Pinned {
 			return []gauge{newPins(m)}
 		}
 		return []gauge{newSpacing(m)}
@@ -238,7 +238,7 @@ var seamKind = Kind{
 		{ID: "seam", Name: "Seam", Means: "What is left between the last piece and the first beyond one pitch.", Signed: true},
 	},
 	gauges: func(m *measure) []gauge {
-		if m.rig().Train == nil || !m.train.ComesRound {
+		if !m.rig.Row || !m.rig.ComesRound {
 			return nil
 		}
 		return []gauge{newSeam(m)}

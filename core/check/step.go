@@ -24,15 +24,15 @@ type step struct {
 
 func newStep(m *measure) *step {
 	g := &step{measure: m}
-	g.other = slices.IndexFunc(m.scene.Doc.Rigs, func(r scene.Rig) bool { return r.ID == m.rig().InStep })
+	g.other = slices.IndexFunc(m.scene.Doc.Rigs, func(r scene.Rig) bool { return r.ID == m.doc().InStep })
 	first := float64(m.scene.Doc.Range.First)
-	g.mine0, g.theirs0 = m.train.Distance(0, first), m.scene.Trains[g.other].Distance(0, first)
+	g.mine0, g.theirs0 = m.rig.Distance(0, first), m.scene.Rigs[g.other].Distance(0, first)
 	return g
 }
 
 func (g *step) look(f *moment) {
 	at := float64(f.frame)
-	g.take((g.train.Distance(0, at)-g.mine0)-(g.scene.Trains[g.other].Distance(0, at)-g.theirs0), f.frame, 0)
+	g.take((g.rig.Distance(0, at)-g.mine0)-(g.scene.Rigs[g.other].Distance(0, at)-g.theirs0), f.frame, 0)
 }
 
 func (g *step) merge(later gauge) { g.worst.merge(later.(*step).worst) }
@@ -48,7 +48,7 @@ func (g *step) result() Result {
 	}
 	r.Word = map[bool]string{true: "ahead", false: "behind"}[r.Value > 0]
 	r.Text = fmt.Sprintf("%s %s %s at frame %d.", g.units.Length(math.Abs(r.Value)), map[bool]string{true: "ahead of", false: "behind"}[r.Value > 0], name, g.frame)
-	r.Remedies = g.stepRemedies(g.other, g.scene.Trains[g.other].Way())
+	r.Remedies = g.stepRemedies(g.other, g.scene.Rigs[g.other].Way())
 	return r
 }
 
@@ -59,8 +59,8 @@ func (m *measure) stepRemedies(other int, theirs []float64) []Remedy {
 	a, b := &d.Rigs[m.index].Travel, &d.Rigs[other].Travel
 	name := d.Rigs[other].Name
 	var out []Remedy
-	if m.rig().Lead() == nil && d.Rigs[other].Lead() == nil && !b.Driven() {
-		start, theirStart := m.train.Travel(float64(d.Range.First)), m.scene.Trains[other].Travel(float64(d.Range.First))
+	if m.doc().Traits().Lead == nil && d.Rigs[other].Traits().Lead == nil && !b.Driven() {
+		start, theirStart := m.rig.Travel(float64(d.Range.First)), m.scene.Rigs[other].Travel(float64(d.Range.First))
 		same := *b
 		same.Keys = slices.Clone(b.Keys)
 		for i := range same.Keys {
@@ -108,9 +108,9 @@ func (m *measure) bestShift(theirs []float64) (shift int, left float64) {
 	n := len(theirs)
 	first := m.scene.Doc.Range.First
 	differ := func(shift int) float64 {
-		worst, start := 0.0, m.train.Distance(0, float64(first-shift))
+		worst, start := 0.0, m.rig.Distance(0, float64(first-shift))
 		for k := range theirs {
-			worst = max(worst, math.Abs(m.train.Distance(0, float64(first+k-shift))-start-theirs[k]))
+			worst = max(worst, math.Abs(m.rig.Distance(0, float64(first+k-shift))-start-theirs[k]))
 		}
 		return worst
 	}
@@ -134,7 +134,7 @@ var stepKind = Kind{
 		{ID: "step", Name: "Step", Means: "How far this rig and the one it is to be in step with have come, at their greatest difference.", Signed: true},
 	},
 	gauges: func(m *measure) []gauge {
-		if m.rig().InStep == "" {
+		if m.doc().InStep == "" {
 			return nil
 		}
 		return []gauge{newStep(m)}

@@ -3,7 +3,6 @@ package rig
 import (
 	"encoding/binary"
 	"hash/fnv"
-	"math"
 	"sort"
 
 	"bead/core/place"
@@ -76,58 +75,4 @@ func (a *arrivals) end(length float64) float64 {
 		return length
 	}
 	return 0
-}
-
-// underWay is where piece i, whose place is at distance d, is at a frame, and whether
-// it is shown.
-func (t *Train) underWay(i int, d, frame float64) (at float64, shown bool) {
-	length := t.At(frame).Curve.Length()
-	if t.ComesRound && d >= length*(1-atEnd) {
-		d = max(d-length, 0)
-	}
-	at, shown = d, true
-	if a := t.coming; a != nil {
-		share, out := a.share(i, frame)
-		shown = out || a.doc.Shown
-		from := a.end(length)
-		at = from + (d-from)*share
-	}
-	if a := t.going; a != nil {
-		if share, _ := a.share(i, frame); share > 0 {
-			to := a.end(length)
-			at += (to - at) * share
-			shown = shown && (share < 1 || a.doc.Shown)
-		}
-	}
-	return at, shown
-}
-
-// Settled reports whether every piece stands in its place at a frame: all have
-// arrived and none has set out to leave.
-func (t *Train) Settled(frame float64) bool {
-	for i := range t.Layout.Count {
-		if t.coming != nil && frame < t.coming.setOut[i]+t.coming.doc.Takes {
-			return false
-		}
-		if t.going != nil && frame > t.going.setOut[i] {
-			return false
-		}
-	}
-	return true
-}
-
-// SettledFrame is a frame of the range in which every piece stands in its place, or
-// the first where there is none.
-func (t *Train) SettledFrame() int {
-	r := t.scene.Doc.Range
-	at := float64(r.First)
-	if t.coming != nil {
-		for _, s := range t.coming.setOut {
-			at = max(at, s+t.coming.doc.Takes)
-		}
-	}
-	if f := math.Ceil(at); f <= float64(r.Last) && t.Settled(f) {
-		return int(f)
-	}
-	return r.First
 }

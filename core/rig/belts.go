@@ -14,16 +14,16 @@ import (
 
 // belt is a compiled wrapped path.
 type belt struct {
-	shape  *scene.WrapShape
-	wheels []mech.Wheel // as they stand, without those that are free
-	of     []int        // their numbers in the shape
-	index  []int        // of each of the shape's wheels among them, or -1
-	on     []int        // the carrier of each, or -1
-	rest   *mech.Solved // in the first frame
-	anchor float64      // heading of the belt where distances begin on the anchor's wheel
-	pins   float64      // what pins need of length beyond the estimate of it, metres
-	moves  bool
-	train  *Train // the first train on it
+	shape   *scene.WrapShape
+	wheels  []mech.Wheel // as they stand, without those that are free
+	of      []int        // their numbers in the shape
+	index   []int        // of each of the shape's wheels among them, or -1
+	on      []int        // the carrier of each, or -1
+	rest    *mech.Solved // in the first frame
+	anchor  float64      // heading of the belt where distances begin on the anchor's wheel
+	pins    float64      // what pins need of length beyond the estimate of it, metres
+	moves   bool
+	carries *Rig // the first row of pieces on it
 }
 
 // belt makes the belt of path i; nil when it has a fault.
@@ -265,7 +265,7 @@ func (s *Scene) Belt(i int, frame float64) *mech.Solved {
 	if !b.moves {
 		return b.rest
 	}
-	if k := b.shape.Keep; k == nil || !k.Pins || b.train == nil || !b.train.Pinned || b.train.Layout.Count != k.Links {
+	if k := b.shape.Keep; k == nil || !k.Pins || b.carries == nil || !b.carries.Pinned || b.carries.Layout.Count != k.Links {
 		return s.evenly(i, frame)
 	}
 	return s.laid.get(i, frame, func() *mech.Solved { return s.linked(i, frame) })
@@ -327,7 +327,7 @@ func (s *Scene) linked(i int, frame float64) *mech.Solved {
 		return plain.Solved
 	}
 	pitch := b.shape.Keep.Pitch
-	root, _ := pinRoot(curve, b.train.base(frame), pitch)
+	root, _ := pinRoot(curve, b.carries.base(frame), pitch)
 	pins := make([]float64, b.shape.Keep.Links+1)
 	march(pins, make([]geom.Vec, len(pins)), curve, root, pitch)
 	exact, err := plain.Longer(plain.gear, pins[len(pins)-1]-root-curve.Length())
@@ -382,7 +382,7 @@ func (s *Scene) turned(b *belt, now *mech.Solved, k int, frame float64, pics []P
 	}
 	w := &b.shape.Wheels[b.of[k]]
 	side, r := sense(w.Back), now.Wheels[k].R
-	t := b.train
+	t := b.carries
 	travel := 0.0
 	if t != nil {
 		travel = t.baseAt(pics[t.index].Offset+pics[t.index].Travel, frame)
@@ -436,7 +436,7 @@ type Engagement struct {
 // Engaged are the pins that lie on the sprockets of path i's belt in a picture of a frame.
 func (s *Scene) Engaged(i int, frame float64, pic *Picture) []Engagement {
 	b := s.belts[i]
-	t := b.train
+	t := b.carries
 	if t == nil || t.Layout.Scattered() {
 		return nil
 	}

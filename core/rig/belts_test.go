@@ -26,7 +26,7 @@ func chain(t testing.TB, travel string) *rig.Scene {
 }
 
 func pinAt(s *rig.Scene, pic *rig.Picture, k int, frame float64) geom.Vec {
-	p, _ := s.Trains[0].At(frame).Curve.At(pic.Rigs[0].Pins[k])
+	p, _ := s.Rigs[0].At(frame).Curve.At(pic.Rigs[0].Pins[k])
 	return p
 }
 
@@ -37,7 +37,7 @@ func pinAt(s *rig.Scene, pic *rig.Picture, k int, frame float64) geom.Vec {
 // turn of the driver where the 17th one stood (MATH 3 and 4).
 func TestChainOnPins(t *testing.T) {
 	s := chain(t, `{"rpm":60,"radius":0.034361}`)
-	tr := &s.Trains[0]
+	tr := &s.Rigs[0]
 	var a, b rig.Picture
 	for frame := 1.0; frame < 30; frame += 0.37 {
 		s.At(&a, frame)
@@ -186,7 +186,7 @@ func TestCrawlerOverHump(t *testing.T) {
 	ground := s.Ground()
 	nose := 0.0
 	for f := 1.0; f <= 144; f += 1.3 {
-		c := s.Trains[0].At(f).Curve
+		c := s.Rigs[0].At(f).Curve
 		if off := c.Length() - 62*0.19; math.Abs(off) > 1e-6 {
 			t.Fatalf("frame %g: %g longer than 62 shoes", f, off)
 		}
@@ -215,7 +215,7 @@ func TestCrawlerOverHump(t *testing.T) {
 	}
 	k := math.Pi * height / length
 	want := 8.4 + length*(k*k/4-3*k*k*k*k/64)
-	if got := s.Trains[0].Travel(144); math.Abs(got-want) > 1e-3 {
+	if got := s.Rigs[0].Travel(144); math.Abs(got-want) > 1e-3 {
 		t.Errorf("travel %g, want %g", got, want)
 	}
 }
@@ -313,7 +313,7 @@ func TestOthers(t *testing.T) {
 		if err != nil {
 			t.Fatal(tc.others, err)
 		}
-		tr := &s.Trains[0]
+		tr := &s.Rigs[0]
 		var b []int
 		for i := range 12 {
 			if tr.PartOf(i) == 1 {

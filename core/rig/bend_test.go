@@ -421,7 +421,7 @@ func TestDeviation(t *testing.T) {
 	s := whole(t, `{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":4},"paths":[{"id":"w","name":"w","shape":{"circle":{"centre":[0,0,0],"radius":1,"plane":"side"}}}],
 "parts":[{"id":"b","name":"b","shape":{"box":{"side":0.000001,"height":0.000001,"length":0.4}}}],
 "rigs":[{"id":"r","name":"r","kind":"train","path":"w","part":"b","spacing":{"mode":"set count","count":9},"facing":{"mode":"loopside"},"travel":0.3}]}`)
-	got, _ := s.Trains[0].Deviation()
+	got, _ := s.Rigs[0].Deviation()
 	if want := math.Hypot(0.2-math.Sin(0.2), 1-math.Cos(0.2)); math.Abs(got-want) > 2e-6 {
 		t.Errorf("%.9f, not %.9f", got, want)
 	}
@@ -474,7 +474,7 @@ func TestSectionsTurnAsTheySay(t *testing.T) {
 		`"facing":{"mode":"steady","bank":{"share":1,"over":0.2}},"travel":{"speed":3}`, // it leans more where it bends more
 	} {
 		s := bending(t, bowl, rod, more)
-		train := &s.Trains[0]
+		train := &s.Rigs[0]
 		p := shot(s, 6).Rigs[0]
 		const h = 1e-3
 		for _, z := range []float64{-0.4, 0.05, 0.33} {

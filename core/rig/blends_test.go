@@ -20,8 +20,8 @@ func TestBlendsOfOtherParts(t *testing.T) {
 "rigs":[{"id":"r","name":"r","kind":"train","seat":"bent","path":"w","part":"e","others":[{"part":"b","pieces":[2]}],"spacing":{"mode":"set count","count":3},"facing":{"mode":"steady"},"travel":0,"blends":[{"name":"jaw","amount":%g}]}]}`
 	shut, open := shot(whole(t, fmt.Sprintf(doc, along, 0.0)), 1).Rigs[0].Positions, shot(whole(t, fmt.Sprintf(doc, along, 1.0)), 1).Rigs[0].Positions
 	s := whole(t, fmt.Sprintf(doc, along, 0.0))
-	from := 3 * s.Trains[0].Body(0).Vertices()
-	to := from + 3*s.Trains[0].Body(1).Vertices()
+	from := 3 * s.Rigs[0].Body(0).Vertices()
+	to := from + 3*s.Rigs[0].Body(1).Vertices()
 	if !slices.Equal(shut[from:to], open[from:to]) {
 		t.Error("the box opens a jaw")
 	}

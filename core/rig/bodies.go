@@ -22,7 +22,7 @@ func (c *compiler) body(p int, scale float64) *bend.Body {
 }
 
 // bodies makes the bodies of a train whose pieces bend, and finds its blends.
-func (c *compiler) bodies(i int, t *Train, pieces int) bool {
+func (c *compiler) bodies(i int, t *Rig, pieces int) bool {
 	for k := range pieces {
 		p := t.Part
 		if t.Kinds != nil {
@@ -39,7 +39,7 @@ func (c *compiler) bodies(i int, t *Train, pieces int) bool {
 			t.bodies[k] = c.body(k, t.scale)
 		}
 	}
-	shapes := t.rig.Blends()
+	shapes := t.traits.Blends
 	for k := range shapes {
 		s := c.value(blendRef(t.rig.ID, k))
 		if s == nil {
@@ -61,7 +61,7 @@ func (c *compiler) bodies(i int, t *Train, pieces int) bool {
 }
 
 // Body is the body of a piece that bends; nil of rigid pieces.
-func (t *Train) Body(piece int) *bend.Body {
+func (t *Rig) Body(piece int) *bend.Body {
 	if t.bodies == nil {
 		return nil
 	}
@@ -69,7 +69,7 @@ func (t *Train) Body(piece int) *bend.Body {
 }
 
 // Bends reports whether the pieces take the form of the path.
-func (t *Train) Bends() bool { return t.bodies != nil }
+func (t *Rig) Bends() bool { return t.traits.Seat == scene.SeatBent }
 
 // Reach is the distance of tail and head of a piece that bends, metres, before wrapping; its
 // stretch; and whether it is shown at the frame.
@@ -79,72 +79,16 @@ type Reach struct {
 	Shown      bool
 }
 
-// minStretch is the least stretch of a body: drawn together more it would turn inside out.
-const minStretch = 1e-4
-
-// ReachOf returns where piece i lies at a frame.
-func (t *Train) ReachOf(i int, frame float64) Reach {
-	if t.rig.Body == nil {
-		return about(t.Body(i), t.Distance(i, frame), true)
-	}
-	if t.rig.Body.Rounds != nil {
-		return t.reachOf(i, 0, frame) // each round has a base of its own
-	}
-	return t.reachOf(i, t.base(frame), frame)
-}
+// ReachOf returns where piece i lies at a frame when all have arrived.
+func (t *Rig) ReachOf(i int, frame float64) Reach { return t.kind.reach(i, frame) }
 
 // about is the reach of a piece of a train, which bends about its place.
 func about(body *bend.Body, at float64, shown bool) Reach {
 	return Reach{at + body.Tail, at + body.Head, 1, shown}
 }
 
-func (t *Train) reachOf(i int, base, frame float64) Reach {
-	b := t.rig.Body
-	body := t.Body(i)
-	r := Reach{Shown: true, Stretch: 1}
-	now := frame
-	if k := b.Rounds; k != nil {
-		// From round to round, and after the last from the first on again.
-		first, all := t.scene.Clock.First, k.Frames*float64(k.Count)
-		now -= all * math.Floor((frame-first)/all)
-		if k.All {
-			now = frame
-		} else {
-			r.Shown = now-first >= float64(i)*k.Frames && now-first < float64(i+1)*k.Frames
-			now -= float64(i) * k.Frames
-		}
-		base = t.base(now) + float64(i)*k.Stride
-	}
-	c := t.At(frame).Curve
-	length, body1 := c.Length(), body.Length()
-	switch b.Fit {
-	case scene.FitWhole:
-		r.Tail, r.Head = base, base+length
-	case scene.FitReach:
-		r.Tail, r.Head = base+t.tail.at(now, t.scene.Clock), base+t.head.at(now, t.scene.Clock)
-	default:
-		r.Tail = base - anchorShare[b.Anchor]*body1
-		r.Head = r.Tail + body1
-	}
-	r.Head = max(r.Head, r.Tail+minStretch*body1)
-	if t.rig.PastEnd() == scene.Stop && !c.Closed() {
-		switch {
-		case r.Head-r.Tail >= length: // no room: it stands at the start
-			r.Tail, r.Head = 0, r.Head-r.Tail
-		case r.Head > length:
-			r.Tail, r.Head = r.Tail-(r.Head-length), length
-		case r.Tail < 0:
-			r.Tail, r.Head = 0, r.Head-r.Tail
-		}
-	}
-	r.Stretch = (r.Head - r.Tail) / body1
-	return r
-}
-
-var anchorShare = map[string]float64{scene.AtTail: 0, scene.AtMiddle: 0.5, scene.AtHead: 1}
-
 // speed is how fast the rig goes along its path at a frame, m/s; 0 where nothing leans by it.
-func (t *Train) speed(frame float64) float64 {
+func (t *Rig) speed(frame float64) float64 {
 	if t.rig.Facing.Bank == nil {
 		return 0
 	}
@@ -153,7 +97,7 @@ func (t *Train) speed(frame float64) float64 {
 
 // lean is the angle in radians by which a rider at distance d leans into the bend: atan(v^2 k / g)
 // for the curvature k seen from above, the mean over a stretch so that it sets in gently.
-func (t *Train) lean(c *path.Curve, d, speed float64) float64 {
+func (t *Rig) lean(c *path.Curve, d, speed float64) float64 {
 	b := t.rig.Facing.Bank
 	if b == nil || speed == 0 {
 		return 0
@@ -170,31 +114,21 @@ func (t *Train) lean(c *path.Curve, d, speed float64) float64 {
 	return -b.Share * math.Atan(speed*speed*turn/over/gravity)
 }
 
-// bend fills dst with the bodies of the pieces.
-func (t *Train) bend(dst *Pieces, now *Posed, pose geom.Rigid, base, frame float64) {
+// bend fills dst with the bodies of the pieces, which lie where dst.Reach says.
+func (t *Rig) bend(dst *Pieces, m *moment) {
 	dst.Positions, dst.Normals = dst.Positions[:0], dst.Normals[:0]
-	n := now.Layout.Count
-	dst.Reach = resized(dst.Reach, n)
 	total := 0
-	for i := range n {
+	for i := range dst.Reach {
 		total += 3 * t.Body(i).Vertices()
 	}
 	dst.Positions, dst.Normals = resized(dst.Positions, total), resized(dst.Normals, total)
-	speed := t.speed(frame)
 	at := 0
-	for i := range n {
+	for i := range dst.Reach {
 		body := t.Body(i)
-		var r Reach
-		if t.rig.Body != nil {
-			r = t.reachOf(i, base, frame)
-		} else {
-			r = about(body, dst.Distances[i], dst.Transforms[i*Stride+9] != 0)
-		}
-		dst.Reach[i] = r
-		dst.amounts = t.amounts(dst.amounts, body, frame)
+		dst.amounts = t.amounts(dst.amounts, body, m.frame)
 		body.Pose(&dst.work, dst.amounts)
 		dst.sections = resized(dst.sections, len(dst.work.Places))
-		t.sections(dst, now, body, r, pose, frame, speed)
+		t.sections(dst, m, body, dst.Reach[i])
 		end := at + 3*body.Vertices()
 		body.Bend(dst.Positions[at:end], dst.Normals[at:end], &dst.work, dst.sections)
 		at = end
@@ -202,46 +136,40 @@ func (t *Train) bend(dst *Pieces, now *Posed, pose geom.Rigid, base, frame float
 }
 
 // sections lays the sections of a body along the path.
-func (t *Train) sections(dst *Pieces, now *Posed, body *bend.Body, r Reach, pose geom.Rigid, frame, speed float64) {
-	roll := dst.Roll * math.Pi / 180
-	b := t.rig.Body
-	twist, volume := 0.0, 1.0
-	if b != nil {
-		twist = t.twist.at(frame, t.scene.Clock) * math.Pi / 180
-		if b.Volume {
-			volume = scene.VolumeScale(r.Stretch)
-		}
+func (t *Rig) sections(dst *Pieces, m *moment, body *bend.Body, r Reach) {
+	form, volume := t.kind.form(m.frame), 1.0
+	if form.volume {
+		volume = scene.VolumeScale(r.Stretch)
 	}
-	length := body.Length()
-	moved := pose != geom.Still
-	turns := roll != 0 || twist != 0 || len(t.marks) > 0 || t.rig.Facing.Bank != nil
+	length, banks := body.Length(), t.rig.Facing.Bank != nil
+	turns := m.roll != 0 || form.twist != 0 || len(t.marks) > 0 || banks
 	for k, z := range dst.work.Places {
 		s := r.Tail + (z-body.Tail)*r.Stretch
-		f := now.Field.Frame(s)
-		curve := now.Curve.Curvature(s)
-		tau := now.Field.Rate(s, f, curve)
+		f := m.Field.Frame(s)
+		curve := m.Curve.Curvature(s)
+		tau := m.Field.Rate(s, f, curve)
 		sec := bend.Section{W: volume, K: r.Stretch}
 		if !r.Shown {
 			sec.W, sec.K = 0, 0
 		}
 		if turns {
 			u := (z - body.Tail) / length
-			turn, slope := t.rollSlope(now.Curve, s)
-			turn += roll + twist*u
-			tau += slope + twist/(length*r.Stretch)
-			if t.rig.Facing.Bank != nil {
-				h := 1e-4 * now.Curve.Length()
-				turn += t.lean(now.Curve, s, speed)
-				tau += (t.lean(now.Curve, s+h, speed) - t.lean(now.Curve, s-h, speed)) / (2 * h)
+			turn, slope := t.rollSlope(m.Curve, s)
+			turn += m.roll + form.twist*u
+			tau += slope + form.twist/(length*r.Stretch)
+			if banks {
+				h := 1e-4 * m.Curve.Length()
+				turn += t.lean(m.Curve, s, m.speed)
+				tau += (t.lean(m.Curve, s+h, m.speed) - t.lean(m.Curve, s-h, m.speed)) / (2 * h)
 			}
 			f.U = geom.RotateAbout(f.U, f.T, turn)
 		}
-		if b != nil && len(b.Taper) > 0 && length > 0 {
-			w, slope := b.TaperAt((z - body.Tail) / length)
+		if len(form.taper) > 0 && length > 0 {
+			w, slope := scene.TaperAt(form.taper, (z-body.Tail)/length)
 			sec.W, sec.DW = sec.W*w, sec.W*slope/length
 		}
-		if moved {
-			f, curve = pose.Frame(f), pose.Turn(curve)
+		if m.moved {
+			f, curve = m.pose.Frame(f), m.pose.Turn(curve)
 		}
 		sec.P, sec.U, sec.T, sec.S, sec.Tau = f.P, f.U, f.T, f.Side(), tau
 		sec.Ks, sec.Ku = curve.Dot(sec.S), curve.Dot(sec.U)
@@ -255,7 +183,7 @@ func (t *Train) sections(dst *Pieces, now *Posed, body *bend.Body, r Reach, pose
 }
 
 // rollSlope is the roll of the beads at a distance, radians, and its change a metre.
-func (t *Train) rollSlope(c *path.Curve, d float64) (roll, slope float64) {
+func (t *Rig) rollSlope(c *path.Curve, d float64) (roll, slope float64) {
 	if len(t.marks) == 0 || !c.Closed() && (d < 0 || d > c.Length()) {
 		return t.rollAt(c, d), 0
 	}
@@ -267,13 +195,14 @@ func (t *Train) rollSlope(c *path.Curve, d float64) (roll, slope float64) {
 
 // Sections returns the sections of piece i at a frame for the forward coordinates of its body, in
 // the world: for checks.
-func (t *Train) Sections(dst *Pieces, i int, frame float64, places []float64) []bend.Section {
-	now := t.At(frame)
+func (t *Rig) Sections(dst *Pieces, i int, frame float64, places []float64) []bend.Section {
 	dst.Roll = t.Roll(frame)
+	m := &dst.moment
+	*m = moment{Posed: t.At(frame), frame: frame, pose: t.scene.pathPose(t.Path, frame), roll: dst.Roll * math.Pi / 180, speed: t.speed(frame)}
+	m.moved = m.pose != geom.Still
 	dst.work.Places = append(dst.work.Places[:0], places...)
 	dst.sections = resized(dst.sections, len(places))
-	speed := t.speed(frame)
-	t.sections(dst, now, t.Body(i), dst.Reach[i], t.scene.pathPose(t.Path, frame), frame, speed)
+	t.sections(dst, m, t.Body(i), dst.Reach[i])
 	return dst.sections
 }
 
@@ -281,8 +210,8 @@ func (t *Train) Sections(dst *Pieces, i int, frame float64, places []float64) []
 // skipped; nil skips none.
 func (s *Scene) VertexSamples(skip []bool) int {
 	n := 0
-	for i := range s.Trains {
-		t := &s.Trains[i]
+	for i := range s.Rigs {
+		t := &s.Rigs[i]
 		for k := range t.Layout.Count {
 			if t.Bends() && (skip == nil || !skip[i]) {
 				n += t.Body(k).Vertices()
@@ -297,7 +226,7 @@ const CentreSamples = 33
 
 // CentreLine returns the sections of piece i at even places from tail to head in a picture of the
 // frame, and the distances of the places along the path.
-func (t *Train) CentreLine(p *Pieces, i int, frame float64) (sections []bend.Section, distances []float64) {
+func (t *Rig) CentreLine(p *Pieces, i int, frame float64) (sections []bend.Section, distances []float64) {
 	body, r := t.Body(i), p.Reach[i]
 	places := make([]float64, CentreSamples)
 	distances = make([]float64, CentreSamples)
@@ -310,20 +239,20 @@ func (t *Train) CentreLine(p *Pieces, i int, frame float64) (sections []bend.Sec
 }
 
 // Amounts are those of the body's blends at a frame, by its blends' numbers.
-func (t *Train) Amounts(frame float64) []float64 {
+func (t *Rig) Amounts(frame float64) []float64 {
 	return t.amounts(nil, t.Body(0), frame)
 }
 
 // AmountsOf fills dst with the amounts of a piece's own blends at a frame.
-func (t *Train) AmountsOf(dst []float64, piece int, frame float64) []float64 {
+func (t *Rig) AmountsOf(dst []float64, piece int, frame float64) []float64 {
 	return t.amounts(dst, t.Body(piece), frame)
 }
 
 // amounts fills dst with those of a body, whose blends go by their names: a piece of another part
 // may have others.
-func (t *Train) amounts(dst []float64, body *bend.Body, frame float64) []float64 {
+func (t *Rig) amounts(dst []float64, body *bend.Body, frame float64) []float64 {
 	dst = resized(dst, len(body.Blends))
-	shapes := t.rig.Blends()
+	shapes := t.traits.Blends
 	for i, name := range body.Blends {
 		dst[i] = 0
 		for k, s := range t.blends {
@@ -336,7 +265,7 @@ func (t *Train) amounts(dst []float64, body *bend.Body, frame float64) []float64
 }
 
 // BlendsUsed reports which of the body's blends the rig uses.
-func (t *Train) BlendsUsed() []int {
+func (t *Rig) BlendsUsed() []int {
 	out := append([]int(nil), t.blendAt...)
 	slices.Sort(out)
 	return slices.Compact(out)
@@ -345,8 +274,8 @@ func (t *Train) BlendsUsed() []int {
 // Deviation is the greatest distance between a bent piece of the train and its rigid self on the
 // same place of the path in the first frame, by the corners of its box: with it a person
 // chooses between the two. 0 of bodies of their own.
-func (t *Train) Deviation() (most float64, piece int) {
-	if t.rig.Kind() != scene.KindTrain || t.Pinned {
+func (t *Rig) Deviation() (most float64, piece int) {
+	if !t.Row || t.Pinned {
 		return 0, 0
 	}
 	frame := t.scene.Clock.First

@@ -40,7 +40,7 @@ func (s *Scene) findMoving() {
 
 // Way is how far a rig has come along its path since the first frame of the range, at
 // each frame: what it goes along with included.
-func (t *Train) Way() []float64 {
+func (t *Rig) Way() []float64 {
 	r := t.scene.Doc.Range
 	out := make([]float64, r.Count())
 	start := t.Distance(0, float64(r.First))

@@ -26,9 +26,9 @@ type Group struct {
 	// the way from one to the other.
 	Jumps bool
 
-	train *Train // of a rig's pieces
-	index int    // of the rig, path or fixture
-	from  []int  // of surfaces: where the numbers of each thing begin in those of the picture
+	rig   *Rig  // of a rig's pieces
+	index int   // of the rig, path or fixture
+	from  []int // of surfaces: where the numbers of each thing begin in those of the picture
 	place func(p *Picture, k int) [Stride]float32
 }
 
@@ -61,7 +61,7 @@ func (s *Scene) Groups(skip []bool) []Group {
 		}
 		return parts[i]
 	}
-	for i := range s.Trains {
+	for i := range s.Rigs {
 		if !left(i) {
 			out = append(out, s.pieces(i, part))
 		}
@@ -84,13 +84,13 @@ func (s *Scene) Groups(skip []bool) []Group {
 }
 
 func (s *Scene) pieces(i int, part func(int) *Model) Group {
-	t, name := &s.Trains[i], s.Doc.Rigs[i].Name
-	g := Group{Name: name, ID: s.Doc.Rigs[i].ID, Surfaces: t.Bends(), Scaled: true, Scale: t.scale, train: t, index: i,
+	t, name := &s.Rigs[i], s.Doc.Rigs[i].Name
+	g := Group{Name: name, ID: s.Doc.Rigs[i].ID, Surfaces: t.Bends(), Scaled: true, Scale: t.scale, rig: t, index: i,
 		// What leaves an open path and comes in again at its start.
 		Jumps: t.ComesRound && !t.Curve.Closed(),
 		place: func(p *Picture, k int) [Stride]float32 { return [Stride]float32(p.Rigs[i].Transforms[k*Stride:]) }}
-	if b := t.rig.Body; b != nil {
-		g.Jumps = b.Rounds != nil // copies come and go
+	if t.Spine {
+		g.Jumps = t.Renews
 	}
 	from := 0
 	for k := range t.Layout.Count {
@@ -133,7 +133,7 @@ func (g *Group) Place(p *Picture, thing int) [Stride]float32 { return g.place(p,
 func (g *Group) Vertices(p *Picture, thing int) (positions, normals []float32) {
 	r := &p.Rigs[g.index]
 	from := g.from[thing]
-	to := from + 3*g.train.Body(thing).Vertices()
+	to := from + 3*g.rig.Body(thing).Vertices()
 	return r.Positions[from:to], r.Normals[from:to]
 }
 
@@ -144,10 +144,10 @@ func (g *Group) Distance(p *Picture, thing int) float64 { return p.Rigs[g.index]
 // CentreSamples sections evenly from tail to head, with their distances on the path in metres.
 // They stay until the next are asked for with the same picture.
 func (g *Group) Middle(p *Picture, thing int) (sections []bend.Section, distances []float64, told bool) {
-	if g.train == nil || g.train.rig.Body == nil {
+	if g.rig == nil || !g.rig.Spine {
 		return nil, nil, false
 	}
-	sections, distances = g.train.CentreLine(&p.Rigs[g.index], thing, p.Frame)
+	sections, distances = g.rig.CentreLine(&p.Rigs[g.index], thing, p.Frame)
 	return sections, distances, true
 }
 
@@ -159,18 +159,18 @@ type Skeleton struct {
 }
 
 // Skeleton is that of a surface.
-func (g *Group) Skeleton(thing int) Skeleton { return Skeleton{g.train.Body(thing), g, thing} }
+func (g *Group) Skeleton(thing int) Skeleton { return Skeleton{g.rig.Body(thing), g, thing} }
 
 // Shown reports whether it is there in a picture.
 func (k Skeleton) Shown(p *Picture) bool { return p.Rigs[k.group.index].Reach[k.thing].Shown }
 
 // Sections are those at places along it. They stay until the next are asked for with the same picture.
 func (k Skeleton) Sections(p *Picture, places []float64) []bend.Section {
-	return k.group.train.Sections(&p.Rigs[k.group.index], k.thing, p.Frame, places)
+	return k.group.rig.Sections(&p.Rigs[k.group.index], k.thing, p.Frame, places)
 }
 
 // Amounts are those of its other shapes in a picture, Used the numbers of those that are used.
-func (k Skeleton) Amounts(p *Picture) []float64 { return k.group.train.Amounts(p.Frame) }
+func (k Skeleton) Amounts(p *Picture) []float64 { return k.group.rig.Amounts(p.Frame) }
 
 // Used are the numbers of its other shapes that are used.
-func (k Skeleton) Used() []int { return k.group.train.BlendsUsed() }
+func (k Skeleton) Used() []int { return k.group.rig.BlendsUsed() }

@@ -69,7 +69,7 @@ func TestGroups(t *testing.T) {
 	if !strings.HasPrefix(all, strings.TrimSuffix(rigs+wheels, ", ")) {
 		t.Errorf("%s; want %s%s first", all, rigs, wheels)
 	}
-	none := count(slices.Repeat([]bool{true}, len(s.Trains)))
+	none := count(slices.Repeat([]bool{true}, len(s.Rigs)))
 	if strings.Contains(none, "wheels") || strings.Contains(none, d.Rigs[0].Name) {
 		t.Errorf("with all rigs left out: %s", none)
 	}

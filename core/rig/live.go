@@ -294,8 +294,8 @@ func (s *Scene) Settle(ctx context.Context, frame int) error {
 			}
 		}
 	}
-	for i := range s.Trains {
-		if t := &s.Trains[i]; t.deforms && t.spec.Mode == facing.LeastTwist && t.Curve.Closed() {
+	for i := range s.Rigs {
+		if t := &s.Rigs[i]; t.deforms && t.spec.Mode == facing.LeastTwist && t.Curve.Closed() {
 			if err := t.settleSpreads(ctx, t.frameOfRange(frame)); err != nil {
 				return err
 			}

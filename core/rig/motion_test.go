@@ -55,7 +55,7 @@ const (
 func TestTurningRollsTwoPiB(t *testing.T) {
 	const b = 1.4
 	spot := moving(t, spin, rolls, "")
-	left, right := spot.Trains[0].Travel(97), spot.Trains[1].Travel(97)
+	left, right := spot.Rigs[0].Travel(97), spot.Rigs[1].Travel(97)
 	if math.Abs(math.Abs(right-left)-2*math.Pi*b) > 1e-12 || math.Abs(left+right) > 1e-12 {
 		t.Errorf("on the spot: left %v, right %v; want a difference of %v", left, right, 2*math.Pi*b)
 	}
@@ -64,7 +64,7 @@ func TestTurningRollsTwoPiB(t *testing.T) {
 	}
 	const r = 3.0
 	round := moving(t, `"at":[`+fmt.Sprint(-r)+`,0,0],"parent":"hub"},{"id":"hub","name":"Hub",`+spin, rolls, "")
-	left, right = round.Trains[0].Travel(97), round.Trains[1].Travel(97)
+	left, right = round.Rigs[0].Travel(97), round.Rigs[1].Travel(97)
 	if math.Abs(math.Abs(right-left)-2*math.Pi*b) > 1e-12 || math.Abs((left+right)/2-2*math.Pi*r) > 1e-9 {
 		t.Errorf("in a circle: left %v, right %v; want %v and %v", left, right, 2*math.Pi*(r-b/2), 2*math.Pi*(r+b/2))
 	}
@@ -116,7 +116,7 @@ func TestDrivesInClosedForm(t *testing.T) {
 	} {
 		s := moving(t, `"at":[0,0,{"keys":[{"frame":1,"value":0},{"frame":11,"value":1}],"before":"carry on","after":"carry on"}],"turn":{"heading":30}`, tc.travel, more)
 		for _, f := range []float64{-4321, -7.25, 1, 37, 96, 97.5, 8000} {
-			if got, want := s.Trains[0].Travel(f), tc.at(f); math.Abs(got-want) > 1e-12*max(math.Abs(want), 1) {
+			if got, want := s.Rigs[0].Travel(f), tc.at(f); math.Abs(got-want) > 1e-12*max(math.Abs(want), 1) {
 				t.Errorf("%s at frame %g: %v, want %v", tc.travel, f, got, want)
 			}
 		}
@@ -198,7 +198,7 @@ func TestDeformedPathIsSteady(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	tr := &s.Trains[0]
+	tr := &s.Rigs[0]
 	before := tr.At(1).Field.Frame(0)
 	longest, shortest := 0.0, math.Inf(1)
 	for f := 1.5; f <= 97; f += 0.5 {
@@ -301,7 +301,7 @@ func TestArrivals(t *testing.T) {
 	for _, order := range []string{"last first", "first first", "by distance", "scattered"} {
 		s := compile(t, `{"line":{"from":[0,0,0],"to":[0,0,9]}}`, box, `{"mode":"set count","count":10}`,
 			`"facing":{"mode":"steady"},"travel":0,"arrive":{"first":5,"delay":2,"takes":10,"order":"`+order+`","seed":3},"leave":{"first":60,"delay":1,"takes":8,"end":"end","ease":"straight"}`)
-		tr := &s.Trains[0]
+		tr := &s.Rigs[0]
 		var p rig.Picture
 		shown := func(f int) (n int) {
 			s.Frame(&p, f)
@@ -435,7 +435,7 @@ func TestMotionFaults(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		if got := math.Abs(s.Trains[0].Travel(25)); math.Abs(got-1) > 1e-9 {
+		if got := math.Abs(s.Rigs[0].Travel(25)); math.Abs(got-1) > 1e-9 {
 			t.Errorf("range to %s: rolled %v m in a second at 1 m/s", last, got)
 		}
 	}

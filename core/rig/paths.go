@@ -225,7 +225,7 @@ func (c *compiler) shape(i int, note func(string)) ([]path.Span, bool) {
 		return track(c.Doc.Range, s.Track.Closed, func(f float64) geom.Vec { return c.pose(j, f).P }), s.Track.Closed
 	case s.Track != nil:
 		j := c.rigAt[s.Track.Rig]
-		t := c.train(j)
+		t := c.rig(j)
 		if t == nil {
 			return nil, false
 		}

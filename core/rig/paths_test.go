@@ -212,7 +212,7 @@ func TestRollByDistance(t *testing.T) {
 	for i, d := range pic.Rigs[0].Distances {
 		x := pic.Rigs[0].Transforms[i*rig.Stride:]
 		q := geom.Quat{X: float64(x[3]), Y: float64(x[4]), Z: float64(x[5]), W: float64(x[6])}
-		f := s.Trains[0].Field.Frame(d)
+		f := s.Rigs[0].Field.Frame(d)
 		turn := geom.AngleAbout(f.T, f.U, q.Apply(geom.V(0, 1, 0))) * 180 / math.Pi
 		want := float64(r.Roll[int(math.Round(d/l*float64(len(r.Roll)-1)))])
 		if math.Abs(turn-want) > 4 {

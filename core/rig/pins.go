@@ -9,9 +9,9 @@ import (
 	"bead/core/place"
 )
 
-// layOut solves the spacing of a train on its path.
-func (t *Train) layOut(curve *path.Curve, partLength float64) (place.Layout, error) {
-	sp := t.rig.Spacing()
+// spaced solves the spacing of rigid pieces on their path.
+func (t *Rig) spaced(curve *path.Curve) (place.Layout, error) {
+	sp, partLength := t.traits.Spacing, t.scene.Parts[t.Part].Length*t.scale
 	spec := place.Spec{Mode: sp.Mode, Count: sp.Count, Pitch: sp.Pitch, Gap: sp.Gap, Rest: sp.Rest, Seed: sp.Seed, Even: sp.Even}
 	layout, err := place.Solve(curve.Length(), t.ComesRound, spec, partLength)
 	if err != nil || !t.Pinned {
@@ -70,7 +70,7 @@ func pinFault(err error) error {
 }
 
 // kinds finds the part of each piece; false when one has a fault.
-func (c *compiler) kinds(i int, t *Train, count int) bool {
+func (c *compiler) kinds(i int, t *Rig, count int) bool {
 	sit := func(k int) seat {
 		p := &c.Parts[k]
 		s := seat{axes: p.Axes, house: p.Axes == houseAxes}
@@ -78,7 +78,7 @@ func (c *compiler) kinds(i int, t *Train, count int) bool {
 		return s
 	}
 	t.seat = sit(t.Part)
-	others := t.rig.Others()
+	others := t.traits.Others
 	if len(others) == 0 {
 		return true
 	}
@@ -111,7 +111,7 @@ func (c *compiler) kinds(i int, t *Train, count int) bool {
 }
 
 // PartOf is the part of a piece, an index into the scene.
-func (t *Train) PartOf(piece int) int {
+func (t *Rig) PartOf(piece int) int {
 	if t.Kinds == nil {
 		return t.Part
 	}
@@ -120,7 +120,7 @@ func (t *Train) PartOf(piece int) int {
 
 // Pattern is the number of pieces after which their parts repeat, round and round where
 // the train comes round; 1 where all are alike.
-func (t *Train) Pattern() int {
+func (t *Rig) Pattern() int {
 	if t.Layout.Scattered() {
 		return t.Layout.Count
 	}
@@ -154,7 +154,7 @@ func Period(list []int, round bool) int {
 }
 
 // Turn is the travel that brings every piece once round.
-func (t *Train) Turn() float64 {
+func (t *Rig) Turn() float64 {
 	if t.Pinned && t.ComesRound && t.Layout.Seam == 0 {
 		return t.Layout.Pitch * float64(t.Layout.Count)
 	}
@@ -166,7 +166,8 @@ func (t *Train) Turn() float64 {
 // distances begin on a driving sprocket this is the sprocket's own turning); the others
 // are marched from it in straight lines of one pitch. After a pitch of travel each pin
 // stands where the next one stood.
-func (t *Train) pinned(dst *Pieces, now *Posed, base float64, pose geom.Rigid, roll float64) {
+func (t *train) pinned(dst *Pieces, m *moment) {
+	now, base, pose, roll := m.Posed, m.base, m.pose, m.roll
 	n := now.Layout.Count
 	chord := now.Layout.Pitch
 	curve := now.Curve
@@ -188,7 +189,6 @@ func (t *Train) pinned(dst *Pieces, now *Posed, base float64, pose geom.Rigid, r
 		march(dst.Pins, dst.pinAt, curve, root, chord)
 	}
 	dst.FirstPin = -int(whole)
-	moved := pose != geom.Still
 	k := 0
 	if t.ComesRound {
 		k = int(math.Mod(whole, float64(n)))
@@ -205,7 +205,7 @@ func (t *Train) pinned(dst *Pieces, now *Posed, base float64, pose geom.Rigid, r
 		}
 		f.P, f.T = p.Lerp(q, 0.5), q.Sub(p).Unit()
 		f.U = f.U.Sub(f.T.Mul(f.U.Dot(f.T))).Unit()
-		if moved {
+		if m.moved {
 			f = pose.Frame(f)
 		}
 		sit := t.seatOf(i)
@@ -298,7 +298,7 @@ func share(u float64) float64 {
 
 // pinNumber is the number of the pin at a distance, counted on and on along the belt and
 // with fractions between two: the same for one point of the belt in every frame.
-func (t *Train) pinNumber(d, frame float64, p *Pieces) float64 {
+func (t *Rig) pinNumber(d, frame float64, p *Pieces) float64 {
 	if !t.Pinned {
 		return (d-t.baseAt(p.Offset+p.Travel, frame))/t.At(frame).Layout.Pitch + 0.5
 	}
@@ -318,7 +318,7 @@ func (t *Train) pinNumber(d, frame float64, p *Pieces) float64 {
 
 // pinPlace is the distance of a pin of a whole number, on the round on which it lies at or
 // behind from.
-func (t *Train) pinPlace(number, from, frame float64, p *Pieces) float64 {
+func (t *Rig) pinPlace(number, from, frame float64, p *Pieces) float64 {
 	if !t.Pinned {
 		return (number-0.5)*t.At(frame).Layout.Pitch + t.baseAt(p.Offset+p.Travel, frame)
 	}
@@ -343,7 +343,7 @@ func put(o []float32, p geom.Vec, q geom.Quat, scale float32) {
 // Unavoidable is by how much the pitch of a train on its pins that comes round has to change
 // over a pitch of travel, metres: what the one pitch with which its links close round the path
 // differs from place to place. 0 where links close at every place, and on belts, which see to it.
-func (t *Train) Unavoidable() float64 {
+func (t *Rig) Unavoidable() float64 {
 	if !t.Pinned || !t.ComesRound || !t.Curve.Closed() || t.Layout.Seam != 0 || t.scene.belts[t.Path] != nil {
 		return 0
 	}

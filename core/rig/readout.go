@@ -164,7 +164,7 @@ type BodyReadout struct {
 	Longest string `json:"longest,omitempty"`
 }
 
-func (t *Train) readBody() *BodyReadout {
+func (t *Rig) readBody() *BodyReadout {
 	b := t.Body(0)
 	r := t.ReachOf(0, t.scene.Clock.First)
 	out := &BodyReadout{Vertices: b.Vertices(), Sections: len(b.Stations), Length: b.Length(), Blends: b.Blends, Tail: r.Tail, Head: r.Head, Stretch: r.Stretch}
@@ -204,7 +204,7 @@ func (s *Scene) ReadoutContext(ctx context.Context) (Readout, error) {
 	out := Readout{
 		Paths: make([]PathReadout, len(s.Paths)),
 		Parts: make([]PartReadout, len(s.Parts)),
-		Rigs:  make([]RigReadout, len(s.Trains)),
+		Rigs:  make([]RigReadout, len(s.Rigs)),
 
 		Fixtures: make([]FixtureReadout, len(s.Fixtures)),
 	}
@@ -212,7 +212,7 @@ func (s *Scene) ReadoutContext(ctx context.Context) (Readout, error) {
 	var next atomic.Int64
 	for range runtime.GOMAXPROCS(0) {
 		wait.Go(func() {
-			for k := int(next.Add(1)) - 1; k < len(s.Paths)+len(s.Trains) && ctx.Err() == nil; k = int(next.Add(1)) - 1 {
+			for k := int(next.Add(1)) - 1; k < len(s.Paths)+len(s.Rigs) && ctx.Err() == nil; k = int(next.Add(1)) - 1 {
 				if k < len(s.Paths) {
 					out.Paths[k] = s.readPath(k)
 				} else {
@@ -242,7 +242,7 @@ func (s *Scene) ReadoutContext(ctx context.Context) (Readout, error) {
 }
 
 func (s *Scene) readTrain(i int) RigReadout {
-	t := &s.Trains[i]
+	t := &s.Rigs[i]
 	rep := t.Field.Report()
 	r := RigReadout{ID: t.rig.ID, Count: t.Layout.Count, Pitch: t.Layout.Pitch, Asked: t.Layout.Asked,
 		PartLength: s.Parts[t.Part].Length * t.scale, Seam: t.Layout.Seam, ComesRound: t.ComesRound,
@@ -278,7 +278,7 @@ const (
 )
 
 // comb samples the facing for drawing, with the roll and the lean of one frame.
-func (t *Train) comb(r *RigReadout, frame float64) {
+func (t *Rig) comb(r *RigReadout, frame float64) {
 	length := t.Curve.Length()
 	roll := t.roll.at(frame, t.scene.Clock) * math.Pi / 180
 	speed := t.speed(frame)

@@ -169,8 +169,8 @@ func TestOpenPathEnds(t *testing.T) {
 		var pic rig.Picture
 		s.Frame(&pic, 25)
 		p, _ := pieceAt(&pic, 4)
-		if s.Trains[0].Layout.Pitch != tc.pitch || math.Abs(p.Z-tc.last) > 1e-6 {
-			t.Errorf("%s: pitch %g, last piece at %g; want %g and %g", tc.pastEnd, s.Trains[0].Layout.Pitch, p.Z, tc.pitch, tc.last)
+		if s.Rigs[0].Layout.Pitch != tc.pitch || math.Abs(p.Z-tc.last) > 1e-6 {
+			t.Errorf("%s: pitch %g, last piece at %g; want %g and %g", tc.pastEnd, s.Rigs[0].Layout.Pitch, p.Z, tc.pitch, tc.last)
 		}
 	}
 }

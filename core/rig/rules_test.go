@@ -21,7 +21,7 @@ func TestRolledWhileTurningAndMoving(t *testing.T) {
 		seconds := (f - 1) / 24
 		middle := v / w * math.Sin(w*seconds)
 		for side, want := range []float64{middle - b*w*seconds, middle + b*w*seconds} {
-			if got := s.Trains[side].Travel(f); math.Abs(got-want) > 1e-6 {
+			if got := s.Rigs[side].Travel(f); math.Abs(got-want) > 1e-6 {
 				t.Errorf("side %d at frame %g: %v, want %v", side, f, got, want)
 			}
 		}
@@ -88,7 +88,7 @@ func TestPatternDividesTheRound(t *testing.T) {
 		s := whole(t, fmt.Sprintf(`{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":2},"paths":[{"id":"p","name":"p","shape":{"circle":{"centre":[0,2,0],"radius":1}}}],
 "parts":[{"id":"a","name":"a","shape":{"box":{"side":0.1,"height":0.1,"length":0.1}}},{"id":"b","name":"b","shape":{"box":{"side":0.2,"height":0.1,"length":0.1}}}],
 "rigs":[{"id":"r","name":"r","kind":"train","path":"p","part":"a","spacing":{"mode":"set count","count":6},"facing":{"mode":"loopside"},"travel":0,"others":[{"part":"b","every":%d}]}]}`, every))
-		if got := s.Trains[0].Pattern(); got != want {
+		if got := s.Rigs[0].Pattern(); got != want {
 			t.Errorf("every %d: alike after %d, want %d", every, got, want)
 		}
 	}
@@ -184,7 +184,7 @@ func TestLeastTwistIsFollowed(t *testing.T) {
 func TestUnavoidableSpread(t *testing.T) {
 	pins := func(shape string, n int) (least float64) {
 		s := compile(t, shape, box, fmt.Sprintf(`{"mode":"set count","count":%d}`, n), `"seat":"ends","facing":{"mode":"loopside"},"travel":0`)
-		return s.Trains[0].Unavoidable()
+		return s.Rigs[0].Unavoidable()
 	}
 	for _, n := range []int{12, 40} {
 		if got := pins(`{"circle":{"centre":[0,2,0],"radius":1}}`, n); got > 1e-9 {

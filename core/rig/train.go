@@ -1,327 +1,135 @@
 package rig
 
 import (
-	"context"
 	"math"
-	"sync"
 
-	"bead/core/facing"
-	"bead/core/geom"
-	"bead/core/part"
 	"bead/core/path"
 	"bead/core/place"
 	"bead/core/scene"
 )
 
-// At returns the train as it is at a frame; as in the first one where its path does
-// not change.
-func (t *Train) At(frame float64) *Posed {
-	if !t.deforms {
-		return &t.Posed
-	}
-	return t.scene.posed.get(t.index, frame, func() *Posed { return t.pose(frame) })
+// train is pieces one behind the other.
+type train struct {
+	*Rig
+	doc           *scene.Train
+	coming, going *arrivals
 }
 
-func (t *Train) pose(frame float64) *Posed {
-	curve := t.scene.curveAt(t.Path, frame)
-	spec := t.spec
-	if t.guide >= 0 {
-		spec.Guide = t.scene.curveAt(t.guide, frame)
-	}
-	if curve.Closed() && spec.Mode == facing.LeastTwist {
-		spec.Near = t.spreadAt(frame)
-	}
-	field := t.scene.fields.get(t.faces, frame, func() *facing.Field {
-		f, err := facing.New(curve, spec)
-		if err != nil {
-			return nil
-		}
-		return f
-	})
-	if field == nil {
-		return &t.Posed // what was right at rest is right: only the curve has changed
-	}
-	l := t.Layout
-	if t.Pinned || t.rig.Body != nil {
-		return &Posed{curve, field, l}
-	}
-	switch n := float64(l.Count); {
-	case l.Asked != 0 && t.rig.Spacing().Mode == place.SetPitch || t.rig.Spacing().Rest == place.RestSlack:
-		l.Seam += curve.Length() - t.Curve.Length()
-	case t.ComesRound:
-		l.Pitch = curve.Length() / n
-	case l.Count > 1:
-		l.Pitch = curve.Length() / (n - 1)
-	default:
-		l.Pitch, l.Seam = curve.Length(), curve.Length()
-	}
-	return &Posed{curve, field, l}
+func (t *train) nature() Nature         { return Nature{Row: true} }
+func (t *train) prepare(*compiler) bool { return true }
+func (t *train) form(float64) form      { return form{} }
+
+func (t *train) layOut(curve *path.Curve) (place.Layout, string, error) {
+	l, err := t.spaced(curve)
+	return l, "train.spacing", err
 }
 
-// spreads is the correction at the seam of a closed deforming path through the range, each
-// frame's next to the one before, so that it never jumps by a turn.
-type spreads struct {
-	mu   sync.Mutex
-	of   []float64 // of each frame of the range
-	done int       // frames that are known
+func (t *train) ready() {
+	t.coming, t.going = newArrivals(t.doc.Arrive, t.Layout, t.Curve.Length()), newArrivals(t.doc.Leave, t.Layout, t.Curve.Length())
 }
 
-// settleSpreads goes on with what is not known yet, up to frame at of the range, from 0. Its
-// error is that of ctx.
-func (t *Train) settleSpreads(ctx context.Context, at int) error {
-	p, r := t.spread, t.scene.Doc.Range
-	p.mu.Lock()
-	defer p.mu.Unlock()
-	if p.of == nil {
-		p.of = make([]float64, r.Count())
+func (t *train) on(curve *path.Curve) place.Layout {
+	if t.Pinned {
+		return t.Layout
 	}
-	for ; p.done <= at; p.done++ {
-		if err := ctx.Err(); err != nil {
-			return err
-		}
-		spec := t.spec
-		if p.done > 0 {
-			spec.Near = &p.of[p.done-1]
-		}
-		f, err := facing.New(t.scene.curveAt(t.Path, float64(r.First+p.done)), spec)
-		switch {
-		case err == nil:
-			p.of[p.done] = f.Report().Spread
-		case p.done > 0:
-			p.of[p.done] = p.of[p.done-1]
-		}
-	}
-	return nil
+	return t.spreadOn(curve)
 }
 
-// frameOfRange is the number from 0 of the frame of the range that is nearest.
-func (t *Train) frameOfRange(frame int) int {
-	r := t.scene.Doc.Range
-	return min(max(frame-r.First, 0), r.Count()-1)
-}
+func (t *train) at(piece int, frame float64) float64 { return t.evenly(piece, frame) }
 
-// spreadAt is the correction at a frame; that of the range's end beyond it.
-func (t *Train) spreadAt(frame float64) *float64 {
-	at := t.frameOfRange(int(frame))
-	_ = t.settleSpreads(context.Background(), at) // cannot be ended
-	return &t.spread.of[at]
-}
-
-// Distance returns where piece i stands at a frame when all have arrived, before
-// wrapping, metres.
-func (t *Train) Distance(i int, frame float64) float64 {
-	if b := t.rig.Body; b != nil {
-		r := t.ReachOf(i, frame)
-		return r.Tail + anchorShare[b.Anchor]*(r.Head-r.Tail)
-	}
-	return t.base(frame) + t.At(frame).Layout.At(i)
-}
-
-// base is where piece 0 stands.
-func (t *Train) base(frame float64) float64 {
-	return t.baseAt(t.Offset(frame)+t.Travel(frame), frame)
-}
-
-// baseAt is base for the offset and travel that the frame is known to have.
-func (t *Train) baseAt(d, frame float64) float64 {
-	if t.lead == nil {
-		return d
-	}
-	tail, head := t.lead.ends(frame)
-	switch t.rig.Lead().At {
-	case scene.AtTail:
-		return d + tail
-	case scene.AtMiddle:
-		return d + (tail+head)/2
-	case scene.AtPiece:
-		return d + t.lead.Distance(t.rig.Lead().Piece-1, frame)
-	}
-	return d + head
-}
-
-// ends are the distances of the rig's tail and head: its first and last piece, or its body's.
-func (t *Train) ends(frame float64) (tail, head float64) {
-	if t.rig.Body != nil {
-		r := t.ReachOf(0, frame)
-		return r.Tail, r.Head
-	}
+func (t *train) ends(frame float64) (tail, head float64) {
 	base, l := t.base(frame), &t.At(frame).Layout // asked for once: what leads may be led itself
 	return base + l.At(0), base + l.At(l.Count-1)
 }
 
-// Rig returns the document's rig.
-func (t *Train) Rig() *scene.Rig { return t.rig }
-
-// Mode returns how the train faces.
-func (t *Train) Mode() facing.Mode { return t.rig.Facing.Mode }
-
-// Travel returns the rig's travel at a frame, metres.
-func (t *Train) Travel(frame float64) float64 { return t.travel.at(frame, t.scene.Clock) }
-
-// Offset is how much further along the pieces stand at a frame, metres.
-func (t *Train) Offset(frame float64) float64 { return t.offset.at(frame, t.scene.Clock) }
-
-// Roll is the pieces' turn about the path at a frame, without that by distance,
-// degrees.
-func (t *Train) Roll(frame float64) float64 { return t.roll.at(frame, t.scene.Clock) }
-
-// Wrap brings a distance onto the path where the rig comes round.
-func (t *Train) Wrap(d float64) float64 { return t.wrap(t.Curve, d) }
-
-func (t *Train) wrap(c *path.Curve, d float64) float64 {
-	if !t.ComesRound {
-		return d
-	}
-	// What rounding leaves before the end is the start: on an open path these are far apart.
-	if d = path.Modulo(d, c.Length()); c.Length()-d < atEnd*c.Length() {
-		return 0
-	}
-	return d
+func (t *train) reach(piece int, frame float64) Reach {
+	return about(t.Body(piece), t.at(piece, frame), true)
 }
 
-// atEnd is the share of a path's length within which the end counts as reached.
-const atEnd = 1e-9
-
-// placeOf is where a piece's place on the path is in the world.
-func (t *Train) placeOf(piece int, frame float64) geom.Vec {
-	now := t.At(frame)
+func (t *train) stand(dst *Pieces, m *moment) {
 	if t.Pinned {
-		var p Pieces
-		t.frame(&p, frame)
-		x := p.Transforms[piece*Stride:]
-		return geom.V(float64(x[0]), float64(x[1]), float64(x[2]))
-	}
-	return t.scene.pathPose(t.Path, frame).Apply(now.Field.Frame(t.wrap(now.Curve, t.Distance(piece, frame))).P)
-}
-
-func (t *Train) frame(dst *Pieces, frame float64) {
-	now := t.At(frame)
-	n := now.Layout.Count
-	dst.Distances, dst.Transforms = resized(dst.Distances, n), resized(dst.Transforms, n*Stride)
-	dst.Travel, dst.Offset, dst.Roll = t.Travel(frame), t.Offset(frame), t.Roll(frame)
-	pose := t.scene.pathPose(t.Path, frame)
-	moved := pose != geom.Still
-	base := t.baseAt(dst.Offset+dst.Travel, frame)
-	start, length := t.wrap(now.Curve, base), now.Curve.Length()
-	roll := dst.Roll * math.Pi / 180
-	dst.Pins = dst.Pins[:0]
-	dst.Reach, dst.Positions, dst.Normals = dst.Reach[:0], dst.Positions[:0], dst.Normals[:0]
-	speed := t.speed(frame)
-	if t.rig.Body != nil {
-		t.body(dst, now, base, frame, pose, roll)
+		t.pinned(dst, m)
 		return
 	}
-	if t.Pinned {
-		t.pinned(dst, now, base, pose, roll)
-		return
-	}
-	for i := range n {
-		d := start + now.Layout.At(i)
+	start, length := t.wrap(m.Curve, m.base), m.Curve.Length()
+	for i := range m.Layout.Count {
+		d := start + m.Layout.At(i)
 		scale := float32(t.scale)
 		if t.coming != nil || t.going != nil {
-			there, shown := t.underWay(i, d, frame)
-			if d = t.wrap(now.Curve, there); !shown {
+			there, shown := t.underWay(i, d, m.frame)
+			if d = t.wrap(m.Curve, there); !shown {
 				scale = 0
 			}
 		} else if t.ComesRound && d >= length*(1-atEnd) {
 			d = max(d-length, 0) // the train is at most one length long
 		}
-		f := t.faced(now, d, roll, speed)
-		if moved {
-			f = pose.Frame(f)
+		t.put(dst, m, i, d, scale, 0)
+	}
+	if !t.Bends() {
+		return
+	}
+	dst.Reach = resized(dst.Reach, m.Layout.Count)
+	for i := range dst.Reach {
+		dst.Reach[i] = about(t.Body(i), dst.Distances[i], dst.Transforms[i*Stride+9] != 0)
+	}
+	t.bend(dst, m)
+}
+
+// underWay is where piece i, whose place is at distance d, is at a frame, and whether
+// it is shown.
+func (t *train) underWay(i int, d, frame float64) (at float64, shown bool) {
+	length := t.At(frame).Curve.Length()
+	if t.ComesRound && d >= length*(1-atEnd) {
+		d = max(d-length, 0)
+	}
+	at, shown = d, true
+	if a := t.coming; a != nil {
+		share, out := a.share(i, frame)
+		shown = out || a.doc.Shown
+		from := a.end(length)
+		at = from + (d-from)*share
+	}
+	if a := t.going; a != nil {
+		if share, _ := a.share(i, frame); share > 0 {
+			to := a.end(length)
+			at += (to - at) * share
+			shown = shown && (share < 1 || a.doc.Shown)
 		}
-		if t.rolling > 0 {
-			// It rolls on over its own side: what is up goes ahead.
-			turn, side := base/t.rolling, f.Side()
-			f.U, f.T = geom.RotateAbout(f.U, side, turn), geom.RotateAbout(f.T, side, turn)
+	}
+	return at, shown
+}
+
+// Settled reports whether every piece stands in its place at a frame: all have
+// arrived and none has set out to leave.
+func (t *Rig) Settled(frame float64) bool {
+	k, is := t.kind.(*train)
+	return !is || k.settled(frame)
+}
+
+func (t *train) settled(frame float64) bool {
+	for i := range t.Layout.Count {
+		if t.coming != nil && frame < t.coming.setOut[i]+t.coming.doc.Takes {
+			return false
 		}
-		p, q := t.seatOf(i).on(f, t.scale)
-		dst.Distances[i] = d
-		put(dst.Transforms[i*Stride:], p, q, scale)
-	}
-	if t.bodies != nil {
-		t.bend(dst, now, pose, base, frame)
-	}
-}
-
-// faced is the frame at a distance with the roll there and the lean that the speed asks for.
-func (t *Train) faced(now *Posed, d, roll, speed float64) geom.Frame {
-	f := now.Field.Frame(d)
-	if turn := roll + t.rollAt(now.Curve, d) + t.lean(now.Curve, d, speed); turn != 0 {
-		f.U = geom.RotateAbout(f.U, f.T, turn)
-	}
-	return f
-}
-
-// body fills dst with a rig of kind bend.
-func (t *Train) body(dst *Pieces, now *Posed, base, frame float64, pose geom.Rigid, roll float64) {
-	for i := range now.Layout.Count {
-		r := t.reachOf(i, base, frame)
-		d := t.wrap(now.Curve, r.Tail+anchorShare[t.rig.Body.Anchor]*(r.Head-r.Tail))
-		f := t.faced(now, d, roll, t.speed(frame))
-		p, q := t.seatOf(i).on(pose.Frame(f), t.scale)
-		scale := float32(t.scale)
-		if !r.Shown {
-			scale = 0
+		if t.going != nil && frame > t.going.setOut[i] {
+			return false
 		}
-		dst.Distances[i] = d
-		put(dst.Transforms[i*Stride:], p, q, scale)
 	}
-	t.bend(dst, now, pose, base, frame)
+	return true
 }
 
-// RollAt is the roll of the beads at a distance along a curve of the rig, radians.
-func (t *Train) RollAt(c *path.Curve, d float64) float64 { return t.rollAt(c, d) }
-
-// rollAt is the roll of the beads at a distance, radians.
-func (t *Train) rollAt(c *path.Curve, d float64) float64 {
-	if len(t.marks) == 0 {
-		return 0
+// SettledFrame is a frame of the range in which every piece stands in its place, or
+// the first where there is none.
+func (t *Rig) SettledFrame() int {
+	r := t.scene.Doc.Range
+	at := float64(r.First)
+	if k, is := t.kind.(*train); is && k.coming != nil {
+		for _, s := range k.coming.setOut {
+			at = max(at, s+k.coming.doc.Takes)
+		}
 	}
-	if c.Closed() {
-		d = c.Wrap(d)
+	if f := math.Ceil(at); f <= float64(r.Last) && t.Settled(f) {
+		return int(f)
 	}
-	v, _ := place.ByDistance(t.marks, d, c.Length(), c.Closed())
-	return v
-}
-
-// houseAxes are the default: forward +Z, up +Y, the pivot at the origin.
-var houseAxes = part.Axes{Forward: geom.V(0, 0, 1), Up: geom.V(0, 1, 0), Side: geom.V(1, 0, 0)}
-
-// ownAxes returns a part's x, y and z in the world when its own forward and up are
-// put on the frame's.
-func ownAxes(a *part.Axes, f geom.Frame) (x, y, z geom.Vec) {
-	side := f.Side()
-	column := func(side0, up0, forward0 float64) geom.Vec {
-		return side.Mul(side0).Mad(f.U, up0).Mad(f.T, forward0)
-	}
-	return column(a.Side.X, a.Up.X, a.Forward.X), column(a.Side.Y, a.Up.Y, a.Forward.Y), column(a.Side.Z, a.Up.Z, a.Forward.Z)
-}
-
-// seat is how a part sits.
-type seat struct {
-	axes   part.Axes
-	house  bool    // the axes are the house's
-	middle float64 // of the part along its forward, from its pivot, metres
-}
-
-func (t *Train) seatOf(piece int) *seat {
-	if t.Kinds == nil {
-		return &t.seat
-	}
-	return &t.seats[t.Kinds[piece]]
-}
-
-// on puts the part's pivot on the frame's place and its own axes on the frame's.
-func (s *seat) on(f geom.Frame, scale float64) (geom.Vec, geom.Quat) {
-	a := &s.axes
-	if s.house {
-		return f.P, geom.FromBasis(f.Side(), f.U, f.T)
-	}
-	x, y, z := ownAxes(a, f)
-	p := f.P
-	if a.Pivot != (geom.Vec{}) {
-		p = p.Mad(x, -scale*a.Pivot.X).Mad(y, -scale*a.Pivot.Y).Mad(z, -scale*a.Pivot.Z)
-	}
-	return p, geom.FromBasis(x, y, z)
+	return r.First
 }

@@ -139,8 +139,8 @@ func (s *Scene) WheelCount(path int) int {
 // left out: those of the belts of rigs that stay, and of belts without a rig.
 func (s *Scene) wheelsGo(i int, left func(rig int) bool) bool {
 	used := false
-	for k := range s.Trains {
-		if s.Trains[k].Path == i {
+	for k := range s.Rigs {
+		if s.Rigs[k].Path == i {
 			if used = true; !left(k) {
 				return true
 			}
@@ -163,9 +163,4 @@ func (s *Scene) WheelMesh(path, wheel int) (key [32]byte, mesh func() *geom.Mesh
 		}
 		return m
 	}
-}
-
-// WheelRadius is a wheel's radius at the pitch line, metres.
-func (s *Scene) WheelRadius(path, wheel int) float64 {
-	return s.belts[path].shape.Wheels[wheel].PitchRadius()
 }

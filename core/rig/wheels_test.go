@@ -21,7 +21,7 @@ func TestChainOfEightyFour(t *testing.T) {
 	}
 	link := `"shape":{"box":{"side":0.01,"height":0.005,"length":0.0127}}`
 	s := compile(t, fmt.Sprintf(chain84, -c*0.0127), link, `{"mode":"set pitch","pitch":0.0127}`, `"facing":{"mode":"loopside"},"travel":{"rpm":60,"radius":0.0346}`)
-	tr := &s.Trains[0]
+	tr := &s.Rigs[0]
 	if tr.Layout.Count != 84 || math.Abs(tr.Layout.Seam) > 1e-9 || math.Abs(tr.Curve.Length()-84*0.0127) > 1e-9 {
 		t.Errorf("%d links, seam %g, length %g", tr.Layout.Count, tr.Layout.Seam, tr.Curve.Length())
 	}

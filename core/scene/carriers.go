@@ -237,7 +237,20 @@ func (d *Document) Slots() []Slot {
 		add("rigs", i, r.ID, r.Name, "offset", "offset", "offset", Metres, r.Path, &r.Offset)
 		add("rigs", i, r.ID, r.Name, "roll", "facing.roll", "roll", Degrees, "", &r.Facing.Roll)
 	}
-	d.bendSlots(add)
+	for i := range d.Rigs {
+		d.Rigs[i].kindSlots(func(field, address, word string, u Unit, onPath bool, v *motion.Value) {
+			r, path := &d.Rigs[i], ""
+			if onPath {
+				path = r.Path
+			}
+			add("rigs", i, r.ID, r.Name, field, address, word, u, path, v)
+		})
+	}
+	for i := range d.Paths {
+		d.Paths[i].waveSlots(func(field, address, word string, u Unit, v *motion.Value) {
+			add("paths", i, d.Paths[i].ID, d.Paths[i].Name, field, address, word, u, "", v)
+		})
+	}
 	for i := range d.Carriers {
 		c := &d.Carriers[i]
 		for k := range c.At {

@@ -96,7 +96,7 @@ func (d *Document) Check() Faults {
 			c.say(at+".path", "%q is no path of this scene", r.Path)
 		}
 		c.partID(at, r.Part, parts)
-		for k, o := range r.Others() {
+		for k, o := range r.Traits().Others {
 			c.partID(fmt.Sprintf("%s.train.others[%d]", at, k), o.Part, parts)
 		}
 		if g := r.Facing.Guide; r.Facing.Mode == facing.Guide && !paths[g] {

@@ -153,7 +153,7 @@ func (s *PathShape) PointCount() int {
 
 // riding checks what ties a rig to other rigs.
 func (c *checker) riding(at string, r *Rig, rigs map[string]bool) {
-	if l, la := r.Lead(), at+"."+r.Kind()+".lead"; l != nil {
+	if l, la := r.Traits().Lead, at+"."+r.Kind()+".lead"; l != nil {
 		if !rigs[l.Rig] {
 			c.say(la+".rig", "%q is no rig of this scene", l.Rig)
 		}

@@ -1,7 +1,7 @@
 package scene
 
 import (
-	"slices"
+	"fmt"
 
 	"bead/core/motion"
 	"bead/core/place"
@@ -24,24 +24,6 @@ type Rig struct {
 	Body  *Body  `json:"body,omitempty" jsonschema:"oneof_required=body,description=One thing that takes the form of the path."`
 }
 
-// Train is pieces one behind the other.
-type Train struct {
-	Seat    string        `json:"seat,omitempty" jsonschema:"enum=pivot,enum=ends,enum=bent,description=ends: both of a piece's pins lie on the path and it is never stretched; bent: it takes the form of the path."`
-	Spacing Spacing       `json:"spacing"`
-	PastEnd string        `json:"pastEnd,omitempty" jsonschema:"enum=straight on,enum=come round,description=What a piece does that leaves an open path."`
-	Arrive  *Arrivals     `json:"arrive,omitempty"`
-	Leave   *Arrivals     `json:"leave,omitempty"`
-	Others  []Others      `json:"others,omitempty" jsonschema:"description=Pieces that are of another part; later entries win."`
-	Blends  []BlendAmount `json:"blends,omitempty" jsonschema:"description=Other shapes of its part that are put on before it is bent: of seat bent."`
-}
-
-// Rider is one thing that the path carries.
-type Rider struct {
-	PastEnd string  `json:"pastEnd,omitempty" jsonschema:"enum=straight on,enum=come round,description=What it does when it leaves an open path."`
-	Lead    *Lead   `json:"lead,omitempty" jsonschema:"description=The rig that it goes along with; travel is then its lead or below 0 its lag."`
-	Rolling float64 `json:"rolling,omitempty" jsonschema:"description=The radius in metres on which it rolls and turns."`
-}
-
 // The words of a rig.
 const (
 	KindTrain  = "train"
@@ -55,140 +37,82 @@ const (
 	Stop       = "stop"
 )
 
+// Traits are what a kind of rig says to everything that is not of it.
+type Traits struct {
+	Seat string // how its pieces sit on the path
+	// Spacing is how its pieces are spread: one, where there is but one.
+	Spacing Spacing
+	PastEnd string // what it does when it leaves an open path
+	Lead    *Lead  // what ties it to another rig, nil where it goes by itself
+	Blends  []BlendAmount
+	Others  []Others // pieces that are of another part
+}
+
+// rigKind is what a kind of rig has. One more is a file of its own with these, a line in Rig, and
+// what it does frame by frame in package rig.
+type rigKind interface {
+	traits() Traits
+	filler
+	// checkRig says what is wrong with what it holds, but for the things that it names.
+	checkRig(c *checker, at string, r *Rig, paths []Path)
+}
+
+// addSlot takes a value of a rig that may move: its name in Ref, its address below the rig's, its
+// word, its unit, whether it is a distance on the rig's path.
+type addSlot func(field, address, word string, u Unit, onPath bool, v *motion.Value)
+
+// slotted are kinds with values of their own that may move.
+type slotted interface{ slots(add addSlot) }
+
+// kindSlots adds the values that a rig has by its kind.
+func (r *Rig) kindSlots(add addSlot) {
+	if k, is := r.of().(slotted); is {
+		k.slots(add)
+	}
+	blends := r.Traits().Blends
+	for k := range blends {
+		b := &blends[k]
+		add(fmt.Sprintf("blend%d", k+1), fmt.Sprintf("%s.blends[%d].amount", r.Kind(), k), b.Name, Share, false, &b.Amount)
+	}
+}
+
+// of is the kind that it is, nil of none.
+func (r *Rig) of() rigKind {
+	_, x, _ := one(r)
+	k, _ := x.(rigKind)
+	return k
+}
+
 // Kind is the word of the kind that it is, "" of none.
 func (r *Rig) Kind() string {
-	switch {
-	case r.Train != nil:
-		return KindTrain
-	case r.Rider != nil:
-		return KindRider
-	case r.Body != nil:
-		return KindBody
-	}
-	return ""
+	key, _, _ := one(r)
+	return key
 }
 
-// Seat says how its pieces sit on the path.
-func (r *Rig) Seat() string {
-	switch {
-	case r.Train != nil:
-		return r.Train.Seat
-	case r.Body != nil:
-		return SeatBent
+// Traits are those of its kind.
+func (r *Rig) Traits() Traits {
+	if k := r.of(); k != nil {
+		return k.traits()
 	}
-	return SeatPivot
+	return Traits{Seat: SeatPivot, PastEnd: StraightOn, Spacing: alone}
 }
 
-// Bends reports whether the rig's pieces take the form of the path.
-func (r *Rig) Bends() bool { return r.Seat() == SeatBent }
-
-// Spacing is how its pieces are spread; a rider and a body are one piece.
-func (r *Rig) Spacing() Spacing {
-	if r.Train != nil {
-		return r.Train.Spacing
-	}
-	return Spacing{Mode: place.SetCount, Count: 1, Rest: place.RestPitch}
-}
-
-// PastEnd is what it does when it leaves an open path.
-func (r *Rig) PastEnd() string {
-	switch {
-	case r.Train != nil:
-		return r.Train.PastEnd
-	case r.Rider != nil:
-		return r.Rider.PastEnd
-	case r.Body != nil:
-		return r.Body.PastEnd
-	}
-	return StraightOn
-}
-
-// Lead is what ties it to another rig, nil where it goes by itself.
-func (r *Rig) Lead() *Lead {
-	switch {
-	case r.Rider != nil:
-		return r.Rider.Lead
-	case r.Body != nil:
-		return r.Body.Lead
-	}
-	return nil
-}
-
-// Blends are the other shapes of its part that it shows.
-func (r *Rig) Blends() []BlendAmount {
-	switch {
-	case r.Train != nil:
-		return r.Train.Blends
-	case r.Body != nil:
-		return r.Body.Blends
-	}
-	return nil
-}
-
-// Others are the pieces that are of another part.
-func (r *Rig) Others() []Others {
-	if r.Train == nil {
-		return nil
-	}
-	return r.Train.Others
-}
+// alone is the spacing of one piece.
+var alone = Spacing{Mode: place.SetCount, Count: 1, Rest: place.RestPitch}
 
 func (r *Rig) fillDefaults() {
 	if r.Scale == 0 {
 		r.Scale = 1
 	}
-	if t := r.Train; t != nil {
-		fill(&t.Seat, SeatPivot)
-		fill(&t.PastEnd, StraightOn)
-		fill(&t.Spacing.Rest, place.RestPitch)
-		for _, a := range []*Arrivals{t.Arrive, t.Leave} {
-			a.fillDefaults()
-		}
+	k := r.of()
+	if k == nil {
+		return
 	}
-	if x := r.Rider; x != nil {
-		fill(&x.PastEnd, StraightOn)
-	}
-	if b := r.Body; b != nil {
-		fill(&b.Fit, FitOwn)
-		fill(&b.Anchor, AtTail)
-		fill(&b.PastEnd, StraightOn)
-	}
-	if l := r.Lead(); l != nil {
+	k.fill()
+	if l := k.traits().Lead; l != nil {
 		fill(&l.At, AtHead)
 		if l.Piece == 0 {
 			l.Piece = 1
 		}
 	}
-}
-
-// Others makes some of a train's pieces of another part: every n-th from the first one,
-// or those listed.
-type Others struct {
-	Part   string `json:"part" jsonschema:"description=Id of the part."`
-	Every  int    `json:"every,omitempty" jsonschema:"minimum=0,description=Every n-th piece; 0 or left out: those listed."`
-	First  int    `json:"first,omitempty" jsonschema:"minimum=0,description=The first of them counted from 1; n where left out."`
-	Pieces []int  `json:"pieces,omitempty" jsonschema:"description=Their numbers from 1 on; instead of every."`
-}
-
-// Of reports whether piece i, from 0, is one of them.
-func (o *Others) Of(i int) bool {
-	if o.Every == 0 {
-		return slices.Contains(o.Pieces, i+1)
-	}
-	first := o.First
-	if first == 0 {
-		first = o.Every
-	}
-	return i+1 >= first && (i+1-first)%o.Every == 0
-}
-
-// Spacing says how many pieces, or how far apart.
-type Spacing struct {
-	Mode  place.Mode `json:"mode,omitempty" jsonschema:"enum=set count,enum=set pitch,enum=close up,enum=scatter"`
-	Count int        `json:"count,omitempty" jsonschema:"minimum=0,maximum=100000"`
-	Pitch float64    `json:"pitch,omitempty" jsonschema:"description=Metres from one piece to the next; 0 or left out: the part's own length."`
-	Gap   float64    `json:"gap,omitempty" jsonschema:"description=Metres added to the pitch."`
-	Rest  place.Rest `json:"rest,omitempty" jsonschema:"enum=pitch,enum=slack"`
-	Seed  int64      `json:"seed,omitempty" jsonschema:"description=Of scatter."`
-	Even  float64    `json:"even,omitempty" jsonschema:"minimum=0,maximum=1,description=Of scatter: from 0 for places at random to 1 for an even spacing."`
 }

@@ -23,7 +23,7 @@ func TestDecodeFillsDefaults(t *testing.T) {
 		t.Fatal(err)
 	}
 	r := d.Rigs[0]
-	if d.Units != "mm" || r.Seat() != "pivot" || r.Scale != 1 || r.PastEnd() != "straight on" || d.Parts[0].Forward != "+z" ||
+	if d.Units != "mm" || r.Traits().Seat != "pivot" || r.Scale != 1 || r.Traits().PastEnd != "straight on" || d.Parts[0].Forward != "+z" ||
 		d.Paths[0].Shape.Slot.Plane != "side" || d.Paths[1].Shape.Spline.Points[0].Handles != "smooth" ||
 		d.Paths[1].Shape.Spline.Points[1].Handles != "aligned" {
 		t.Errorf("defaults are not filled in: %+v", d)

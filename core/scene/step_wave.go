@@ -52,3 +52,22 @@ func (w *WaveStep) Amounts(from float64) func(s float64) float64 {
 		return share
 	}
 }
+
+// waveSlots adds the values of the path's waves that may move.
+func (p *Path) waveSlots(add func(field, address, word string, u Unit, v *motion.Value)) {
+	waves := 0
+	for k := range p.Steps {
+		w := p.Steps[k].Wave
+		if w == nil {
+			continue
+		}
+		waves++
+		field, at, word := fmt.Sprintf("wave%d-", waves), fmt.Sprintf("steps[%d].wave.", k), "wave "
+		if waves > 1 {
+			word = fmt.Sprintf("wave %d ", waves)
+		}
+		add(field+"side", at+"side", word+"side", Metres, &w.Side)
+		add(field+"up", at+"up", word+"up", Metres, &w.Up)
+		add(field+"phase", at+"phase", word+"phase", Waves, &w.Phase)
+	}
+}

@@ -107,7 +107,7 @@ func TestStrangersReadTheSame(t *testing.T) {
 				k := 0
 				compareBodies(t, name, s, &pic, got.Shapes[i], got.Stated)
 				for n, r := range pic.Rigs {
-					if s.Trains[n].Bends() {
+					if s.Rigs[n].Bends() {
 						continue
 					}
 					for p := range r.Distances {
@@ -204,7 +204,7 @@ func TestSinglePieces(t *testing.T) {
 			}
 		}
 		x := pic.Rigs[0].Transforms[pieces*rig.Stride:]
-		b := s.Parts[s.Trains[0].PartOf(pieces)].Bounds
+		b := s.Parts[s.Rigs[0].PartOf(pieces)].Bounds
 		c := b.Min.Add(b.Max).Mul(0.5)
 		turn := geom.Quat{X: float64(x[3]), Y: float64(x[4]), Z: float64(x[5]), W: float64(x[6])}
 		want := geom.V(float64(x[0]), float64(x[1]), float64(x[2])).Add(turn.Apply(c))
@@ -227,13 +227,13 @@ func compareBodies(t *testing.T, name string, s *rig.Scene, pic *rig.Picture, sh
 		at := 0
 		for p := range r.Reach {
 			from := at
-			at += 3 * s.Trains[n].Body(p).Vertices()
+			at += 3 * s.Rigs[n].Body(p).Vertices()
 			if !r.Reach[p].Shown {
 				k++
 				continue
 			}
-			if stated[k] > 0.004*s.Trains[n].Body(p).Length() {
-				t.Errorf("%s: joints are %g off a body %g long", name, stated[k], s.Trains[n].Body(p).Length())
+			if stated[k] > 0.004*s.Rigs[n].Body(p).Length() {
+				t.Errorf("%s: joints are %g off a body %g long", name, stated[k], s.Rigs[n].Body(p).Length())
 			}
 			for _, v := range shapes[k] {
 				i := from + 3*int(v[0])

@@ -136,8 +136,8 @@ func TestAStrangerReadsTheSame(t *testing.T) {
 		var pic rig.Picture
 		for i, f := range []int{first, first + 3, first + frames - 1} {
 			s.Frame(&pic, f)
-			for n := range s.Trains {
-				train, r, from := &s.Trains[n], &pic.Rigs[n], 0
+			for n := range s.Rigs {
+				train, r, from := &s.Rigs[n], &pic.Rigs[n], 0
 				for k := range train.Layout.Count {
 					path := fmt.Sprintf("/World/%s/piece_%d", prim(d.Rigs[n].Name), k+1)
 					have, ok := got.At[i][path]
@@ -174,10 +174,10 @@ func TestAStrangerReadsTheSame(t *testing.T) {
 		}
 		one := stranger(t, bake(t, s, 60, 1), 60)
 		s.Frame(&pic, 60)
-		for n := range s.Trains {
-			for k := range s.Trains[n].Layout.Count {
+		for n := range s.Rigs {
+			for k := range s.Rigs[n].Layout.Count {
 				at := one.Placed[fmt.Sprintf("/World/%s/piece_%d", prim(d.Rigs[n].Name), k+1)]
-				if m := s.Parts[s.Trains[n].PartOf(k)].Mesh; s.Trains[n].Bends() {
+				if m := s.Parts[s.Rigs[n].PartOf(k)].Mesh; s.Rigs[n].Bends() {
 					if int(at[8]) != len(m.Indices) {
 						t.Errorf("%s: piece %d of %s has %g corners, want %d", name, k+1, d.Rigs[n].Name, at[8], len(m.Indices))
 					}

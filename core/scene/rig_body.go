@@ -30,6 +30,16 @@ type TaperBead struct {
 	Scale float64 `json:"scale" jsonschema:"minimum=0,maximum=100"`
 }
 
+func (b *Body) traits() Traits {
+	return Traits{Seat: SeatBent, Spacing: alone, PastEnd: b.PastEnd, Lead: b.Lead, Blends: b.Blends}
+}
+
+func (b *Body) fill() {
+	fill(&b.Fit, FitOwn)
+	fill(&b.Anchor, AtTail)
+	fill(&b.PastEnd, StraightOn)
+}
+
 // Rounds are copies of a body, each a round later and a stride further on than the one before.
 type Rounds struct {
 	Count  int     `json:"count" jsonschema:"minimum=1,maximum=1000"`
@@ -74,9 +84,7 @@ func (c *checker) blends(at string, list []BlendAmount) {
 	}
 }
 
-// body checks what ties a body to its path.
-func (c *checker) body(at string, r *Rig, paths []Path) {
-	b := r.Body
+func (b *Body) checkRig(c *checker, at string, r *Rig, paths []Path) {
 	c.blends(at, b.Blends)
 	c.oneOf(at+".pastEnd", b.PastEnd, StraightOn, ComeRound, Stop)
 	if b.PastEnd == ComeRound {
@@ -109,47 +117,17 @@ func (c *checker) body(at string, r *Rig, paths []Path) {
 	}
 }
 
-// bendSlots adds the values of bodies and of waves.
-func (d *Document) bendSlots(add func(list string, i int, id, name, field, address, word string, u Unit, path string, v *motion.Value)) {
-	for i := range d.Rigs {
-		r := &d.Rigs[i]
-		if b := r.Body; b != nil {
-			if b.Fit == FitReach {
-				add("rigs", i, r.ID, r.Name, "tail", "body.tail", "tail", Metres, r.Path, &b.Tail)
-				add("rigs", i, r.ID, r.Name, "head", "body.head", "head", Metres, r.Path, &b.Head)
-			}
-			add("rigs", i, r.ID, r.Name, "twist", "body.twist", "twist", Degrees, "", &b.Twist)
-		}
-		blends := r.Blends()
-		for k := range blends {
-			b := &blends[k]
-			add("rigs", i, r.ID, r.Name, fmt.Sprintf("blend%d", k+1), fmt.Sprintf("%s.blends[%d].amount", r.Kind(), k), b.Name, Share, "", &b.Amount)
-		}
+func (b *Body) slots(add addSlot) {
+	if b.Fit == FitReach {
+		add("tail", "body.tail", "tail", Metres, true, &b.Tail)
+		add("head", "body.head", "head", Metres, true, &b.Head)
 	}
-	for i := range d.Paths {
-		p := &d.Paths[i]
-		waves := 0
-		for k := range p.Steps {
-			w := p.Steps[k].Wave
-			if w == nil {
-				continue
-			}
-			waves++
-			field, at := fmt.Sprintf("wave%d-", waves), fmt.Sprintf("steps[%d].wave.", k)
-			word := "wave "
-			if waves > 1 {
-				word = fmt.Sprintf("wave %d ", waves)
-			}
-			add("paths", i, p.ID, p.Name, field+"side", at+"side", word+"side", Metres, "", &w.Side)
-			add("paths", i, p.ID, p.Name, field+"up", at+"up", word+"up", Metres, "", &w.Up)
-			add("paths", i, p.ID, p.Name, field+"phase", at+"phase", word+"phase", Waves, "", &w.Phase)
-		}
-	}
+	add("twist", "body.twist", "twist", Degrees, false, &b.Twist)
 }
 
 // TaperAt is the scale of the section at a share of the body, and its slope.
-func (b *Body) TaperAt(u float64) (scale, slope float64) {
-	return path.Beads(len(b.Taper), func(i int) (at, v float64) { return b.Taper[i].At, b.Taper[i].Scale }, u, 1)
+func TaperAt(beads []TaperBead, u float64) (scale, slope float64) {
+	return path.Beads(len(beads), func(i int) (at, v float64) { return beads[i].At, beads[i].Scale }, u, 1)
 }
 
 // VolumeScale is the scale of the section of a body drawn out k times that keeps its volume.

@@ -1,0 +1,277 @@
+package rig
+
+import (
+	"context"
+	"math"
+	"sync"
+
+	"bead/core/facing"
+	"bead/core/geom"
+	"bead/core/part"
+	"bead/core/path"
+	"bead/core/place"
+	"bead/core/scene"
+)
+
+// At returns the train as it is at a frame; as in the first one where its path does
+// not change.
+func (t *Rig) At(frame float64) *Posed {
+	if !t.deforms {
+		return &t.Posed
+	}
+	return t.scene.posed.get(t.index, frame, func() *Posed { return t.pose(frame) })
+}
+
+func (t *Rig) pose(frame float64) *Posed {
+	curve := t.scene.curveAt(t.Path, frame)
+	spec := t.spec
+	if t.guide >= 0 {
+		spec.Guide = t.scene.curveAt(t.guide, frame)
+	}
+	if curve.Closed() && spec.Mode == facing.LeastTwist {
+		spec.Near = t.spreadAt(frame)
+	}
+	field := t.scene.fields.get(t.faces, frame, func() *facing.Field {
+		f, err := facing.New(curve, spec)
+		if err != nil {
+			return nil
+		}
+		return f
+	})
+	if field == nil {
+		return &t.Posed // what was right at rest is right: only the curve has changed
+	}
+	return &Posed{curve, field, t.kind.on(curve)}
+}
+
+// spreadOn is the layout of rigid pieces, which keep or share out what the path grows by.
+func (t *Rig) spreadOn(curve *path.Curve) place.Layout {
+	l := t.Layout
+	switch n := float64(l.Count); {
+	case l.Asked != 0 && t.traits.Spacing.Mode == place.SetPitch || t.traits.Spacing.Rest == place.RestSlack:
+		l.Seam += curve.Length() - t.Curve.Length()
+	case t.ComesRound:
+		l.Pitch = curve.Length() / n
+	case l.Count > 1:
+		l.Pitch = curve.Length() / (n - 1)
+	default:
+		l.Pitch, l.Seam = curve.Length(), curve.Length()
+	}
+	return l
+}
+
+// spreads is the correction at the seam of a closed deforming path through the range, each
+// frame's next to the one before, so that it never jumps by a turn.
+type spreads struct {
+	mu   sync.Mutex
+	of   []float64 // of each frame of the range
+	done int       // frames that are known
+}
+
+// settleSpreads goes on with what is not known yet, up to frame at of the range, from 0. Its
+// error is that of ctx.
+func (t *Rig) settleSpreads(ctx context.Context, at int) error {
+	p, r := t.spread, t.scene.Doc.Range
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	if p.of == nil {
+		p.of = make([]float64, r.Count())
+	}
+	for ; p.done <= at; p.done++ {
+		if err := ctx.Err(); err != nil {
+			return err
+		}
+		spec := t.spec
+		if p.done > 0 {
+			spec.Near = &p.of[p.done-1]
+		}
+		f, err := facing.New(t.scene.curveAt(t.Path, float64(r.First+p.done)), spec)
+		switch {
+		case err == nil:
+			p.of[p.done] = f.Report().Spread
+		case p.done > 0:
+			p.of[p.done] = p.of[p.done-1]
+		}
+	}
+	return nil
+}
+
+// frameOfRange is the number from 0 of the frame of the range that is nearest.
+func (t *Rig) frameOfRange(frame int) int {
+	r := t.scene.Doc.Range
+	return min(max(frame-r.First, 0), r.Count()-1)
+}
+
+// spreadAt is the correction at a frame; that of the range's end beyond it.
+func (t *Rig) spreadAt(frame float64) *float64 {
+	at := t.frameOfRange(int(frame))
+	_ = t.settleSpreads(context.Background(), at) // cannot be ended
+	return &t.spread.of[at]
+}
+
+// Distance returns where piece i stands at a frame when all have arrived, before
+// wrapping, metres.
+func (t *Rig) Distance(i int, frame float64) float64 { return t.kind.at(i, frame) }
+
+// evenly is where piece i of a row stands.
+func (t *Rig) evenly(i int, frame float64) float64 { return t.base(frame) + t.At(frame).Layout.At(i) }
+
+// base is where piece 0 stands.
+func (t *Rig) base(frame float64) float64 {
+	return t.baseAt(t.Offset(frame)+t.Travel(frame), frame)
+}
+
+// baseAt is base for the offset and travel that the frame is known to have.
+func (t *Rig) baseAt(d, frame float64) float64 {
+	if t.lead == nil {
+		return d
+	}
+	tail, head := t.lead.kind.ends(frame)
+	switch t.traits.Lead.At {
+	case scene.AtTail:
+		return d + tail
+	case scene.AtMiddle:
+		return d + (tail+head)/2
+	case scene.AtPiece:
+		return d + t.lead.Distance(t.traits.Lead.Piece-1, frame)
+	}
+	return d + head
+}
+
+// Doc returns the document's rig.
+func (t *Rig) Doc() *scene.Rig { return t.rig }
+
+// Mode returns how the train faces.
+func (t *Rig) Mode() facing.Mode { return t.rig.Facing.Mode }
+
+// Travel returns the rig's travel at a frame, metres.
+func (t *Rig) Travel(frame float64) float64 { return t.travel.at(frame, t.scene.Clock) }
+
+// Offset is how much further along the pieces stand at a frame, metres.
+func (t *Rig) Offset(frame float64) float64 { return t.offset.at(frame, t.scene.Clock) }
+
+// Roll is the pieces' turn about the path at a frame, without that by distance,
+// degrees.
+func (t *Rig) Roll(frame float64) float64 { return t.roll.at(frame, t.scene.Clock) }
+
+// Wrap brings a distance onto the path where the rig comes round.
+func (t *Rig) Wrap(d float64) float64 { return t.wrap(t.Curve, d) }
+
+func (t *Rig) wrap(c *path.Curve, d float64) float64 {
+	if !t.ComesRound {
+		return d
+	}
+	// What rounding leaves before the end is the start: on an open path these are far apart.
+	if d = path.Modulo(d, c.Length()); c.Length()-d < atEnd*c.Length() {
+		return 0
+	}
+	return d
+}
+
+// atEnd is the share of a path's length within which the end counts as reached.
+const atEnd = 1e-9
+
+// placeOf is where a piece's place on the path is in the world.
+func (t *Rig) placeOf(piece int, frame float64) geom.Vec {
+	now := t.At(frame)
+	if t.Pinned {
+		var p Pieces
+		t.frame(&p, frame)
+		x := p.Transforms[piece*Stride:]
+		return geom.V(float64(x[0]), float64(x[1]), float64(x[2]))
+	}
+	return t.scene.pathPose(t.Path, frame).Apply(now.Field.Frame(t.wrap(now.Curve, t.Distance(piece, frame))).P)
+}
+
+func (t *Rig) frame(dst *Pieces, frame float64) {
+	m := &dst.moment
+	*m = moment{Posed: t.At(frame), frame: frame, pose: t.scene.pathPose(t.Path, frame), speed: t.speed(frame)}
+	n := m.Layout.Count
+	dst.Distances, dst.Transforms = resized(dst.Distances, n), resized(dst.Transforms, n*Stride)
+	dst.Travel, dst.Offset, dst.Roll = t.Travel(frame), t.Offset(frame), t.Roll(frame)
+	m.moved, m.base, m.roll = m.pose != geom.Still, t.baseAt(dst.Offset+dst.Travel, frame), dst.Roll*math.Pi/180
+	dst.Pins = dst.Pins[:0]
+	dst.Reach, dst.Positions, dst.Normals = dst.Reach[:0], dst.Positions[:0], dst.Normals[:0]
+	t.kind.stand(dst, m)
+}
+
+// put stands a piece at a distance of its path. rolled is how far it has rolled over its own side,
+// radians.
+func (t *Rig) put(dst *Pieces, m *moment, piece int, d float64, scale float32, rolled float64) {
+	f := t.faced(m.Posed, d, m.roll, m.speed)
+	if m.moved {
+		f = m.pose.Frame(f)
+	}
+	if rolled != 0 { // what is up goes ahead
+		side := f.Side()
+		f.U, f.T = geom.RotateAbout(f.U, side, rolled), geom.RotateAbout(f.T, side, rolled)
+	}
+	p, q := t.seatOf(piece).on(f, t.scale)
+	dst.Distances[piece] = d
+	put(dst.Transforms[piece*Stride:], p, q, scale)
+}
+
+// faced is the frame at a distance with the roll there and the lean that the speed asks for.
+func (t *Rig) faced(now *Posed, d, roll, speed float64) geom.Frame {
+	f := now.Field.Frame(d)
+	if turn := roll + t.rollAt(now.Curve, d) + t.lean(now.Curve, d, speed); turn != 0 {
+		f.U = geom.RotateAbout(f.U, f.T, turn)
+	}
+	return f
+}
+
+// RollAt is the roll of the beads at a distance along a curve of the rig, radians.
+func (t *Rig) RollAt(c *path.Curve, d float64) float64 { return t.rollAt(c, d) }
+
+// rollAt is the roll of the beads at a distance, radians.
+func (t *Rig) rollAt(c *path.Curve, d float64) float64 {
+	if len(t.marks) == 0 {
+		return 0
+	}
+	if c.Closed() {
+		d = c.Wrap(d)
+	}
+	v, _ := place.ByDistance(t.marks, d, c.Length(), c.Closed())
+	return v
+}
+
+// houseAxes are the default: forward +Z, up +Y, the pivot at the origin.
+var houseAxes = part.Axes{Forward: geom.V(0, 0, 1), Up: geom.V(0, 1, 0), Side: geom.V(1, 0, 0)}
+
+// ownAxes returns a part's x, y and z in the world when its own forward and up are
+// put on the frame's.
+func ownAxes(a *part.Axes, f geom.Frame) (x, y, z geom.Vec) {
+	side := f.Side()
+	column := func(side0, up0, forward0 float64) geom.Vec {
+		return side.Mul(side0).Mad(f.U, up0).Mad(f.T, forward0)
+	}
+	return column(a.Side.X, a.Up.X, a.Forward.X), column(a.Side.Y, a.Up.Y, a.Forward.Y), column(a.Side.Z, a.Up.Z, a.Forward.Z)
+}
+
+// seat is how a part sits.
+type seat struct {
+	axes   part.Axes
+	house  bool    // the axes are the house's
+	middle float64 // of the part along its forward, from its pivot, metres
+}
+
+func (t *Rig) seatOf(piece int) *seat {
+	if t.Kinds == nil {
+		return &t.seat
+	}
+	return &t.seats[t.Kinds[piece]]
+}
+
+// on puts the part's pivot on the frame's place and its own axes on the frame's.
+func (s *seat) on(f geom.Frame, scale float64) (geom.Vec, geom.Quat) {
+	a := &s.axes
+	if s.house {
+		return f.P, geom.FromBasis(f.Side(), f.U, f.T)
+	}
+	x, y, z := ownAxes(a, f)
+	p := f.P
+	if a.Pivot != (geom.Vec{}) {
+		p = p.Mad(x, -scale*a.Pivot.X).Mad(y, -scale*a.Pivot.Y).Mad(z, -scale*a.Pivot.Z)
+	}
+	return p, geom.FromBasis(x, y, z)
+}

@@ -1,0 +1,69 @@
+package rig
+
+import (
+	"bead/core/geom"
+	"bead/core/path"
+	"bead/core/place"
+	"bead/core/scene"
+)
+
+// kind is what a rig does by being of its kind. How it lies on its path, faces, moves and bends it
+// shares with all others. One more is a file with a type that has these, and a line in kinds.
+type kind interface {
+	// nature tells those who ask what they may expect.
+	nature() Nature
+	// prepare finds the kind's own values; false when one has a fault.
+	prepare(c *compiler) bool
+	// layOut says how many pieces there are and how far apart, and the field of the rig that says
+	// so. Its error is a place.FieldError.
+	layOut(curve *path.Curve) (l place.Layout, field string, err error)
+	// ready is told when everything else of the rig is made.
+	ready()
+	// on is the layout on the path as it is in another frame.
+	on(curve *path.Curve) place.Layout
+	// at is where a piece stands on the path, before wrapping, metres; ends where the rig's tail
+	// and head do.
+	at(piece int, frame float64) float64
+	ends(frame float64) (tail, head float64)
+	// reach is where on the path a piece lies that bends, when all have arrived.
+	reach(piece int, frame float64) Reach
+	// form is what is done to the sections of pieces that bend.
+	form(frame float64) form
+	// stand puts the pieces of a moment into the picture.
+	stand(dst *Pieces, m *moment)
+}
+
+// kinds make a rig's kind.
+var kinds = map[string]func(*Rig) kind{
+	scene.KindTrain: func(t *Rig) kind { return &train{Rig: t, doc: t.rig.Train} },
+	scene.KindRider: func(t *Rig) kind { return &rider{Rig: t, doc: t.rig.Rider} },
+	scene.KindBody:  func(t *Rig) kind { return &body{Rig: t, doc: t.rig.Body} },
+}
+
+// Nature is what a rig is, asked without asking for its kind.
+type Nature struct {
+	// Row tells of pieces one behind the other, of which one takes the place of the next.
+	Row bool
+	// Spine tells of things told by their middle line rather than by one place.
+	Spine bool
+	// Renews tells of copies that come and go.
+	Renews bool
+}
+
+// form is what is done to the sections of a piece that bends.
+type form struct {
+	twist  float64 // of its head against its tail, radians
+	volume bool    // drawn out it gets thinner
+	taper  []scene.TaperBead
+}
+
+// moment is a rig at a frame: what is the same for all its pieces.
+type moment struct {
+	*Posed
+	frame float64
+	base  float64    // where piece 0 stands, metres
+	pose  geom.Rigid // of the path's space in the world
+	moved bool       // that is not where it rests
+	roll  float64    // radians
+	speed float64    // along the path, m/s; 0 where nothing leans by it
+}

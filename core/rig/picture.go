@@ -1,0 +1,138 @@
+package rig
+
+import (
+	"bead/core/bend"
+	"bead/core/geom"
+	"bead/core/path"
+)
+
+// Picture is what a frame looks like. A Picture may be used again and again; its
+// slices are then kept.
+type Picture struct {
+	Frame float64
+	Rigs  []Pieces
+	// Where the spaces of the paths, the fixtures and the carriers are in the world.
+	Paths, Fixtures, Carriers []Place
+	// Wheels are those of each path, none of paths that run round none.
+	Wheels [][]Turning
+	// Curves are the paths that differ from frame to frame, nil for others.
+	Curves []*path.Curve
+	// Values are those that move, in the order of Readout.Values.
+	Values []float64
+}
+
+// Place is a position and a rotation (x y z w).
+type Place [7]float32
+
+// PlaceOf is a motion as pictures hold it.
+func PlaceOf(m geom.Rigid) Place {
+	q := geom.FromBasis(m.X, m.Y, m.Z)
+	return Place{float32(m.P.X), float32(m.P.Y), float32(m.P.Z), float32(q.X), float32(q.Y), float32(q.Z), float32(q.W)}
+}
+
+// Rigid is the place as a motion.
+func (p Place) Rigid() geom.Rigid {
+	q := geom.Quat{X: float64(p[3]), Y: float64(p[4]), Z: float64(p[5]), W: float64(p[6])}
+	return geom.Rigid{P: geom.V(float64(p[0]), float64(p[1]), float64(p[2])),
+		X: q.Apply(geom.V(1, 0, 0)), Y: q.Apply(geom.V(0, 1, 0)), Z: q.Apply(geom.V(0, 0, 1))}
+}
+
+// Mul is o as seen from where p is seen: the rotation is the product of the two, on the side
+// that theirs are on.
+func (p Place) Mul(o Place) Place {
+	at := p.Rigid().Apply(geom.V(float64(o[0]), float64(o[1]), float64(o[2])))
+	x1, y1, z1, w1 := float64(p[3]), float64(p[4]), float64(p[5]), float64(p[6])
+	x2, y2, z2, w2 := float64(o[3]), float64(o[4]), float64(o[5]), float64(o[6])
+	return Place{float32(at.X), float32(at.Y), float32(at.Z),
+		float32(w1*x2 + x1*w2 + y1*z2 - z1*y2), float32(w1*y2 - x1*z2 + y1*w2 + z1*x2),
+		float32(w1*z2 + x1*y2 - y1*x2 + z1*w2), float32(w1*w2 - x1*x2 - y1*y2 - z1*z2)}
+}
+
+// Pieces are a rig's rigid pieces.
+type Pieces struct {
+	// Travel is how far the rig has moved along its path, metres; Offset how much
+	// further along its pieces stand; Roll their turn about it, degrees. These are
+	// the values that may move, as they are in this frame.
+	Travel, Offset, Roll float64
+	// Distances holds one distance a piece, metres, within the path where the rig
+	// comes round.
+	Distances []float64
+	// Pins are the distances of the pins of a rig that sits on them, one more than pieces,
+	// in rising order from its root on; FirstPin is the first's number, counted on and on.
+	Pins     []float64
+	FirstPin int
+	pinAt    []geom.Vec // where the pins are, in the path's space
+	// Transforms holds Stride floats a piece: position, rotation (x y z w), scale.
+	Transforms []float32
+	// Positions and Normals hold, of pieces that take the form of the path, three floats a
+	// vertex of each in the world, piece after piece; Reach where each lies. Pieces that are not
+	// shown are drawn together to nothing.
+	Positions, Normals []float32
+	Reach              []Reach
+
+	moment   moment
+	work     bend.Work
+	sections []bend.Section
+	amounts  []float64
+}
+
+// Stride is the number of floats of one piece in Pieces.Transforms.
+const Stride = 10
+
+// Frame fills the picture with frame n.
+func (s *Scene) Frame(dst *Picture, n int) { s.At(dst, float64(n)) }
+
+// RigAt fills dst with what rig i looks like at a frame that may lie between two.
+func (s *Scene) RigAt(dst *Pieces, i int, frame float64) { s.Rigs[i].frame(dst, frame) }
+
+// At fills the picture with a frame that may lie between two.
+func (s *Scene) At(dst *Picture, frame float64) {
+	dst.Frame = frame
+	dst.Rigs = resized(dst.Rigs, len(s.Rigs))
+	dst.Paths, dst.Curves = resized(dst.Paths, len(s.Paths)), resized(dst.Curves, len(s.Paths))
+	dst.Fixtures, dst.Carriers = resized(dst.Fixtures, len(s.Fixtures)), resized(dst.Carriers, len(s.carriers))
+	for i := range s.Paths {
+		dst.Paths[i] = PlaceOf(s.pathPose(i, frame))
+		dst.Curves[i] = nil
+		if s.deforms[i] {
+			dst.Curves[i] = s.curveAt(i, frame)
+		}
+	}
+	for i := range s.Fixtures {
+		f := &s.Fixtures[i]
+		dst.Fixtures[i] = PlaceOf(s.pose(f.carrier, frame).Mul(f.rest))
+	}
+	for i := range s.carriers {
+		dst.Carriers[i] = PlaceOf(s.pose(i, frame))
+	}
+	for i := range s.Rigs {
+		s.Rigs[i].frame(&dst.Rigs[i], frame)
+	}
+	dst.Wheels = resized(dst.Wheels, len(s.Paths))
+	for i := range s.Paths {
+		dst.Wheels[i] = dst.Wheels[i][:0]
+		if s.belts[i] != nil {
+			dst.Wheels[i] = s.turning(dst.Wheels[i], i, frame, dst.Rigs)
+		}
+	}
+	dst.Values = resized(dst.Values, len(s.moving))
+	for i := range s.moving {
+		dst.Values[i] = s.moving[i].signal.at(frame, s.Clock)
+	}
+}
+
+func resized[T any](s []T, n int) []T {
+	if cap(s) < n {
+		return make([]T, n)
+	}
+	return s[:n]
+}
+
+// Deforms reports whether path i differs from frame to frame.
+func (s *Scene) Deforms(i int) bool { return s.deforms[i] }
+
+// PathPlace returns where the space of path i is in the world at a frame.
+func (s *Scene) PathPlace(i int, frame float64) geom.Rigid { return s.pathPose(i, frame) }
+
+// CarrierPlace returns where carrier i is in the world at a frame.
+func (s *Scene) CarrierPlace(i int, frame float64) geom.Rigid { return s.pose(i, frame) }

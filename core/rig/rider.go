@@ -1,0 +1,42 @@
+package rig
+
+import (
+	"bead/core/path"
+	"bead/core/place"
+	"bead/core/scene"
+)
+
+// rider is one thing that the path carries.
+type rider struct {
+	*Rig
+	doc *scene.Rider
+}
+
+func (x *rider) nature() Nature         { return Nature{} }
+func (x *rider) prepare(*compiler) bool { return true }
+func (x *rider) ready()                 {}
+func (x *rider) form(float64) form      { return form{} }
+
+func (x *rider) layOut(curve *path.Curve) (place.Layout, string, error) {
+	l, err := x.spaced(curve)
+	return l, "rider", err
+}
+
+func (x *rider) on(curve *path.Curve) place.Layout { return x.spreadOn(curve) }
+
+func (x *rider) at(piece int, frame float64) float64 { return x.evenly(piece, frame) }
+
+func (x *rider) ends(frame float64) (tail, head float64) {
+	at := x.base(frame)
+	return at, at
+}
+
+func (x *rider) reach(int, float64) Reach { return Reach{} } // it does not bend
+
+func (x *rider) stand(dst *Pieces, m *moment) {
+	rolled := 0.0
+	if x.doc.Rolling > 0 {
+		rolled = m.base / x.doc.Rolling
+	}
+	x.put(dst, m, 0, x.wrap(m.Curve, m.base), float32(x.scale), rolled)
+}
