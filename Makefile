@@ -59,7 +59,7 @@ types: setup ## make the front end's types from the Go types
 
 bench: build ## measure speed; prints ratios beside the figures
 	go test -run '^$$' -bench . -benchtime 1s ./core/motion ./core/path ./core/facing ./core/rig ./core/bend
-	go test -run '^$$' -bench . -benchtime 1s ./bench
+	go test -run '^$$' -bench . -benchtime 1s ./bench ./server
 
 fuzz: ## a minute of fuzzing for each reader
 	go test -run '^$$' -fuzz FuzzDecode -fuzztime 60s ./core/scene
@@ -69,6 +69,7 @@ fuzz: ## a minute of fuzzing for each reader
 	go test -run '^$$' -fuzz FuzzReadLines -fuzztime 60s ./formats/obj
 	go test -run '^$$' -fuzz FuzzReadMesh -fuzztime 60s ./formats/obj
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./formats/gltf
+	go test -run '^$$' -fuzz FuzzPatched -fuzztime 60s ./server
 	go test -run '^$$' -fuzz FuzzMutated -fuzztime 60s ./demo
 
 screenshots: build chromium ## take the pictures in docs/screenshots anew

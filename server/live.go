@@ -27,8 +27,10 @@ type LiveRequest struct {
 	Seq   uint32 `json:"seq"`
 	Frame int    `json:"frame"`
 	// Frames are more that are looked at, in the order in which they are wanted.
-	Frames []int           `json:"frames,omitempty"`
-	Doc    json.RawMessage `json:"doc,omitempty"`
+	Frames []int `json:"frames,omitempty"`
+	// Doc is the document, or Patch what has changed of the one before (RFC 6902).
+	Doc   json.RawMessage `json:"doc,omitempty"`
+	Patch json.RawMessage `json:"patch,omitempty"`
 	// Fill asks for checks and all frames of the range after the answer; without it
 	// only the frame comes, as while something is being dragged.
 	Fill bool `json:"fill"`
@@ -184,7 +186,10 @@ func (l *liveChannel) tell(ctx context.Context, revision int64, later <-chan int
 	}
 }
 
+// read takes in what the page sends. text is the document as the page knows it: every change
+// counts from the one before, whether that is answered or overtaken.
 func (l *liveChannel) read(ctx context.Context) {
+	var text []byte
 	for {
 		kind, data, err := l.conn.Read(ctx)
 		if err != nil {
@@ -194,6 +199,15 @@ func (l *liveChannel) read(ctx context.Context) {
 		if kind != websocket.MessageText || json.Unmarshal(data, &r) != nil {
 			l.conn.Close(websocket.StatusUnsupportedData, "JSON text is accepted")
 			return
+		}
+		if r.Patch != nil {
+			if r.Doc, err = patched(text, r.Patch); err != nil {
+				l.conn.Close(websocket.StatusPolicyViolation, "the whole document is accepted")
+				return
+			}
+		}
+		if r.Doc != nil {
+			text = r.Doc
 		}
 		l.mail.put(&r)
 	}
@@ -338,8 +352,13 @@ func (l *liveChannel) compile(ctx context.Context, r *LiveRequest) (*rig.Scene, 
 	if err != nil {
 		return nil, rig.Readout{}, err
 	}
+	well := false
+	if r.Fill { // it is to be kept, too
+		proved := l.server.proven.begin(doc)
+		defer func() { proved(well) }()
+	}
 	compiled, err := l.compiler.CompileContext(ctx, doc)
-	if err != nil {
+	if well = err == nil; !well {
 		return nil, rig.Readout{}, err
 	}
 	out, err := compiled.ReadoutContext(ctx)

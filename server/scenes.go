@@ -128,6 +128,9 @@ func (s *Server) accept(ctx context.Context, data []byte) (*scene.Document, erro
 	if err != nil {
 		return nil, err
 	}
+	if len(d.Assets) == 0 && s.proven.went(ctx, d) {
+		return d, nil
+	}
 	k := rig.Compiler{Meshes: s.library.Mesh}
 	if len(d.Assets) > 0 {
 		own := formats.LibraryOf(d)
@@ -212,10 +215,7 @@ func (s *Server) saveScene(c *gin.Context) {
 		s.failWith(c, err)
 		return
 	}
-	if req.Label == "" || len(req.Label) > 200 {
-		req.Label = "edit"
-	}
-	sc, err := s.cfg.Store.Save(c.Request.Context(), c.Param("id"), req.Revision, d, req.Label)
+	sc, err := s.cfg.Store.Save(c.Request.Context(), c.Param("id"), req.Revision, d, labelOf(req.Label))
 	s.moved(c, sc, err)
 }
 

@@ -61,6 +61,7 @@ type Server struct {
 	answers gate             // what somebody waits for
 	ahead   gate             // frames that are sent ahead
 	checks  gate
+	proven  proven
 	stop    context.CancelFunc
 	ctx     context.Context // ends the live channels, which Shutdown does not
 }
@@ -130,6 +131,7 @@ func (s *Server) routes() {
 	api.POST("/documents", s.present)
 	api.GET("/scenes/:id", s.getScene)
 	api.PUT("/scenes/:id", s.saveScene)
+	api.PATCH("/scenes/:id", s.patchScene)
 	api.DELETE("/scenes/:id", s.deleteScene)
 	api.POST("/scenes/:id/copy", s.copyScene)
 	api.POST("/scenes/:id/undo", s.undoScene)

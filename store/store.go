@@ -212,6 +212,25 @@ func (s *Store) Text(ctx context.Context, id string) (text []byte, err error) {
 	return text, err
 }
 
+// TextAt is the document as it is stored of a scene that is still at a revision. Errors:
+// ErrNotFound, *ConflictError.
+func (s *Store) TextAt(ctx context.Context, id string, revision int64) ([]byte, error) {
+	var text []byte
+	var at int64
+	err := s.db.QueryRowContext(ctx, `SELECT s.revision, h.doc FROM scenes s JOIN history h ON h.scene = s.id AND h.seq = s.at WHERE s.id = ?`, id).Scan(&at, &text)
+	if errors.Is(err, sql.ErrNoRows) {
+		return nil, ErrNotFound
+	}
+	if err != nil || at == revision {
+		return text, err
+	}
+	now, err := s.Get(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	return nil, &ConflictError{now}
+}
+
 // List returns all scenes, the last changed first. One that cannot be read hides no other: it
 // comes without its document.
 func (s *Store) List(ctx context.Context) ([]Scene, error) {

@@ -20,6 +20,7 @@ import (
 type page struct {
 	Document   scene.Document     `json:"document"`
 	State      server.SceneState  `json:"state"`
+	Kept       server.Kept        `json:"kept"`
 	Card       server.SceneCard   `json:"card"`
 	About      server.About       `json:"about"`
 	Problem    server.Problem     `json:"problem"`

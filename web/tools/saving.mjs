@@ -48,10 +48,12 @@ function makeServer() {
     scenes,
     make: (id, name) => scenes.set(id, { revision: 1, at: 0, steps: [{ label: 'made', doc: { name } }] }),
     names: (id) => scenes.get(id).steps.map((s) => s.doc.name),
-    async save(id, revision, label, doc) {
+    async save(id, revision, label, doc, base) {
       server.calls++
       await sleep(1)
       const s = at(id, revision)
+      // What has changed is counted from what the server has.
+      if (base && JSON.stringify(base) !== JSON.stringify(s.steps[s.at].doc)) throw new Error('of another document')
       if (doc.bad) throw problem({ status: 422, code: 'document', detail: 'bad' })
       s.steps.splice(s.at + 1, Infinity, { label, doc: structuredClone(doc) })
       s.at++
@@ -87,12 +89,13 @@ const until = async (ok) => {
 
 /** A window on a scene: a queue and what it was told. */
 function open(server, keeper, id) {
-  const q = new SaveQueue(id, server.scenes.get(id).revision, server, keeper, 5)
-  const w = { q, doc: server.scenes.get(id).steps.at(-1).doc, told: [], conflicts: 0, refused: 0 }
+  const { revision, steps, at } = server.scenes.get(id)
+  const q = new SaveQueue(id, revision, steps[at].doc, server, keeper, 5)
+  const w = { q, doc: steps[at].doc, told: [], conflicts: 0, refused: 0 }
   q.listen({
     told: (t) => w.told.push(t.state),
-    kept: (s, step) => {
-      if (step && q.told().unsaved === 0) w.doc = s.doc
+    stepped: (s) => {
+      if (q.told().unsaved === 0) w.doc = s.doc
     },
     conflict: (c) => ((w.theirs = c), w.conflicts++),
     refused: () => w.refused++,
@@ -137,7 +140,7 @@ const scenes = {
     await a.q.settled()
     const left = (await keeper.list())[0] // what a new page finds
     server.away = false
-    const again = new SaveQueue('a', 1, server, keeper, 5)
+    const again = new SaveQueue('a', 1, undefined, server, keeper, 5)
     again.resume(left)
     await until(() => again.idle())
     await again.settled()
@@ -315,7 +318,8 @@ const scenes = {
       }
       send(text) {
         const m = JSON.parse(text)
-        this.sent.push(m.doc ? `${m.doc.name}/${m.seq}` : `look ${[m.frame, ...m.frames]}/${m.seq}`)
+        const patch = m.patch?.map((p) => `${p.op} ${p.path} ${p.value}`)
+        this.sent.push(m.doc ? `${m.doc.name}/${m.seq}` : patch ? `${patch}/${m.seq}` : `look ${[m.frame, ...m.frames]}/${m.seq}`)
       }
       open() {
         this.readyState = 1

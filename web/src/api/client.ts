@@ -1,4 +1,5 @@
 import { queryOptions } from '@tanstack/react-query'
+import { patchOf } from '../core/patch'
 import type {
   About,
   BakeState,
@@ -6,6 +7,7 @@ import type {
   EdgeChain,
   Fixture,
   HistoryStep,
+  Kept,
   LoopAnswer,
   Part,
   PathShape,
@@ -66,8 +68,24 @@ export const createScene = (begin: { starter: string; answers?: Record<string, s
   send<SceneState>('POST', '/scenes', begin)
 /** A document or paths that were never a file are sent as one, so that one door takes all. */
 export const takeDocument = (doc: Blob) => request<SceneState>('/scenes/document', { method: 'POST', body: doc })
-export const saveScene = (id: string, revision: number, label: string, doc: Document) =>
-  send<SceneState>('PUT', `/scenes/${id}`, { revision, label, doc })
+/** Keeps an edit: what it changes of base, or all of it where that is not known or does not fit. */
+export async function saveScene(
+  id: string,
+  revision: number,
+  label: string,
+  doc: Document,
+  base: Document | undefined,
+): Promise<Kept> {
+  const patch = base && patchOf(base, doc)
+  if (patch) {
+    try {
+      return await send<Kept>('PATCH', `/scenes/${id}`, { revision, label, patch })
+    } catch (e) {
+      if (!(e instanceof RequestError) || e.problem.code !== 'patch') throw e
+    }
+  }
+  return send<SceneState>('PUT', `/scenes/${id}`, { revision, label, doc })
+}
 export const copyScene = (id: string) => send<SceneState>('POST', `/scenes/${id}/copy`)
 export const deleteScene = (id: string) => send<void>('DELETE', `/scenes/${id}`)
 export const undoScene = (id: string, revision: number) => send<SceneState>('POST', `/scenes/${id}/undo`, { revision })

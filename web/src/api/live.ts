@@ -1,3 +1,4 @@
+import { patchOf } from '../core/patch'
 import { readMessage, type Message } from '../core/wire'
 import type { Document } from '../core/page.generated'
 
@@ -17,6 +18,8 @@ export class LiveChannel {
   private queued: { doc: Document; frame: number; fill: boolean } | null = null
   private newest: { doc: Document; frame: number; fill: boolean } | null = null
   private sent: Document | null = null
+  /** The last document that this connection was told of. */
+  private base: Document | null = null
   private closed = false
   private retry = 250
 
@@ -39,6 +42,7 @@ export class LiveChannel {
     socket.onopen = () => {
       this.retry = 250
       this.waiting = false
+      this.base = null
       this.onState(true)
       const again = this.queued ?? this.newest
       this.queued = null
@@ -81,7 +85,9 @@ export class LiveChannel {
     this.sentAt = Date.now()
     this.seq++
     this.sent = doc
-    this.socket.send(JSON.stringify({ seq: this.seq, frame, fill, doc }))
+    const patch = this.base && patchOf(this.base, doc)
+    this.base = doc
+    this.socket.send(JSON.stringify({ seq: this.seq, frame, fill, ...(patch ? { patch } : { doc }) }))
   }
 
   /** Asks for frames that are not here, the first one first; false where it cannot be asked now. */

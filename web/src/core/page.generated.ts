@@ -3,6 +3,7 @@
 export interface PageSchema {
   document: Document;
   state: SceneState;
+  kept: Kept;
   card: SceneCard;
   about: About;
   problem: Problem;
@@ -2860,6 +2861,16 @@ export interface SceneState {
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Kept".
+ */
+export interface Kept {
+  id: string;
+  revision: number;
+  undo: string;
+  redo: string;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "SceneCard".
  */
 export interface SceneCard {
@@ -2944,6 +2955,7 @@ export interface LiveRequest {
   frame: number;
   frames?: number[];
   doc?: unknown;
+  patch?: unknown;
   fill: boolean;
 }
 /**
@@ -3632,6 +3644,7 @@ export interface Train1 {
 export interface Page {
   document: Document;
   state: SceneState;
+  kept: Kept;
   card: SceneCard;
   about: About;
   problem: Problem;

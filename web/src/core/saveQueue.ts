@@ -1,4 +1,4 @@
-import type { Document, Problem, SceneState } from './page.generated'
+import type { Document, Kept, Problem, SceneState } from './page.generated'
 
 // What a person did to one scene on its way to the server: edits and steps of the history,
 // one after another, each at the revision that the one before it has left. The queue belongs
@@ -36,7 +36,8 @@ export interface Keeper {
 
 /** How the queue speaks to the server. What goes wrong is thrown with a problem. */
 export interface Server {
-  save: (id: string, revision: number, label: string, doc: Document) => Promise<SceneState>
+  /** base is the document at the revision, where that is known: what has changed since is sent. */
+  save: (id: string, revision: number, label: string, doc: Document, base: Document | undefined) => Promise<Kept>
   get: (id: string) => Promise<SceneState>
 }
 
@@ -69,8 +70,10 @@ export interface Told {
 interface Events {
   /** Something about saving is different. */
   told: (t: Told) => void
-  /** The server has kept an edit or taken a step; of a step the document is another one. */
-  kept: (s: SceneState, step: boolean) => void
+  /** The server has kept an edit. */
+  kept: (s: Kept) => void
+  /** The server has taken a step, or another window has: the document is another one. */
+  stepped: (s: SceneState) => void
   /** The scene as it stands elsewhere, where the person has to choose. */
   conflict: (theirs: SceneState) => void
   refused: (problem: Partial<Problem>) => void
@@ -102,6 +105,8 @@ export class SaveQueue {
   constructor(
     readonly id: string,
     private revision: number,
+    /** The document at that revision, where it is known. */
+    private base: Document | undefined,
     private readonly server: Server,
     private readonly keeper: Keeper,
     private readonly retryMs = 1000,
@@ -185,7 +190,7 @@ export class SaveQueue {
 
   /** Keeps this window's last document over what stands elsewhere. */
   keepMine(theirs: SceneState, doc: Document) {
-    this.revision = theirs.revision
+    this.stand(theirs)
     this.state = 'saved'
     this.ops = []
     this.push({ doc, label: 'keep this window’s version' })
@@ -194,7 +199,7 @@ export class SaveQueue {
   /** Takes the scene as it stands elsewhere. */
   takeTheirs(theirs: SceneState) {
     this.ops = []
-    this.revision = theirs.revision
+    this.stand(theirs)
     this.state = 'saved'
     this.keep()
     this.tell()
@@ -202,6 +207,7 @@ export class SaveQueue {
 
   /** Edits that were kept in this browser go on from there. */
   resume(u: Unsaved) {
+    if (this.revision !== u.revision) this.base = undefined
     this.revision = u.revision
     for (const edit of u.edits) this.ops.push({ kind: 'edit', edit })
     this.adopt(u)
@@ -264,8 +270,8 @@ export class SaveQueue {
       return // the next word of it, or the next edit, finds out
     }
     if (this.running || this.ops.length > 0 || theirs.revision <= this.revision) return
-    this.revision = theirs.revision
-    this.events.kept?.(theirs, true)
+    this.stand(theirs)
+    this.events.stepped?.(theirs)
     this.tell()
   }
 
@@ -281,11 +287,12 @@ export class SaveQueue {
       if (this.state !== 'offline') this.state = 'saving'
       this.tell()
       try {
-        const s =
-          op.kind === 'edit'
-            ? await this.server.save(this.id, this.revision, op.edit.label, op.edit.doc)
-            : await op.step(this.id, this.revision)
-        this.took(s, op.kind === 'step')
+        let s: Kept
+        if (op.kind === 'edit') {
+          s = await this.server.save(this.id, this.revision, op.edit.label, op.edit.doc, this.base)
+          this.took({ ...s, doc: op.edit.doc })
+          this.events.kept?.(s)
+        } else s = this.took(await op.step(this.id, this.revision), true)
         if (!s.undo) this.dropSteps('undo')
         if (!s.redo) this.dropSteps('redo')
       } catch (e) {
@@ -298,12 +305,19 @@ export class SaveQueue {
     await this.follow()
   }
 
-  private took(s: SceneState, step: boolean) {
-    this.flying = null
+  /** The scene stands at a revision, whose document is known. */
+  private stand(s: { revision: number; doc: Document }) {
     this.revision = s.revision
+    this.base = s.doc
+  }
+
+  private took<S extends { revision: number; doc: Document }>(s: S, step = false): S {
+    this.flying = null
+    this.stand(s)
     this.state = 'saving'
     this.keep()
-    this.events.kept?.(s, step)
+    if (step) this.events.stepped?.(s as S & SceneState)
+    return s
   }
 
   /** What went wrong; false where the person has to do something first. */
@@ -316,7 +330,8 @@ export class SaveQueue {
     if (problem?.code === 'conflict' && problem.current) {
       const theirs = problem.current
       if (op.kind === 'edit' && JSON.stringify(theirs.doc) === JSON.stringify(op.edit.doc)) {
-        this.took(theirs, false) // our own: the server kept it and was cut off before it could say so
+        this.took(theirs) // our own: the server kept it and was cut off before it could say so
+        this.events.kept?.(theirs)
         return true
       }
       if (op.kind === 'step') {

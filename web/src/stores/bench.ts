@@ -3,7 +3,7 @@ import { create } from 'zustand'
 import { getScene, redoScene, saveScene, takeDocument, undoScene, goToStep, type EdgeWay } from '../api/client'
 import { keeper } from '../api/keeper'
 import { LiveChannel } from '../api/live'
-import type { Document, EdgeChain, Readout, Refusal, Result, SceneState } from '../core/page.generated'
+import type { Document, EdgeChain, Kept, Readout, Refusal, Result, SceneState } from '../core/page.generated'
 import { FrameCache, patienceMs, wanted } from '../core/frameCache'
 import { listOf, type Kind } from '../core/remove'
 import { SaveQueue, type Direction, type SaveState, type Step, type Unsaved } from '../core/saveQueue'
@@ -116,10 +116,10 @@ const asked = new Map<number, number>()
 /** The queues of the scenes that were edited, also of those that are not open any more. */
 const queues = new Map<string, SaveQueue>()
 
-const queueOf = (id: string, revision: number) => {
+const queueOf = ({ id, revision, doc }: SceneState) => {
   let q = queues.get(id)
   if (!q || q.idle()) {
-    q = new SaveQueue(id, revision, { save: saveScene, get: getScene }, keeper)
+    q = new SaveQueue(id, revision, doc, { save: saveScene, get: getScene }, keeper)
     queues.set(id, q)
   }
   return q
@@ -134,7 +134,7 @@ export async function resumeUnsaved(): Promise<Unsaved[]> {
   for (const u of left) {
     if (u.alive || queues.has(u.id)) continue
     const s = await getScene(u.id).catch(() => null)
-    if (s && s.revision === u.revision && !queues.has(u.id)) queueOf(u.id, s.revision).resume(u)
+    if (s && s.revision === u.revision && !queues.has(u.id)) queueOf(s).resume(u)
   }
   return left
 }
@@ -221,16 +221,14 @@ export const useBench = create<Bench>()((set, get) => {
 
   /** Listens to what becomes of the open scene's edits. */
   function listen(q: SaveQueue) {
+    const labels = (s: Kept) => {
+      const unsaved = q.told().unsaved > 0
+      set({ undoLabel: s.undo, redoLabel: s.redo, savedAt: Date.now(), ...(unsaved ? {} : { kept: get().base }) })
+    }
     q.listen({
       told: (t) => set({ save: t.state, unsaved: t.unsaved, safe: t.safe, revision: t.revision, trouble: t.trouble }),
-      kept: (s, step) => {
-        const unsaved = q.told().unsaved > 0
-        if (step && !unsaved) {
-          adopt(s)
-          return
-        }
-        set({ undoLabel: s.undo, redoLabel: s.redo, savedAt: Date.now(), ...(unsaved ? {} : { kept: get().base }) })
-      },
+      kept: labels,
+      stepped: (s) => (q.told().unsaved > 0 ? labels(s) : adopt(s)),
       conflict: (conflict) => set({ conflict }),
       refused: (p) => set({ fault: { detail: p.detail ?? 'The server refuses this.', faults: p.faults ?? [] } }),
     })
@@ -333,7 +331,7 @@ export const useBench = create<Bench>()((set, get) => {
       const all = busy && !busy.idle() ? [] : await keeper.list().catch(() => [])
       const left = all.findLast((u) => u.id === id && !u.alive)
       if (get().id !== id) return
-      const q = queueOf(id, s.revision)
+      const q = queueOf(s)
       live = new LiveChannel(
         id,
         receive,
