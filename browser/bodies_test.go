@@ -68,7 +68,7 @@ func TestEelByHand(t *testing.T) {
 	r.storedIs(`s.doc.rigs[0].body.taper === undefined`)
 
 	// Planks that bend: a train's pieces, beside the number that lets a person choose.
-	r.add("Train on Spline")
+	r.add("Pieces in a row on Spline")
 	r.ok(p.Click("[data-step=seat]"))
 	r.ok(p.Wait(`document.body.textContent.includes('Rigid and bent differ by')`))
 	r.ok(p.ClickText("bent"))

@@ -304,6 +304,12 @@ func (p *Page) ClickAt(x, y float64) error {
 	return p.do(fmt.Sprintf("clicking at %g, %g", x, y), chromedp.MouseEvent(chromedp.MouseMoved, x, y), chromedp.MouseClickXY(x, y))
 }
 
+// RightClickAt clicks a place with the right button.
+func (p *Page) RightClickAt(x, y float64) error {
+	return p.do(fmt.Sprintf("right-clicking at %g, %g", x, y), chromedp.MouseEvent(chromedp.MouseMoved, x, y),
+		chromedp.MouseClickXY(x, y, chromedp.ButtonRight))
+}
+
 // DoubleClickAt clicks a place twice.
 func (p *Page) DoubleClickAt(x, y float64) error {
 	return p.do(fmt.Sprintf("double-clicking at %g, %g", x, y), chromedp.MouseEvent(chromedp.MouseMoved, x, y),

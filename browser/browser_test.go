@@ -47,14 +47,14 @@ func TestTheJobFromAnEmptyScene(t *testing.T) {
 	r.ok(p.ClickText("set pitch"))
 	r.ok(p.Type(r.labelled("Pitch"), "2*95 mm"))
 	r.ok(p.Wait(`document.querySelector('[data-gauge=seam]')?.dataset.state === 'outside'`))
-	r.ok(p.ClickText("Close up: spread the rest over the pitch"))
+	r.ok(p.ClickText("Fill evenly: spread the leftover over the spacing"))
 	r.ok(p.Wait(`document.querySelector('[data-gauge=seam]')?.dataset.state === 'inside'`))
 
 	// Facing: a steady up flips on a loop, and the check's press mends it.
 	r.ok(p.Click("[data-step=facing]"))
-	r.ok(p.ClickText("steady"))
+	r.ok(p.ClickText("fixed up"))
 	r.ok(p.Wait(`document.querySelector('[data-gauge=flips]')?.dataset.state === 'outside'`))
-	r.ok(p.ClickText("Face loopside"))
+	r.ok(p.ClickText("Face outward of the loop"))
 	r.ok(p.Wait(`document.querySelector('[data-gauge=flips]')?.dataset.state === 'inside'`))
 
 	// Travel: a speed that does not loop, then the one that does.

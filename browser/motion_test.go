@@ -40,10 +40,10 @@ func TestCarriersAndDrives(t *testing.T) {
 	r.ok(p.Wait(`document.querySelector('[data-gauge=slip]')?.dataset.state === 'inside'`))
 
 	// A rider at the head of the tread, a tenth of a metre behind, rolling.
-	r.add("Rider on Loop")
+	r.add("Single rider on Loop")
 	r.storedIs(`s.doc.rigs[1].rider.lead.rig === 'tread'`)
-	r.ok(p.Type(r.labelled("Lead, below 0 lag"), "-0.1 m"))
-	r.ok(p.Type(r.labelled("Rolls on a radius of, 0: it does not roll"), "50"))
+	r.ok(p.Type(r.labelled("Ahead by (negative: behind)"), "-0.1 m"))
+	r.set("Rolls on a radius of", "50")
 	r.storedIs(`s.doc.rigs[1].travel === -0.1 && s.doc.rigs[1].rider.rolling === 0.05`)
 	r.ok(p.Click("[data-step=travel]"))
 	r.pick("In step with", "Tread")
@@ -87,15 +87,15 @@ func TestTugsArrivalsAndLoops(t *testing.T) {
 	p := r.page
 	r.empty()
 	r.add("Spline")
-	r.ok(p.ClickText("Tug at its points"))
+	r.ok(p.ClickText("Add a handle that pulls these points"))
 	r.ok(p.Click(`button[aria-label="Point 2"]`))
 	r.ok(p.Click(`button[aria-label="Point 1"]`))
 	r.storedIs(`s.doc.tugs[0].points.join() === '2'`)
-	r.ok(p.Type(r.labelled("Reach of its hold"), "1.5 m"))
+	r.ok(p.Type(r.labelled("Falls off over"), "1.5 m"))
 	r.ok(p.Type(r.labelled("Pull y"), "400"))
 	r.storedIs(`s.doc.tugs[0].reach === 1.5 && s.doc.tugs[0].pull[1] === 0.4`)
 	// Keys from the time strip, another value at the end.
-	r.ok(p.ClickText("Key Tug"))
+	r.ok(p.ClickText("Key Handle"))
 	r.storedIs(`s.doc.tugs[0].pull.every((v) => v.keys?.length === 1)`)
 	r.ok(p.Type(`input[aria-label="Frame"]`, "96"))
 	r.ok(p.Type(r.labelled("Pull y"), "-100"))
@@ -123,7 +123,7 @@ func TestTugsArrivalsAndLoops(t *testing.T) {
 	// Out of step: keys against eased keys. The difference is the smoothstep's, and a press mends it.
 	r.pick("Comes from", "keys")
 	r.ok(p.Click(`button[aria-label="More for Spline train"]`))
-	r.ok(p.ClickText("Copy"))
+	r.ok(p.ClickText("Duplicate"))
 	r.storedIs(`s.doc.rigs.length === 2`)
 	r.pick("In step with", "Spline train")
 	r.ok(p.Wait(`document.querySelector('[data-gauge=step]')?.dataset.state === 'inside'`))
@@ -149,7 +149,7 @@ func TestTugsArrivalsAndLoops(t *testing.T) {
 	r.pick("Past the end", "come round")
 	r.storedIs(`s.doc.rigs[1].train.pastEnd === 'come round'`)
 	// The pull on the path is to be the same at the end.
-	r.rack("Tug")
+	r.rack("Handle")
 	r.ok(p.Click(`button[aria-label="Where pull y comes from"]`))
 	r.pick("Comes from", "by hand")
 	r.ok(p.Key("\x1b"))

@@ -80,7 +80,7 @@ func TestRackAndRecipe(t *testing.T) {
 	r.ok(p.Click("[data-step=spacing]"))
 	r.ok(p.ClickText("scatter"))
 	r.storedIs(`s.doc.rigs[0].train.spacing.mode === 'scatter' && s.doc.rigs[0].train.spacing.seed === 1`)
-	r.ok(p.Type(r.labelled("Even, 0–1"), "0.5"))
+	r.ok(p.Type(r.labelled("Evenness, 0 to 1"), "0.5"))
 	r.storedIs(`s.doc.rigs[0].train.spacing.even === 0.5`)
 	r.ok(p.Wait(`document.querySelector('[data-gauge=spacing]').textContent.includes('scattered')`))
 
@@ -91,7 +91,7 @@ func TestRackAndRecipe(t *testing.T) {
 	r.ok(p.Type(`input[aria-label="Frames a second"]`, "30"))
 	r.storedIs(`s.doc.range.last === 48 && s.doc.fps === 30`)
 	r.ok(p.Click(`button[aria-label="More for Kelp chain"]`))
-	r.ok(p.ClickText("Copy"))
+	r.ok(p.ClickText("Duplicate"))
 	r.storedIs(`s.doc.rigs.length === 2 && s.doc.rigs[1].name === 'Kelp chain 2'`)
 	r.ok(p.Click(`button[aria-label="Scene menu"]`))
 	r.pick("Small lengths in", "in")
@@ -102,7 +102,7 @@ func TestRackAndRecipe(t *testing.T) {
 	// Deleting a path takes its rigs; undo brings them back.
 	r.ok(p.ClickText("Slot"))
 	r.ok(p.Click(`button[aria-label="More for Slot"]`))
-	r.ok(p.ClickText("Delete, with 2 that need it"))
+	r.ok(p.ClickText("Delete, with Kelp chain and Kelp chain 2"))
 	r.storedIs(`s.doc.rigs.length === 0 && s.doc.paths.length === 4`)
 	r.ok(p.Wait(saved))
 	r.ok(p.Click(`button[aria-label=Undo]`))
@@ -113,7 +113,7 @@ func TestRackAndRecipe(t *testing.T) {
 	r.ok(p.ClickText("History"))
 	r.ok(p.ClickText("add a circle"))
 	r.storedIs(`s.doc.paths.length === 2 && s.redo !== ''`)
-	if n := eval[int](r, `document.querySelectorAll('[role=alert]').length`); n != 0 {
+	if n := eval[int](r, `document.querySelectorAll('[role=alert]:not(.MuiSnackbarContent-root)').length`); n != 0 {
 		t.Errorf("%d alerts at the end", n)
 	}
 	for _, e := range p.Errors() {

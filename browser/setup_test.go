@@ -252,6 +252,18 @@ const stored = `fetch('/api/scenes/' + ` + pathPart + `).then((r) => r.json())`
 
 func field(label string) string { return fmt.Sprintf(`input[id="%s"]`, label) }
 
+// set types a number into a field that Bead else fills in by itself.
+func (r *rigged) set(label, text string) {
+	r.t.Helper()
+	button := fmt.Sprintf(`button[aria-label^=%q]`, label+": ")
+	r.ok(r.page.Wait(fmt.Sprintf(`!!document.querySelector(%q)`, button)))
+	typed := fmt.Sprintf(`[...document.querySelectorAll('label')].some((l) => l.textContent.trim() === %q)`, label)
+	if !eval[bool](r, typed) {
+		r.ok(r.page.Click(button))
+	}
+	r.ok(r.page.Type(r.labelled(label), text))
+}
+
 // labelled returns a selector of the field with a label.
 func (r *rigged) labelled(label string) string {
 	r.t.Helper()

@@ -16,12 +16,12 @@ func TestChainByHand(t *testing.T) {
 	r.ok(p.Wait(`document.querySelectorAll('[aria-label="Wheels in the belt\'s order"] button').length === 4`))
 	for _, wheel := range []string{"4 Road wheel 2", "3 Road wheel 1"} {
 		r.ok(p.ClickText(wheel))
-		r.ok(p.ClickText("Take it out"))
+		r.ok(p.ClickText("Remove it"))
 	}
 	r.storedIs(`s.doc.paths[0].shape.wrap.wheels.length === 2`)
 	for i, teeth := range []string{"17", "38"} {
 		r.ok(p.Click([]string{`[aria-label="Wheels in the belt's order"] button:nth-child(1)`, `[aria-label="Wheels in the belt's order"] button:nth-child(2)`}[i]))
-		r.ok(p.Type(r.labelled("Teeth, 0: plain"), teeth))
+		r.set("Teeth", teeth)
 		r.ok(p.Type(r.labelled("Pitch of its teeth"), "12.7"))
 	}
 	r.storedIs(`s.doc.paths[0].shape.wrap.wheels.map((w) => w.teeth + ':' + w.pitch).join() === '17:0.0127,38:0.0127'`)
@@ -117,7 +117,7 @@ func TestTreadBegins(t *testing.T) {
 	r.storedIs(`s.doc.rigs[0].train.seat === 'ends' && s.doc.carriers[0].ground.soften === 5 && s.doc.ground.humps.length === 1`)
 	r.ok(p.Wait(`['tension', 'teeth', 'slip', 'floor', 'loop'].every((g) => document.querySelector('[data-gauge=' + g + ']')?.dataset.state === 'inside')`))
 	r.ok(p.Click("[data-step=path]"))
-	r.ok(p.Wait(`document.querySelector('[data-testid=belt]')?.textContent.includes('hangs')`))
+	r.ok(p.Wait(`document.querySelector('[data-testid=belt]')?.textContent.includes('sags')`))
 	r.ok(p.ClickText("a hump"))
 	r.ok(p.ClickText("Add a hump"))
 	r.storedIs(`s.doc.ground.humps.length === 2`)
@@ -131,7 +131,7 @@ func TestTreadBegins(t *testing.T) {
 	r.ok(p.Key("\x1b"))
 	// A road wheel on a slide; the sprocket takes its turn in another order and is found again.
 	r.ok(p.ClickText("9 Road wheel 5"))
-	r.ok(p.ClickText("on slide"))
+	r.ok(p.ClickText("vertical slide"))
 	r.storedIs(`s.doc.paths[0].shape.wrap.wheels[8].spring.up > 0 && !s.doc.paths[0].shape.wrap.wheels[8].spring.arm`)
 	r.ok(p.ClickText("1 Sprocket, 15 teeth"))
 	r.ok(p.ClickText("Later"))

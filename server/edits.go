@@ -1,6 +1,7 @@
 package server
 
 import (
+	"bytes"
 	"context"
 	"crypto/sha256"
 	"encoding/json"
@@ -14,12 +15,14 @@ import (
 	"bead/core/scene"
 )
 
-// Kept is the answer to an edit that is kept: the page has the document.
+// Kept is the answer to an edit that is kept. The page has the document; Doc comes only where it
+// is stored in other words, as without what is empty, so that the next change counts from that.
 type Kept struct {
-	ID       string `json:"id"`
-	Revision int64  `json:"revision"`
-	Undo     string `json:"undo"`
-	Redo     string `json:"redo"`
+	ID       string          `json:"id"`
+	Revision int64           `json:"revision"`
+	Undo     string          `json:"undo"`
+	Redo     string          `json:"redo"`
+	Doc      *scene.Document `json:"doc,omitempty"`
 }
 
 // maxOps bounds the operations of one patch; a page with more to say sends the document.
@@ -62,6 +65,7 @@ func (s *Server) patchScene(c *gin.Context) {
 		return
 	}
 	if text, err = patched(text, req.Patch); err != nil {
+		s.cfg.Log.Warn("an edit that does not fit", "err", err)
 		fail(c, http.StatusBadRequest, "patch", sentence(err), nil)
 		return
 	}
@@ -76,7 +80,11 @@ func (s *Server) patchScene(c *gin.Context) {
 		return
 	}
 	s.hub.moved(sc.ID, sc.Revision)
-	c.JSON(http.StatusOK, Kept{sc.ID, sc.Revision, sc.Undo, sc.Redo})
+	out := Kept{ID: sc.ID, Revision: sc.Revision, Undo: sc.Undo, Redo: sc.Redo}
+	if stored, err := json.Marshal(sc.Doc); err != nil || !bytes.Equal(stored, text) {
+		out.Doc = sc.Doc
+	}
+	c.JSON(http.StatusOK, out)
 }
 
 func labelOf(label string) string {

@@ -21,6 +21,11 @@ func TestEditsAsPatches(t *testing.T) {
 	if code := s.call("GET", "/api/scenes/"+a.ID, nil, &b); code != 200 || string(b.Doc) != string(renamed(a.Doc, "One")) || b.Revision != a.Revision+1 {
 		t.Fatalf("%d %s", code, b.Doc)
 	}
+	// What is stored in other words comes back: an empty list is left out.
+	if code := patch(b.Revision, `[{"op":"add","path":"/rigs/0/train/others","value":[]}]`, &kept); code != 200 || kept["doc"] == nil {
+		t.Fatalf("%d %v", code, kept)
+	}
+	s.call("GET", "/api/scenes/"+a.ID, nil, &b)
 	for _, tc := range []struct {
 		revision int64
 		ops      string

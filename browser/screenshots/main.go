@@ -80,7 +80,7 @@ func run(program, out string) error {
 				func() error {
 					return p.Wait(`document.querySelector('[data-gauge=seam]')?.dataset.state === 'inside'`)
 				},
-				click("[data-step=facing]"), text("steady"),
+				click("[data-step=facing]"), text("fixed up"),
 				func() error {
 					return p.Wait(`document.querySelector('[data-gauge=flips]')?.dataset.state === 'outside'`)
 				}, click("[data-gauge=flips]"))

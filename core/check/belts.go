@@ -70,9 +70,9 @@ func (g *tension) result() Result {
 	kept := fmt.Sprintf("%d links of %s", w.Keep.Links, g.units.Length(w.Keep.Pitch))
 	switch {
 	case r.State != Outside && g.most <= tensionTol:
-		r.Text = fmt.Sprintf("%s are taut %s.", kept, g.every())
+		r.Text = fmt.Sprintf("%s are tight %s.", kept, g.every())
 	case r.State != Outside:
-		r.Text = fmt.Sprintf("%s have from %s to %s to spare, which hang, %s.", kept, g.units.Length(g.least), g.units.Length(g.most), g.every())
+		r.Text = fmt.Sprintf("%s have from %s to %s to spare, which sag, %s.", kept, g.units.Length(g.least), g.units.Length(g.most), g.every())
 	case r.Value < 0:
 		r.Word = "too short"
 		r.Text = fmt.Sprintf("%s are %s too short at frame %d: the pieces are drawn apart.", kept, g.units.Length(-r.Value), g.frame)
@@ -100,7 +100,7 @@ func (m *measure) slackRemedies(w *scene.WrapShape, frame int) []Remedy {
 	if best < 0 || w.Wheels[best].Slack {
 		return nil
 	}
-	return []Remedy{{"Let the run behind " + w.Wheels[best].Name + " hang", []Edit{{m.shape("wheels/%d/slack", best), true}}}}
+	return []Remedy{{"Let the run after " + w.Wheels[best].Name + " sag", []Edit{{m.shape("wheels/%d/slack", best), true}}}}
 }
 
 // lengthRemedies offers the number of links that fits, and the move of a wheel.
@@ -241,7 +241,7 @@ func (g *teeth) result() Result {
 
 var tensionKind = Kind{
 	Words: []Words{
-		{ID: "tension", Name: "Tension", Means: "What the kept length lacks for the taut belt, or has too much of where nothing takes it up.", Signed: true},
+		{ID: "tension", Name: "Tension", Means: "What the kept length lacks for the tight belt, or has too much of where nothing takes it up.", Signed: true},
 	},
 	gauges: func(m *measure) []gauge {
 		if w := m.wrap(); w != nil && m.rig.Row && (w.Keep != nil || m.scene.Deforms(m.rig.Path)) {

@@ -24,7 +24,7 @@ func TestTension(t *testing.T) {
 		offer []string
 	}{
 		{58, "", "too short", []string{"Use 59 links", "Move Other by -42.5 mm"}},
-		{70, "", "too long", []string{"Let the run behind Driver hang", "Use 59 links", "Move Other by"}},
+		{70, "", "too long", []string{"Let the run after Driver sag", "Use 59 links", "Move Other by"}},
 		{59, `,"takeUp":{"in":0.05,"out":0.05}`, "held", nil},
 	} {
 		doc := fmt.Appendf(nil, beltDoc, tc.links, `"radius":0.3`, tc.more, tc.links)

@@ -117,7 +117,7 @@ func (g *flips) result() Result {
 	mode := Edit{g.pointer("facing/mode"), "least-twist"}
 	label := "Face by least twist"
 	if pl := t.Curve.Plane(); !pl.Line && pl.Off < 1e-3*t.Curve.Length() {
-		mode.Value, label = "loopside", "Face loopside"
+		mode.Value, label = "loopside", "Face outward of the loop"
 	}
 	if mode.Value != string(t.Mode()) {
 		r.Remedies = []Remedy{{label, []Edit{mode}}}

@@ -183,7 +183,7 @@ func (g *seam) result() Result {
 		r.Word = "overlaps"
 		r.Text = fmt.Sprintf("Piece %d and piece 1 overlap by %s.", n, g.units.Length(-r.Value))
 	}
-	r.Remedies = append(r.Remedies, Remedy{"Close up: spread the rest over the pitch", []Edit{
+	r.Remedies = append(r.Remedies, Remedy{"Fill evenly: spread the leftover over the spacing", []Edit{
 		{g.pointer("train/spacing/mode"), "close up"}, {g.pointer("train/spacing/rest"), "pitch"},
 	}})
 	if slot := g.scene.Doc.Paths[t.Path].Shape.Slot; slot != nil && slot.Length-r.Value/2 >= 0 {

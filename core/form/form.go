@@ -8,7 +8,8 @@
 //	or0              0 is accepted, too: it stands for "as it is said beside it"
 //	unit=points      shown behind the number
 //	fallback=0       what the page shows where the field is left out
-//	optional         the page can leave it out
+//	auto=as it is    left out, or 0, Bead finds the number: what the page then says
+//	like=radius      the field whose number it begins with when it is set; else the path's length
 //	scaled           what a new one begins with is a share of the path's length
 //	off=x on=y       the two words of a switch
 //	names=a:b,c:d    the page's words for choices; what is accepted stands in the schema's enum
@@ -36,7 +37,8 @@ type Field struct {
 	Max      *float64          `json:"max,omitempty"`
 	Or0      bool              `json:"-"`
 	Fallback any               `json:"fallback,omitempty"`
-	Optional bool              `json:"optional,omitempty"`
+	Auto     string            `json:"auto,omitempty"`
+	Like     string            `json:"like,omitempty"`
 	Scaled   bool              `json:"scaled,omitempty"`
 	Options  []string          `json:"options,omitempty"`
 	Names    map[string]string `json:"names,omitempty"`
@@ -105,8 +107,10 @@ func read(f reflect.StructField, i int, tag string) Field {
 			if out.Kind != "choice" {
 				out.Fallback = *number()
 			}
-		case "optional":
-			out.Optional = true
+		case "auto":
+			out.Auto, out.Or0 = value, true
+		case "like":
+			out.Like = value
 		case "scaled":
 			out.Scaled = true
 		case "off":

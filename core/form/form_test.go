@@ -20,7 +20,7 @@ type knot struct {
 	Over   *[3]float64    `json:"over,omitempty" form:";place"`
 	Points [][3]float64   `json:"points" form:";points"`
 	Tight  bool           `json:"tight" form:"Drawn;switch;off=loose;on=tight"`
-	Since  *int           `json:"since,omitempty" form:"Since frame;frame;optional;min=-10;max=10"`
+	Since  *int           `json:"since,omitempty" form:"Since frame;frame;auto=always;like=loop;min=-10;max=10"`
 	Note   string         `json:"note"`
 	Pull   map[string]int `json:"pull" form:"Pull;moving"`
 }
@@ -85,7 +85,7 @@ func TestFields(t *testing.T) {
 	if s := fields[7]; s.Off != "loose" || s.On != "tight" {
 		t.Errorf("tight: %+v", s)
 	}
-	if f := fields[8]; !f.Optional || *f.Min != -10 || *f.Max != 10 {
+	if f := fields[8]; f.Auto != "always" || f.Like != "loop" || *f.Min != -10 || *f.Max != 10 {
 		t.Errorf("since: %+v", f)
 	}
 }

@@ -14,7 +14,7 @@ import (
 type Carrier struct {
 	ID     string          `json:"id"`
 	Name   string          `json:"name"`
-	Parent string          `json:"parent,omitempty" jsonschema:"description=Id of the carrier it rides on; left out: the master or the world."`
+	Parent string          `json:"parent,omitempty" jsonschema:"description=Id of the carrier it rides on; left out: the master or the world." ref:"carrier"`
 	At     [3]motion.Value `json:"at" jsonschema:"description=Where it is in metres."`
 	Turn   Turn            `json:"turn,omitzero"`
 	Ride   *Ride           `json:"ride,omitempty" jsonschema:"description=The path it rides along: then at and turn are counted from the place there."`
@@ -36,7 +36,7 @@ type Turn struct {
 
 // Ride puts a carrier on a path.
 type Ride struct {
-	Path     string       `json:"path" jsonschema:"description=Id of the path."`
+	Path     string       `json:"path" jsonschema:"description=Id of the path." ref:"path;whole"`
 	Distance motion.Value `json:"distance" jsonschema:"description=Metres from the path's start."`
 	Turning  string       `json:"turning,omitempty" jsonschema:"enum=with the path,enum=level,enum=none,description=level: with the path's heading but upright."`
 }
@@ -87,18 +87,18 @@ func StandOf(m geom.Rigid) *Stand {
 type Tug struct {
 	ID     string          `json:"id"`
 	Name   string          `json:"name"`
-	Path   string          `json:"path" jsonschema:"description=Id of a path with points of its own: spline or B-spline or polyline."`
+	Path   string          `json:"path" jsonschema:"description=Id of a path with points of its own: spline or B-spline or polyline." ref:"path;thing"`
 	Points []int           `json:"points" jsonschema:"minItems=1,description=The points held counted from 1."`
 	Handle string          `json:"handle,omitempty" jsonschema:"enum=both,enum=in,enum=out,description=Of a spline's points: the point with both handles or only one of its handles."`
 	Pull   [3]motion.Value `json:"pull,omitzero" jsonschema:"description=Metres that it is pulled by in the path's own space."`
 	Reach  float64         `json:"reach,omitempty" jsonschema:"minimum=0,description=Metres along the path over which its hold falls off; 0: only the points held."`
-	On     string          `json:"carrier,omitempty" jsonschema:"description=Id of the carrier that it rides on; it moves as that has moved since the first frame."`
+	On     string          `json:"carrier,omitempty" jsonschema:"description=Id of the carrier that it rides on; it moves as that has moved since the first frame." ref:"carrier"`
 	Wheel  *OnWheel        `json:"wheel,omitempty" jsonschema:"description=The wheel that it rides on instead of a carrier; it moves as its hub has moved since the first frame."`
 }
 
 // OnWheel names a wheel of a belt.
 type OnWheel struct {
-	Path  string `json:"path" jsonschema:"description=Id of the belt."`
+	Path  string `json:"path" jsonschema:"description=Id of the belt." ref:"path;whole"`
 	Wheel int    `json:"wheel" jsonschema:"minimum=1,description=Which wheel from 1 on."`
 }
 
@@ -132,7 +132,7 @@ const (
 
 // Lead ties a rider to another rig.
 type Lead struct {
-	Rig   string `json:"rig" jsonschema:"description=Id of the rig that it goes along with."`
+	Rig   string `json:"rig" jsonschema:"description=Id of the rig that it goes along with." ref:"rig;whole"`
 	At    string `json:"at,omitempty" jsonschema:"enum=head,enum=middle,enum=tail,enum=piece"`
 	Piece int    `json:"piece,omitempty" jsonschema:"minimum=1,description=Which piece from 1 on where at is piece."`
 }

@@ -29,7 +29,7 @@ type Document struct {
 	// once where pieces arrive or leave, and loops else.
 	Plays string `json:"plays,omitempty" jsonschema:"enum=loops,enum=once,description=What happens at the end of the range; left out: once where pieces arrive or leave and a loop else."`
 	// Master is the carrier that all else rides on which names no carrier.
-	Master   string    `json:"master,omitempty" jsonschema:"description=Id of the carrier that carries all that names no other."`
+	Master   string    `json:"master,omitempty" jsonschema:"description=Id of the carrier that carries all that names no other." ref:"carrier"`
 	Carriers []Carrier `json:"carriers,omitempty"`
 	Tugs     []Tug     `json:"tugs,omitempty"`
 	Ground   *Ground   `json:"ground,omitempty" jsonschema:"description=The ground; left out: level at height 0."`
@@ -50,13 +50,13 @@ type Document struct {
 type Fixture struct {
 	ID      string  `json:"id"`
 	Name    string  `json:"name"`
-	Part    string  `json:"part" jsonschema:"description=Id of the part."`
+	Part    string  `json:"part" jsonschema:"description=Id of the part." ref:"part;thing"`
 	At      Vec3    `json:"at" jsonschema:"description=Where the part's pivot stands in metres."`
 	Heading float64 `json:"heading,omitempty" jsonschema:"description=Degrees that the part's forward is turned to the left."`
 	Pitch   float64 `json:"pitch,omitempty" jsonschema:"description=Degrees nose up."`
 	Bank    float64 `json:"bank,omitempty" jsonschema:"description=Degrees left side up."`
 	Guide   bool    `json:"guide,omitempty" jsonschema:"description=Guide only: shown in the view and left out of deliveries."`
-	Carrier string  `json:"carrier,omitempty" jsonschema:"description=Id of the carrier that it rides on."`
+	Carrier string  `json:"carrier,omitempty" jsonschema:"description=Id of the carrier that it rides on." ref:"carrier"`
 }
 
 // Asset is a file in an open format, known by the SHA-256 of its bytes in hex.
@@ -115,7 +115,7 @@ type Part struct {
 // Facing says which way is up.
 type Facing struct {
 	Mode     facing.Mode  `json:"mode" jsonschema:"enum=steady,enum=loopside,enum=least-twist,enum=guide,enum=turn"`
-	Guide    string       `json:"guide,omitempty" jsonschema:"description=Id of the path that facing guide looks at."`
+	Guide    string       `json:"guide,omitempty" jsonschema:"description=Id of the path that facing guide looks at." ref:"path"`
 	Up       *Vec3        `json:"up,omitempty"`
 	Inward   bool         `json:"inward,omitempty"`
 	Turns    float64      `json:"turns,omitempty"`

@@ -14,6 +14,8 @@ type Forms struct {
 	// Parts are the fields of the parts' shapes; NewParts what the menu begins with.
 	Parts    []Kind    `json:"parts"`
 	NewParts []NewPart `json:"newParts"`
+	// References are the fields that name other things.
+	References []Reference `json:"references"`
 }
 
 // Kind is one kind of shape or step.
@@ -35,7 +37,7 @@ type NewPart struct {
 
 // AllForms makes the forms of all that documents know.
 func AllForms() Forms {
-	out := Forms{Shapes: kindsOf(&PathShape{}), Steps: kindsOf(&Step{}), Parts: kindsOf(&PartShape{}), NewParts: newParts}
+	out := Forms{Shapes: kindsOf(&PathShape{}), Steps: kindsOf(&Step{}), Parts: kindsOf(&PartShape{}), NewParts: newParts, References: References()}
 	for i := range out.Shapes {
 		k := &out.Shapes[i]
 		if g, is := k.First.(generator); is {

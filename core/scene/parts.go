@@ -28,7 +28,7 @@ type PartShape struct {
 // PostShape is an upright cylinder or cone that stands on its origin.
 type PostShape struct {
 	Radius    float64 `json:"radius" form:"Radius;length;min=1e-6"`
-	TopRadius float64 `json:"topRadius,omitempty" form:"Top radius, 0: same;length;min=0" jsonschema:"description=Radius at the top; 0 or left out: the same as below."`
+	TopRadius float64 `json:"topRadius,omitempty" form:"Top radius;length;min=0;auto=as the foot;like=radius" jsonschema:"description=Radius at the top; 0 or left out: the same as below."`
 	Height    float64 `json:"height" form:"Height;length;min=1e-6"`
 }
 
@@ -54,7 +54,7 @@ func (s *FileShape) check(c *checker, at string, _ *names) {
 
 // BoxShape is a box along the house axes: side x, height y, length z.
 type BoxShape struct {
-	Side   float64 `json:"side" form:"Side;length;min=1e-6"`
+	Side   float64 `json:"side" form:"Width;length;min=1e-6"`
 	Height float64 `json:"height" form:"Height;length;min=1e-6"`
 	Length float64 `json:"length" form:"Length;length;min=1e-6"`
 }

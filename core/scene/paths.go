@@ -12,7 +12,7 @@ type Path struct {
 	Shape PathShape `json:"shape"`
 	Steps []Step    `json:"steps,omitempty" jsonschema:"description=Shaping steps in the order they are taken."`
 	// Carrier is what it rides on, Rest where it stands in the carrier's space.
-	Carrier string `json:"carrier,omitempty" jsonschema:"description=Id of the carrier that it rides on."`
+	Carrier string `json:"carrier,omitempty" jsonschema:"description=Id of the carrier that it rides on." ref:"carrier"`
 	Rest    *Stand `json:"rest,omitempty" jsonschema:"description=Where the path stands in the carrier's space."`
 	// ChordError is how far the drawn and baked polyline may stray from the path.
 	ChordError float64 `json:"chordError,omitempty" jsonschema:"description=Metres by which the drawn and baked polyline may stray; 0 or left out: a 50000th of the length."`

@@ -82,7 +82,7 @@ func (c *checker) arrivals(at string, a *Arrivals) {
 // Others makes some of a train's pieces of another part: every n-th from the first one,
 // or those listed.
 type Others struct {
-	Part   string `json:"part" jsonschema:"description=Id of the part."`
+	Part   string `json:"part" jsonschema:"description=Id of the part." ref:"part;whole"`
 	Every  int    `json:"every,omitempty" jsonschema:"minimum=0,description=Every n-th piece; 0 or left out: those listed."`
 	First  int    `json:"first,omitempty" jsonschema:"minimum=0,description=The first of them counted from 1; n where left out."`
 	Pieces []int  `json:"pieces,omitempty" jsonschema:"description=Their numbers from 1 on; instead of every."`

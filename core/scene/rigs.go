@@ -11,13 +11,13 @@ import (
 type Rig struct {
 	ID     string       `json:"id"`
 	Name   string       `json:"name"`
-	Path   string       `json:"path" jsonschema:"description=Id of the path."`
-	Part   string       `json:"part" jsonschema:"description=Id of the part."`
+	Path   string       `json:"path" jsonschema:"description=Id of the path." ref:"path;thing"`
+	Part   string       `json:"part" jsonschema:"description=Id of the part." ref:"part;thing"`
 	Scale  float64      `json:"scale,omitempty" jsonschema:"exclusiveMinimum=0,description=Scale of the pieces; spacing is not touched. 1 where left out."`
 	Facing Facing       `json:"facing"`
 	Travel motion.Value `json:"travel" jsonschema:"description=How far the rig has moved along its path in metres."`
 	Offset motion.Value `json:"offset,omitzero" jsonschema:"description=Metres by which all of it stands further along."`
-	InStep string       `json:"inStep,omitempty" jsonschema:"description=Id of the rig that it is to be in step with."`
+	InStep string       `json:"inStep,omitempty" jsonschema:"description=Id of the rig that it is to be in step with." ref:"rig"`
 
 	Train *Train `json:"train,omitempty" jsonschema:"oneof_required=train,description=Pieces one behind the other."`
 	Rider *Rider `json:"rider,omitempty" jsonschema:"oneof_required=rider,description=One thing that the path carries."`

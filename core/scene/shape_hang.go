@@ -14,8 +14,8 @@ type HangShape struct {
 	To     Vec3    `json:"to" form:"To;place"`
 	Length float64 `json:"length" jsonschema:"description=Metres; more than the ends are apart." form:"Length;distance;min=1e-6"`
 	// The ends move as these carriers have moved since the first frame.
-	FromOn string `json:"fromCarrier,omitempty" jsonschema:"description=Id of the carrier that holds its start; it moves as that has moved since the first frame."`
-	ToOn   string `json:"toCarrier,omitempty" jsonschema:"description=Id of the carrier that holds its end."`
+	FromOn string `json:"fromCarrier,omitempty" jsonschema:"description=Id of the carrier that holds its start; it moves as that has moved since the first frame." ref:"carrier"`
+	ToOn   string `json:"toCarrier,omitempty" jsonschema:"description=Id of the carrier that holds its end." ref:"carrier"`
 }
 
 func (h *HangShape) about() About {

@@ -11,7 +11,7 @@ import (
 type HelixShape struct {
 	Base      Vec3    `json:"base" jsonschema:"description=Where the axis begins." form:"Base of its axis;place"`
 	Radius    float64 `json:"radius" form:"Radius;length;min=1e-6"`
-	EndRadius float64 `json:"endRadius,omitempty" jsonschema:"description=Radius at the end; 0 or left out: the same as at the start." form:"End radius, 0: same;length;min=1e-6;or0"`
+	EndRadius float64 `json:"endRadius,omitempty" jsonschema:"description=Radius at the end; 0 or left out: the same as at the start." form:"End radius;length;min=1e-6;auto=as at the base;like=radius"`
 	Rise      float64 `json:"rise" jsonschema:"description=Metres along the axis a turn." form:"Rise a turn;length"`
 	Turns     float64 `json:"turns" form:"Turns;plain;min=0.001;max=1000"`
 	Hand      string  `json:"hand,omitempty" jsonschema:"enum=right,enum=left" form:"Hand;choice;fallback=right"`

@@ -2,7 +2,7 @@ package scene
 
 // OverShape lies on a fixture.
 type OverShape struct {
-	Fixture   string  `json:"fixture" jsonschema:"description=Id of the fixture it lies on."`
+	Fixture   string  `json:"fixture" jsonschema:"description=Id of the fixture it lies on." ref:"fixture;thing"`
 	Clearance float64 `json:"clearance,omitempty" jsonschema:"description=Metres kept from its surface." form:";length"`
 	Closed    bool    `json:"closed,omitempty"`
 	Points    []Vec3  `json:"points" jsonschema:"description=Places on or near the surface in the part's own axes." form:";points"`

@@ -2,8 +2,8 @@ package scene
 
 // TrackShape is the way that a piece of a rig, or a carrier, takes over the range.
 type TrackShape struct {
-	Rig     string `json:"rig,omitempty" jsonschema:"description=Id of the rig."`
-	Carrier string `json:"carrier,omitempty" jsonschema:"description=Id of the carrier; instead of rig."`
+	Rig     string `json:"rig,omitempty" jsonschema:"description=Id of the rig." ref:"rig;thing"`
+	Carrier string `json:"carrier,omitempty" jsonschema:"description=Id of the carrier; instead of rig." ref:"carrier;thing"`
 	Piece   int    `json:"piece,omitempty" jsonschema:"description=Which piece from 1 on; 1 where left out." form:";count;min=1"`
 	Closed  bool   `json:"closed,omitempty"`
 }

@@ -6,7 +6,7 @@ import (
 
 // JoinStep puts other paths behind this one.
 type JoinStep struct {
-	Paths  []string `json:"paths" jsonschema:"minItems=1,description=Ids of the paths in order."`
+	Paths  []string `json:"paths" jsonschema:"minItems=1,description=Ids of the paths in order." ref:"path;entry"`
 	Snap   float64  `json:"snap,omitempty" jsonschema:"description=Gaps up to this many metres are closed by moving the later path." form:"Snap gaps up to;length;min=0;fallback=0"`
 	Smooth bool     `json:"smooth,omitempty" jsonschema:"description=Wider gaps are bridged by a curve instead of a straight line." form:"Bridge gaps with;switch;off=straights;on=curves"`
 	Keep   bool     `json:"keepDirection,omitempty" jsonschema:"description=Paths that run the wrong way are not turned." form:"Paths that run the wrong way;switch;off=turn round;on=keep"`

@@ -9,7 +9,7 @@ import (
 // TrimStep keeps what lies between two distances.
 type TrimStep struct {
 	From float64 `json:"from" form:"From;distance;min=0"`
-	To   float64 `json:"to" jsonschema:"description=0 or left out: the end." form:"To, 0: the end;distance;min=0;fallback=0;scaled"`
+	To   float64 `json:"to" jsonschema:"description=0 or left out: the end." form:"To;distance;min=0;auto=the end;scaled"`
 }
 
 func (s *TrimStep) about() About {

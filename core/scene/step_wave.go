@@ -14,7 +14,7 @@ type WaveStep struct {
 	Wavelength float64      `json:"wavelength" jsonschema:"description=Metres along the path." form:"Wavelength;length;min=1e-6;scaled"`
 	Phase      motion.Value `json:"phase,omitzero" jsonschema:"description=Waves that have run by: a speed is waves a second; below 0 they run against the path." form:"Phase;moving"`
 	Amount     []AmountBead `json:"amount,omitempty" jsonschema:"description=Share of the swing by distance."`
-	With       string       `json:"with,omitempty" jsonschema:"description=Id of the rig whose travel the distances of amount are counted from."`
+	With       string       `json:"with,omitempty" jsonschema:"description=Id of the rig whose travel the distances of amount are counted from." ref:"rig"`
 }
 
 // AmountBead is a share at a distance along the path.

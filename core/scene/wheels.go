@@ -42,7 +42,7 @@ type Wheel struct {
 	Free   bool    `json:"free,omitempty" jsonschema:"description=The belt passes it by."`
 	// Slack runs take what a kept length has to spare.
 	Slack   bool     `json:"slack,omitempty" jsonschema:"description=The run behind it hangs where the belt has length to spare."`
-	Carrier string   `json:"carrier,omitempty" jsonschema:"description=Id of a carrier that it rides on; it moves as that has moved since the first frame."`
+	Carrier string   `json:"carrier,omitempty" jsonschema:"description=Id of a carrier that it rides on; it moves as that has moved since the first frame." ref:"carrier"`
 	Ground  bool     `json:"ground,omitempty" jsonschema:"description=It rides on the ground."`
 	Spring  *Spring  `json:"spring,omitempty" jsonschema:"description=How a wheel on the ground moves against the rest."`
 	TakeUp  *Sliding `json:"takeUp,omitempty" jsonschema:"description=It slides to hold the kept length."`

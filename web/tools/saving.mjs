@@ -319,7 +319,9 @@ const scenes = {
       send(text) {
         const m = JSON.parse(text)
         const patch = m.patch?.map((p) => `${p.op} ${p.path} ${p.value}`)
-        this.sent.push(m.doc ? `${m.doc.name}/${m.seq}` : patch ? `${patch}/${m.seq}` : `look ${[m.frame, ...m.frames]}/${m.seq}`)
+        this.sent.push(
+          m.doc ? `${m.doc.name}/${m.seq}` : patch ? `${patch}/${m.seq}` : `look ${[m.frame, ...m.frames]}/${m.seq}`,
+        )
       }
       open() {
         this.readyState = 1

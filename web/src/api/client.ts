@@ -86,6 +86,12 @@ export async function saveScene(
   }
   return send<SceneState>('PUT', `/scenes/${id}`, { revision, label, doc })
 }
+export const renameScene = (id: string, revision: number, name: string) =>
+  send<Kept>('PATCH', `/scenes/${id}`, {
+    revision,
+    label: `rename the scene ${name}`.slice(0, 200),
+    patch: [{ op: 'add', path: '/name', value: name }],
+  })
 export const copyScene = (id: string) => send<SceneState>('POST', `/scenes/${id}/copy`)
 export const deleteScene = (id: string) => send<void>('DELETE', `/scenes/${id}`)
 export const undoScene = (id: string, revision: number) => send<SceneState>('POST', `/scenes/${id}/undo`, { revision })

@@ -169,7 +169,7 @@ export function addCarrier(d: Document): string {
 /** Adds a tug on a point of a path, counted from 1, and returns its id. */
 export function addTug(d: Document, path: string, point: number): string {
   d.tugs ??= []
-  const name = freeName(d.tugs, 'Tug')
+  const name = freeName(d.tugs, 'Handle')
   const id = freeId(d.tugs, name)
   d.tugs.push({ id, name, path, points: [point], pull: [0, 0, 0] })
   return id

@@ -17,8 +17,9 @@ export interface Field {
   max?: number
   /** What is shown where it is left out. */
   fallback?: number | string
-  /** May be left out. */
-  optional?: boolean
+  /** What is said while Bead finds the number, and the field whose number it then begins with. */
+  auto?: string
+  like?: string
   /** A new one begins with a share of the path's length. */
   scaled?: boolean
   /** Of a choice. */
@@ -54,6 +55,16 @@ export const partForms = byKey<keyof PartShape>(parts)
 export const checkWords: Record<string, { name: string; means: string; signed?: boolean }> = Object.fromEntries(
   all.checks.map((c) => [c.id, c]),
 )
+
+/** What becomes of a field that names a thing when that thing is removed. */
+export type Gone = '' | 'thing' | 'whole' | 'entry'
+
+/** The fields of documents that name other things. */
+export const references = all.references as {
+  at: string
+  kind: 'rig' | 'path' | 'part' | 'fixture' | 'carrier'
+  gone?: Gone
+}[]
 
 /** Paths and parts that can be begun with. */
 export const newPaths = shapes.filter((k) => k.first).map((k): [string, PathShape] => [k.name, { [k.key]: k.first }])

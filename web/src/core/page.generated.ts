@@ -2868,6 +2868,7 @@ export interface Kept {
   revision: number;
   undo: string;
   redo: string;
+  doc?: Document;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema

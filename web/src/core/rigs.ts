@@ -20,3 +20,12 @@ export function setLead(r: Rig, lead: Lead | undefined): void {
 
 /** The other shapes of its part that it shows. */
 export const blendsOf = (r: Rig) => (r.train ?? r.body)?.blends ?? []
+
+/** What the ways of facing are called. */
+export const facingNames = {
+  loopside: 'outward of the loop',
+  steady: 'fixed up',
+  'least-twist': 'least twist',
+  guide: 'towards a guide',
+  turn: 'into the bend',
+} as const

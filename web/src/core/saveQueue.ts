@@ -290,7 +290,7 @@ export class SaveQueue {
         let s: Kept
         if (op.kind === 'edit') {
           s = await this.server.save(this.id, this.revision, op.edit.label, op.edit.doc, this.base)
-          this.took({ ...s, doc: op.edit.doc })
+          this.took({ ...s, doc: s.doc ?? op.edit.doc })
           this.events.kept?.(s)
         } else s = this.took(await op.step(this.id, this.revision), true)
         if (!s.undo) this.dropSteps('undo')

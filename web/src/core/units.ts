@@ -205,3 +205,6 @@ class Parser {
     return { value: bare * unit, united: true, bare, unit }
   }
 }
+
+/** A number of things in words that agree with it. */
+export const counted = (n: number, thing: string) => `${n} ${thing}${n === 1 ? '' : 's'}`

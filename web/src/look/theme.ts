@@ -23,11 +23,8 @@ export interface Roles {
   red: string
   redText: string
   redTint: string
-  piece: string
-  pale: string
-  fixture: string
-  fixtureChosen: string
   outline: string
+  chosenOutline: string
   paleOutline: string
   viewTop: string
   viewBottom: string
@@ -56,11 +53,8 @@ export const lightRoles: Roles = {
   red: '#B3362C',
   redText: '#A52F26',
   redTint: '#F5DDD7',
-  piece: '#8E9A9E',
-  pale: '#E2DDD1',
-  fixture: '#D9D2C2',
-  fixtureChosen: '#BFD6CC',
   outline: '#3E4B52',
+  chosenOutline: '#1F5A4E',
   paleOutline: '#BDB6A5',
   viewTop: '#FAF8F3',
   viewBottom: '#EDE8DC',
@@ -89,11 +83,8 @@ export const darkRoles: Roles = {
   red: '#DD6B5F',
   redText: '#EE8A7F',
   redTint: '#43211D',
-  piece: '#7B888D',
-  pale: '#24323A',
-  fixture: '#56666E',
-  fixtureChosen: '#4C8377',
   outline: '#0B1216',
+  chosenOutline: '#5FB3A1',
   paleOutline: '#3B4C55',
   viewTop: '#142027',
   viewBottom: '#0D1519',

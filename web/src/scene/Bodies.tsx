@@ -3,10 +3,13 @@ import { useEffect, useMemo } from 'react'
 import { BufferAttribute, BufferGeometry, Color, Sphere, Vector3 } from 'three'
 import { useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
+import type { MeshData } from '../core/wire'
+import { materialOf, paler } from '../look/materials'
 import type { Roles } from '../look/theme'
 import { pullPiece } from './Pieces'
 import { distanceAt } from './pointing'
 import { worldLine } from './Posed'
+import { rightClick } from './rightClick'
 
 /** The pieces of a rig that take the form of their path: one mesh, its vertices as they come. */
 export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
@@ -44,23 +47,37 @@ export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
     geometry.setAttribute('color', new BufferAttribute(new Float32Array(3 * vertices), 3))
     // It takes the pointer wherever it is.
     geometry.boundingSphere = new Sphere(new Vector3(), Infinity)
-    return { geometry, vertices, ends, first: count > 1 ? parts[0]!.positions.length / 3 : 0 }
+    return {
+      geometry,
+      vertices,
+      ends,
+      first: count > 1 ? parts[0]!.positions.length / 3 : 0,
+      parts: parts as MeshData[],
+    }
   }, [meshes, names, kinds, own, count])
+  const looks = useBench((b) => materialOf(b.answer?.doc.parts[own]?.shape))
+  const up = useBench((b) => b.answer?.doc.parts[own]?.up ?? '+y')
   useEffect(() => () => made?.geometry.dispose(), [made])
 
   useEffect(() => {
     if (!made) return
     // The first piece of a train is tinted, so that the eye can follow it.
     const colours = made.geometry.getAttribute('color') as BufferAttribute
-    const tint = new Color(chosen && train ? roles.orange : chosen ? roles.piece : roles.pale)
-    const rest = new Color(chosen ? roles.piece : roles.pale)
-    for (let v = 0; v < made.vertices; v++) {
-      const c = v < made.first ? tint : rest
-      colours.setXYZ(v, c.r, c.g, c.b)
+    const shown = (c: string) => (chosen ? new Color(c) : paler(c, roles.viewBottom))
+    const tint = shown(chosen && train ? roles.orange : looks.colour)
+    const [rest, belly] = [shown(looks.colour), shown(looks.belly ?? looks.colour)]
+    const mixed = new Color()
+    let v = 0
+    for (const p of made.parts) {
+      const low = lowness(p, up)
+      for (let k = 0; k < p.positions.length / 3; k++, v++) {
+        const c = v < made.first ? tint : looks.belly ? mixed.copy(rest).lerp(belly, low(k)) : rest
+        colours.setXYZ(v, c.r, c.g, c.b)
+      }
     }
     colours.needsUpdate = true
     invalidate()
-  }, [made, chosen, train, roles, invalidate])
+  }, [made, chosen, train, looks, up, roles, invalidate])
 
   useEffect(() => {
     if (!made) return
@@ -97,8 +114,31 @@ export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
 
   if (!made) return null
   return (
-    <mesh geometry={made.geometry} frustumCulled={false} castShadow receiveShadow onPointerDown={grab}>
-      <meshStandardMaterial vertexColors roughness={0.72} metalness={0.04} />
+    <mesh
+      geometry={made.geometry}
+      frustumCulled={false}
+      castShadow
+      receiveShadow
+      onPointerDown={grab}
+      onContextMenu={rightClick('rig', readout!.id)}
+    >
+      <meshStandardMaterial vertexColors roughness={looks.roughness} metalness={looks.metalness} />
     </mesh>
   )
+}
+
+/** Tells of each vertex of a part how far down it is: 1 at the bottom, 0 from the middle up. */
+function lowness(p: MeshData, up: string): (vertex: number) => number {
+  const axis = 'xyz'.indexOf(up[1] ?? 'y')
+  const sign = up[0] === '-' ? -1 : 1
+  let [least, most] = [Infinity, -Infinity]
+  for (let i = axis; i < p.positions.length; i += 3) {
+    least = Math.min(least, sign * p.positions[i]!)
+    most = Math.max(most, sign * p.positions[i]!)
+  }
+  return (k) => {
+    const u = (sign * p.positions[3 * k + axis]! - least) / Math.max(most - least, 1e-9)
+    const t = Math.min(Math.max((0.5 - u) / 0.3, 0), 1)
+    return t * t * (3 - 2 * t)
+  }
 }

@@ -56,15 +56,19 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
     if (useView.getState().wantsLook) useView.getState().looked()
   }, [bounds])
 
+  const nears = useView((v) => v.nears)
+  const wasNear = useRef(nears)
   useEffect(() => {
     const c = controls.current
-    const box = (alongside && chosenBox()) || latest.current
+    const near = nears !== wasNear.current
+    wasNear.current = nears
+    const box = ((alongside || near) && chosenBox()) || latest.current
     // Turned by hand, the view keeps its side and goes nearer or farther all the same.
-    const stays = view === 'free' && !(alongside || wasAlongside.current)
+    const stays = view === 'free' && !(alongside || near || wasAlongside.current)
     wasAlongside.current = alongside
     if (!c || stays || !ready) return
     const target = box.getCenter(new Vector3())
-    const dir = view === 'free' ? camera.position.clone().sub(c.target).normalize() : directions[view]
+    const dir = view === 'free' || near ? camera.position.clone().sub(c.target).normalize() : directions[view]
     const { far, up } = fit(box, dir, camera.fov, size.width / size.height, size.height)
     target.add(up)
     const eye = target.clone().addScaledVector(dir, far)
@@ -87,7 +91,7 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
     invalidate()
     // Fitting again is asked for by a press, not by every edit or resize.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [view, presses, ready, alongside, alongside && chosen])
+  }, [view, presses, nears, ready, alongside, alongside && chosen])
 
   // Alongside, the view goes where what is chosen goes.
   useEffect(() => {

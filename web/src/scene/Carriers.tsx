@@ -12,6 +12,7 @@ import { Tag } from './PathMarks'
 import { follow, onPlane } from './pointing'
 import { Posed, poseMatrix } from './Posed'
 import { SteadySize } from './SteadySize'
+import { rightClick } from './rightClick'
 
 /** The carriers: each a hoop with its heading, to be chosen, pulled over the ground and turned. */
 export function Carriers({ roles, size }: { roles: Roles; size: number }) {
@@ -125,6 +126,7 @@ function Hoop({
       <mesh
         renderOrder={8}
         onPointerDown={(e) => pull(e, what)}
+        onContextMenu={rightClick('carrier', id)}
         onPointerOver={() => (element.style.cursor = cursor)}
         onPointerOut={() => (element.style.cursor = '')}
       >

@@ -15,9 +15,11 @@ import {
 } from 'three'
 import { wireQuery } from '../api/client'
 import { useBench } from '../stores/bench'
+import { materialOf } from '../look/materials'
 import type { Roles } from '../look/theme'
 import { geometryOf } from './Pieces'
 import { Posed } from './Posed'
+import { rightClick } from './rightClick'
 
 /** The object of a fixture in the scene, to be pointed at. */
 export const fixtureObject = (scene: Scene, id: string) => scene.getObjectByName(`fixture:${id}`)
@@ -51,6 +53,7 @@ function FixtureMesh({ id, part, roles }: { id: string; part: number; roles: Rol
   const geometry = useMemo(() => (mesh ? geometryOf(mesh) : null), [mesh])
   // While an edge is looked for every edge of the mesh shows, else the sharp ones.
   const shape = useBench((b) => b.doc?.parts[part])
+  const made = materialOf(shape?.shape, true)
   const wire = useQuery({ ...wireQuery(shape!), enabled: wired && !!shape }).data
   const edges = useMemo(() => {
     if (wired && wire) return new BufferGeometry().setAttribute('position', new Float32BufferAttribute(wire, 3))
@@ -69,6 +72,7 @@ function FixtureMesh({ id, part, roles }: { id: string; part: number; roles: Rol
           geometry={geometry}
           castShadow={side === FrontSide}
           receiveShadow={side === FrontSide}
+          onContextMenu={rightClick('fixture', id)}
           onClick={(e) => {
             if (e.delta > 3 || useBench.getState().tool.kind !== 'none') return
             e.stopPropagation()
@@ -76,9 +80,9 @@ function FixtureMesh({ id, part, roles }: { id: string; part: number; roles: Rol
           }}
         >
           <meshStandardMaterial
-            color={chosen ? roles.fixtureChosen : roles.fixture}
-            roughness={0.85}
-            metalness={0.02}
+            color={made.colour}
+            roughness={made.roughness}
+            metalness={made.metalness}
             side={side}
             shadowSide={DoubleSide}
             polygonOffset
@@ -88,7 +92,7 @@ function FixtureMesh({ id, part, roles }: { id: string; part: number; roles: Rol
         </mesh>
       ))}
       <lineSegments geometry={edges} raycast={() => null}>
-        <lineBasicMaterial color={wired ? roles.slate : roles.paleOutline} transparent opacity={wired ? 0.8 : 0.7} />
+        <lineBasicMaterial color={wired ? roles.slate : chosen ? roles.chosenOutline : roles.paleOutline} transparent opacity={wired ? 0.8 : 0.7} />
       </lineSegments>
     </>
   )

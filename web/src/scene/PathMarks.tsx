@@ -15,6 +15,7 @@ import { distanceAt, follow } from './pointing'
 import { Posed, worldLine } from './Posed'
 import { SteadySize } from './SteadySize'
 import { mono } from '../look/theme'
+import { rightClick } from './rightClick'
 
 /** Position and direction on a drawn path at a distance, for marks only. */
 export function onLine(line: PathLine, distance: number): { at: Vector3; along: Vector3 } {
@@ -134,6 +135,7 @@ function Drawn({
         opacity={chosen ? 1 : 0.55}
         depthTest={!chosen || inside}
         renderOrder={chosen && !inside ? 3 : 0}
+        onContextMenu={rightClick('path', id)}
         onClick={(e) => {
           if (chosen || !id || e.delta > 3 || useBench.getState().tool.kind !== 'none') return
           e.stopPropagation()

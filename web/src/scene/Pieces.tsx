@@ -8,11 +8,13 @@ import { shifted } from '../core/value'
 import { useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
 import { useView } from '../stores/prefs'
+import { materialOf, paler } from '../look/materials'
 import type { Roles } from '../look/theme'
 import { useOutlines } from './Outlines'
 import { onLine } from './PathMarks'
 import { distanceAt, follow } from './pointing'
 import { worldLine } from './Posed'
+import { rightClick } from './rightClick'
 
 const matrix = new Matrix4()
 const position = new Vector3()
@@ -79,11 +81,12 @@ function PieceSet({
   const mesh = useBench((b) => (meshName ? b.meshes.get(meshName) : undefined))
   const path = useBench((b) => b.answer?.doc.paths.findIndex((p) => p.id === b.answer?.doc.rigs[rig]?.path) ?? -1)
   const chosen = useBench((b) => b.selected?.kind !== 'rig' || b.selected.id === readout?.id)
+  const made = useBench((b) => materialOf(b.answer?.doc.parts[part]?.shape))
   const hovered = useView((v) => (chosen ? v.hoveredPiece : null))
   const geometry = useMemo(() => (mesh ? geometryOf(mesh) : null), [mesh])
   useEffect(() => () => geometry?.dispose(), [geometry])
   const count = members.length
-  const outlines = useOutlines(geometry, count, chosen ? roles.outline : roles.paleOutline, chosen ? 0.55 : 0.4)
+  const outlines = useOutlines(geometry, count, chosen ? roles.chosenOutline : roles.paleOutline, chosen ? 0.7 : 0.4)
   const beads = useRef<InstancedMesh>(null)
   const gathered = useRef<Float32Array>(new Float32Array(0))
   const showBeads = chosen && count <= beadLimit && readout !== undefined
@@ -138,14 +141,16 @@ function PieceSet({
   useEffect(() => {
     const inst = ref.current
     if (!inst) return
+    const own = chosen ? new Color(made.colour) : paler(made.colour, roles.viewBottom)
     for (let i = 0; i < count; i++) {
-      colour.set(chosen ? (members[i] === 0 ? roles.orange : roles.piece) : roles.pale)
+      colour.copy(own)
+      if (chosen && members[i] === 0) colour.set(roles.orange)
       if (members[i] === hovered) colour.lerp(new Color(roles.kelp), 0.55)
       inst.setColorAt(i, colour)
     }
     if (inst.instanceColor) inst.instanceColor.needsUpdate = true
     invalidate()
-  }, [count, members, chosen, hovered, roles, invalidate, geometry])
+  }, [count, members, chosen, hovered, made, roles, invalidate, geometry])
 
   function grab(e: ThreeEvent<PointerEvent>) {
     if (e.button !== 0 || e.instanceId === undefined || useBench.getState().tool.kind !== 'none') return
@@ -185,6 +190,7 @@ function PieceSet({
         castShadow={count <= shadowLimit}
         receiveShadow={count <= shadowLimit}
         onPointerDown={grab}
+        onContextMenu={rightClick('rig', readout?.id)}
         onPointerMove={(e) => {
           if (!chosen || e.instanceId === undefined) return
           e.stopPropagation()
@@ -193,8 +199,8 @@ function PieceSet({
         onPointerOut={() => useView.getState().hoverPiece(null)}
       >
         <meshStandardMaterial
-          roughness={0.78}
-          metalness={0.06}
+          roughness={made.roughness}
+          metalness={made.metalness}
           polygonOffset
           polygonOffsetFactor={1}
           polygonOffsetUnits={1}

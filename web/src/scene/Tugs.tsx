@@ -12,6 +12,7 @@ import { Tag } from './PathMarks'
 import { follow, onPlane, pullPlane } from './pointing'
 import { Posed, poseMatrix } from './Posed'
 import { SteadySize } from './SteadySize'
+import { rightClick } from './rightClick'
 
 /** The tugs, each a knob on a line to the points it holds. */
 export function Tugs({ roles }: { roles: Roles }) {
@@ -103,6 +104,7 @@ function Knob({ tug, path, roles }: { tug: Tug; path: number; roles: Roles }) {
         <mesh
           renderOrder={10}
           onPointerDown={pull}
+          onContextMenu={rightClick('tug', tug.id)}
           onPointerOver={() => (element.style.cursor = 'grab')}
           onPointerOut={() => (element.style.cursor = '')}
         >

@@ -3,6 +3,7 @@ import { useEffect, useLayoutEffect, useMemo, useRef } from 'react'
 import { Color, Matrix4, Quaternion, Vector3, type InstancedMesh } from 'three'
 import { stride, wheelStride } from '../core/wire'
 import { useBench } from '../stores/bench'
+import { galvanised, paler } from '../look/materials'
 import type { Roles } from '../look/theme'
 import { useOutlines } from './Outlines'
 import { geometryOf } from './Pieces'
@@ -55,7 +56,10 @@ function Alike({ path, name, wheels, roles }: { path: number; name: string; whee
   useEffect(() => () => geometry?.dispose(), [geometry])
   const count = wheels.length
   const outlines = useOutlines(geometry, count, roles.outline, 0.35)
-  const [touched, passedBy] = useMemo(() => [new Color(roles.fixture), new Color(roles.pale)], [roles])
+  const [touched, passedBy] = useMemo(
+    () => [new Color(galvanised.colour), paler(galvanised.colour, roles.viewBottom)],
+    [roles],
+  )
   const places = useMemo(() => new Float32Array(count * stride), [count])
   useLayoutEffect(() => {
     const put = () => {
@@ -93,7 +97,13 @@ function Alike({ path, name, wheels, roles }: { path: number; name: string; whee
         receiveShadow
         raycast={() => null}
       >
-        <meshStandardMaterial roughness={0.85} polygonOffset polygonOffsetFactor={1} polygonOffsetUnits={1} />
+        <meshStandardMaterial
+          roughness={galvanised.roughness}
+          metalness={galvanised.metalness}
+          polygonOffset
+          polygonOffsetFactor={1}
+          polygonOffsetUnits={1}
+        />
       </instancedMesh>
     </>
   )

@@ -1,5 +1,6 @@
 import { create } from 'zustand'
 import { persist } from 'zustand/middleware'
+import type { Kind } from '../core/refs'
 import type { Key } from '../core/value'
 
 /**
@@ -57,6 +58,11 @@ interface ViewStore {
   /** The loop solver is asked for from elsewhere. */
   wantsLoop: boolean
   looked: () => void
+  /** The menu of a thing is open at a place of the window. */
+  menu: { thing: { kind: Kind; id: string }; x: number; y: number } | null
+  /** Counts how often the view was asked to go near what is chosen. */
+  nears: number
+  lookNear: () => void
   hoveredPiece: number | null
   hoverPiece: (piece: number | null) => void
   /** Keys that were copied in the graph, by the value they are of. */
@@ -80,6 +86,9 @@ export const useView = create<ViewStore>()((set) => ({
   wantsLoop: false,
   lookSoon: () => set({ wantsLook: true }),
   looked: () => set((s) => ({ wantsLook: false, presses: s.presses + (s.view === 'free' ? 0 : 1) })),
+  menu: null,
+  nears: 0,
+  lookNear: () => set((s) => ({ nears: s.nears + 1 })),
   hoveredPiece: null,
   hoverPiece: (hoveredPiece) => set((s) => (s.hoveredPiece === hoveredPiece ? s : { hoveredPiece })),
   pulling: false,

@@ -18,6 +18,7 @@ import { Recipe } from './recipe/Recipe'
 import { useShortcuts } from './shortcuts'
 import { ShortcutSheet } from './panels/ShortcutSheet'
 import { TimeStrip } from './time/TimeStrip'
+import { ThingMenu } from './ThingMenu'
 import { TopBar } from './TopBar'
 
 /** The one page that does the work. */
@@ -114,6 +115,7 @@ export function Bench() {
         </Panel>
       </Group>
       <ShortcutSheet open={sheet} onClose={() => setSheet(false)} />
+      <ThingMenu />
       <ConflictDialog />
       <Snackbar
         open={!!notice}

@@ -6,6 +6,7 @@ import { keyAll } from './recipe/CarrierFields'
 import { chosenRig, useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
 import { usePrefs, useView } from '../stores/prefs'
+import { copyThing, duplicateThing, pasteThing, removePoint, removeThing, renameThing } from './things'
 
 /** The keys of the bench, as the sheet shows them. */
 export const shortcutList: [string, string][] = [
@@ -16,11 +17,15 @@ export const shortcutList: [string, string][] = [
   ['A', 'Alongside: look at what is chosen and go along with it'],
   ['Ctrl Z', 'Undo'],
   ['Ctrl Shift Z', 'Redo'],
-  ['B', 'Set or take out a key (a bead) at the play head: of travel, or of all values of a carrier or tug'],
+  ['B', 'Set or remove a key at the play head: of travel, or of all values of a carrier or handle'],
   ['G', 'Open or close the graph'],
   ['Enter', 'Drawing: leave the path open and finish'],
   ['Backspace', 'Drawing: take back the last point'],
-  ['Delete', 'Takes out the chosen bead of roll'],
+  ['N', 'Go near what is chosen'],
+  ['F2', 'Rename what is chosen; double-click it in the rack does the same'],
+  ['Ctrl D', 'Duplicate what is chosen'],
+  ['Ctrl C, Ctrl V', 'Copy what is chosen with all it needs; paste it here, or into another scene or window'],
+  ['Delete', 'Delete the chosen roll key, point or wheel, else what is chosen'],
   ['Esc', 'Give up what is under way, or back to the recipe'],
   ['?', 'This sheet'],
 ]
@@ -30,7 +35,7 @@ export const gestureList: [string, string][] = [
   ['Drag a bead in the length strip', 'The same, laid straight'],
   ['Drag a point or handle', 'Moves it in the plane you face; with Shift straight up'],
   ['Drag the start mark of a loop', 'Moves where it starts, in the view or the strip'],
-  ['Double-click the roll line', 'Sets a bead of roll; drag it, or type its numbers in Facing'],
+  ['Double-click the roll line', 'Adds a roll key; drag it, or type its numbers in Facing'],
   ['Drag empty ground', 'Orbits'],
   ['Right-drag', 'Pans'],
   ['Scroll', 'Zooms'],
@@ -64,7 +69,7 @@ export function takeOutRoll(bead: number) {
   const chosen = chosenRig(bench)
   if (!chosen?.rig.facing.rollAt?.[bead]) return
   useBench.setState({ rollBead: null })
-  bench.edit('take out a bead of roll', (d) => {
+  bench.edit('remove a roll key', (d) => {
     const f = d.rigs[chosen.index]!.facing
     f.rollAt!.splice(bead, 1)
     if (f.rollAt!.length === 0) delete f.rollAt
@@ -79,11 +84,15 @@ export function useShortcuts(toggleSheet: () => void) {
       if (target instanceof HTMLInputElement && target.type !== 'checkbox') return
       const bench = useBench.getState()
       const clock = useClock.getState()
+      const chosen = bench.selected
       const drawing = bench.tool.kind === 'draw'
       const ctrl = e.ctrlKey || e.metaKey
       const key = e.key.toLowerCase()
       if (ctrl && key === 'z') (e.shiftKey ? bench.redo : bench.undo)()
       else if (ctrl && key === 'y') bench.redo()
+      else if (ctrl && key === 'd' && chosen) duplicateThing(chosen)
+      else if (ctrl && key === 'c' && chosen && !String(window.getSelection())) copyThing(chosen)
+      else if (ctrl && key === 'v') pasteThing()
       else if (ctrl || e.altKey) return
       else if (e.key === ' ' && !(target instanceof HTMLButtonElement)) clock.toggle()
       else if (e.key === 'ArrowLeft') clock.step(e.shiftKey ? -10 : -1)
@@ -100,7 +109,11 @@ export function useShortcuts(toggleSheet: () => void) {
         useBench.setState({ tool: { ...bench.tool, points: bench.tool.points.slice(0, -1) } })
       } else if ((e.key === 'Delete' || e.key === 'Backspace') && bench.rollBead !== null) {
         takeOutRoll(bench.rollBead)
-      } else if (e.key === 'Escape') {
+      } else if (e.key === 'Delete' && chosen && bench.tool.kind === 'none') {
+        if (!removePoint()) removeThing(chosen)
+      } else if (e.key === 'F2' && chosen) renameThing(chosen)
+      else if (key === 'n') useView.getState().lookNear()
+      else if (e.key === 'Escape') {
         if (bench.tool.kind !== 'none') useBench.setState({ tool: { kind: 'none' } })
         else if (bench.panel !== 'recipe') useBench.setState({ panel: 'recipe', shownCheck: null })
         else useBench.setState({ point: null })

@@ -1,16 +1,18 @@
 import type { Field, Vec3 } from '../../core/forms'
 import type { Quantity } from '../../core/units'
-import { Choice, Label, Pair, Pick, Vec3Field } from './fields'
+import { Choice, Pair, Pick, Vec3Field } from './fields'
 import { useClock } from '../../stores/clock'
+import { AutoField } from './AutoField'
 import { NumberField } from './NumberField'
-import Box from '@mui/material/Box'
-import Button from '@mui/material/Button'
 
 /** Fields of one number. */
 const isNumber = (f: Field): f is Field & { kind: Quantity } =>
   !['place', 'choice', 'switch', 'moving'].includes(f.kind)
 
 const whole = (f: Field, v: number) => (f.kind === 'count' || f.kind === 'frame' ? Math.round(v) : v)
+
+/** A number that was set; 0 is none but for frames. */
+const set = (f: Field, v: number | undefined) => (f.kind === 'frame' ? v : v || undefined)
 
 type Put = (key: string, value: unknown) => void
 
@@ -21,7 +23,10 @@ export function FormFields({
   onPreview,
   onCommit,
   moving,
+  length,
 }: {
+  /** Of the path, metres. */
+  length?: number
   /** Draws a value that may move. */
   moving?: (f: Field) => React.ReactNode
   fields: Field[]
@@ -30,6 +35,7 @@ export function FormFields({
   onCommit: (key: string, value: unknown, label: string) => void
 }) {
   const of = value as Record<string, unknown>
+  const now = useClock((c) => c.frame)
   const numbers = fields.filter((f) => f.kind === 'moving' || isNumber(f))
   return (
     <>
@@ -38,18 +44,21 @@ export function FormFields({
           {numbers.map((f) =>
             f.kind === 'moving' ? (
               moving?.(f)
-            ) : !isNumber(f) ? null : f.optional && of[f.key] === undefined ? (
-              <Box key={f.key}>
-                <Label>{f.label}</Label>
-                <Button
-                  variant="outlined"
-                  fullWidth
-                  sx={{ minHeight: 26, height: 26 }}
-                  onClick={() => onCommit(f.key, useClock.getState().frame, f.label)}
-                >
-                  always
-                </Button>
-              </Box>
+            ) : !isNumber(f) ? null : f.auto ? (
+              <AutoField
+                key={f.key}
+                label={f.label}
+                word={f.auto}
+                value={set(f, of[f.key] as number | undefined)}
+                start={f.kind === 'frame' ? now : ((f.like ? (of[f.like] as number) : length) ?? 1)}
+                quantity={f.kind}
+                unit={f.unit}
+                min={f.min}
+                max={f.max}
+                onSet={(v) => onCommit(f.key, v, f.label)}
+                onPreview={(v) => onPreview(f.key, whole(f, v))}
+                onCommit={(v) => onCommit(f.key, set(f, whole(f, v)), f.label)}
+              />
             ) : (
               <NumberField
                 key={f.key}
@@ -82,7 +91,6 @@ export function FormFields({
             return (
               <Choice
                 key={f.key}
-                titled
                 label={f.label}
                 value={of[f.key] ? f.on! : f.off!}
                 options={[f.off!, f.on!]}
@@ -106,7 +114,6 @@ export function FormFields({
             return (
               <Choice
                 key={f.key}
-                titled
                 label={f.label}
                 value={(of[f.key] as string | undefined) ?? (f.fallback as string)}
                 options={f.options!}

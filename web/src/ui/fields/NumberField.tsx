@@ -5,7 +5,7 @@ import { NumberError, readNumber, show, shownUnit, stepOf, type Quantity } from 
 import { useBench } from '../../stores/bench'
 import { mono } from '../../look/theme'
 
-interface Props {
+export interface NumberFieldProps {
   label: string
   value: number
   quantity: Quantity
@@ -17,6 +17,8 @@ interface Props {
   min?: number
   max?: number
   hideLabel?: boolean
+  /** Shown at its end, behind the unit. */
+  end?: React.ReactNode
   /** Shown to the left of the label, such as a key bead. */
   adornment?: React.ReactNode
   disabled?: boolean
@@ -32,7 +34,7 @@ interface Props {
  * sideways to change it (Shift: ten times finer), arrow keys step it (Shift: ten
  * steps), Escape puts back what was there.
  */
-export function NumberField(props: Props) {
+export function NumberField(props: NumberFieldProps) {
   const { label, value, quantity, computed, min = -Infinity, max = Infinity, disabled } = props
   const { roles } = useTheme()
   const id = useId()
@@ -49,13 +51,14 @@ export function NumberField(props: Props) {
 
   function commit() {
     if (draft === null) return
-    const text = draft.trim()
-    if (text === shown) {
-      setDraft(null)
-      return
-    }
     try {
-      const v = readNumber(text, quantity, small)
+      const v = readNumber(draft.trim(), quantity, small)
+      // What was typed counts, also where it reads as what was shown: that is rounded.
+      if (v === value) {
+        setError('')
+        setDraft(null)
+        return
+      }
       if (v < min || v > max) {
         const lo = min > -Infinity ? `from ${show(min, quantity, small)}` : ''
         const hi = max < Infinity ? `up to ${show(max, quantity, small)}` : ''
@@ -197,6 +200,7 @@ export function NumberField(props: Props) {
             {unit}
           </Box>
         )}
+        {props.end}
       </Box>
       {error && (
         <Box role="alert" sx={{ fontSize: 11, lineHeight: '14px', color: roles.redText, mt: 0.5 }}>

@@ -8,6 +8,7 @@ import { isKeyed, sourceOf, type Key, type Keyed, type Rolling, type Source, typ
 import { useBench } from '../../stores/bench'
 import { useClock } from '../../stores/clock'
 import { Choice, Pair, Pick } from './fields'
+import { AutoField } from './AutoField'
 import { NumberField } from './NumberField'
 import { EndsSelect } from './EndsSelect'
 
@@ -52,6 +53,7 @@ export function ValueSource({ slot, label, present }: { slot: Slot; label: strin
   const preview = useBench((b) => b.preview)
   const v = slot.get(doc)
   const source = sourceOf(v)
+  const count = doc.range.last - doc.range.first + 1
   const name = label.toLowerCase()
   const put = (value: Value) => (d: Document) => slot.put(d, value)
   const keep = (said: string, value: Value) => edit(said, put(value))
@@ -160,9 +162,12 @@ export function ValueSource({ slot, label, present }: { slot: Slot; label: strin
               unit="a loop"
               {...sets('set the turns', (x) => ({ ...v, turns: x }))}
             />
-            <NumberField
-              label="Loop, 0: the range"
-              value={v.frames ?? 0}
+            <AutoField
+              label="Loop length"
+              word={`the range, ${count} frames`}
+              start={count}
+              value={v.frames || undefined}
+              onSet={(x) => keep('set the frames of the loop', { ...v, frames: x })}
               quantity="count"
               unit="frames"
               min={0}
@@ -451,10 +456,10 @@ function WheelPick({
   return (
     <Pick
       inline
-      label="The wheel that turns"
+      label="Turned by"
       value={at < 0 ? '' : String(at)}
       options={['', ...wheels.map((_, i) => String(i))]}
-      names={{ '': 'one of that radius', ...Object.fromEntries(wheels.map((w, i) => [String(i), w.name])) }}
+      names={{ '': 'a radius', ...Object.fromEntries(wheels.map((w, i) => [String(i), w.name])) }}
       onChange={(i) => i && onChange(radii[Number(i)]!, wheels[Number(i)]!.name)}
     />
   )

@@ -26,19 +26,22 @@ export function Label({ id, children }: { id?: string; children: React.ReactNode
 /** One of a few, all in sight; on several lines where there is little room. */
 export function Choice<T extends string>({
   label,
-  titled,
+  bare,
   value,
   options,
   onChange,
   names,
+  hints,
 }: {
   label: string
-  /** The label is shown, where the choices do not say what they are of. */
-  titled?: boolean
+  /** The label is not shown, where what it stands in has the same name. */
+  bare?: boolean
   value: T
   options: readonly T[]
   onChange: (v: T) => void
   names?: Partial<Record<T, string>>
+  /** What each of them does and when to take it, as tooltips. */
+  hints?: Partial<Record<T, string>>
 }) {
   const group = (
     <ToggleButtonGroup
@@ -54,6 +57,7 @@ export function Choice<T extends string>({
         <ToggleButton
           key={o}
           value={o}
+          title={hints?.[o]}
           sx={{ height: 28, width: 'auto', flex: '1 1 0', minWidth: 'max-content', whiteSpace: 'nowrap' }}
         >
           {names?.[o] ?? o}
@@ -61,7 +65,7 @@ export function Choice<T extends string>({
       ))}
     </ToggleButtonGroup>
   )
-  if (!titled) return group
+  if (bare) return group
   return (
     <Box sx={{ minWidth: 0 }}>
       <Label>{label}</Label>

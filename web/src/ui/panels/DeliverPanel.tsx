@@ -12,6 +12,8 @@ import { useBench } from '../../stores/bench'
 import { Choice, Figure, Pair } from '../fields/fields'
 import { NumberField } from '../fields/NumberField'
 import { PanelHead } from './PanelHead'
+import { counted } from '../../core/units'
+import { failing } from './checks'
 import { Column } from '../recipe/RecipeParts'
 
 const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1e3).toFixed(0)} KB` : `${(bytes / 1e6).toFixed(1)} MB`)
@@ -120,7 +122,7 @@ export function DeliverPanel() {
             sx={{ height: 26, ml: -1 }}
             title="For those who go on with a solver of rigid bodies"
             control={<Checkbox size="small" checked={single} onChange={(e) => setSingle(e.target.checked)} />}
-            label="Pieces single, each about its own centre"
+            label="Single pieces, each about its own centre"
           />
         )}
         {format?.exact && bends && (
@@ -134,13 +136,13 @@ export function DeliverPanel() {
         )}
         {outside.length > 0 && (
           <Box sx={{ p: 1, borderRadius: '6px', background: roles.redTint, color: roles.redText, fontSize: 11 }}>
-            {outside.length === 1 ? 'A check is' : `${outside.length} checks are`} outside:{' '}
-            {outside.map((c) => `${c.id} ${c.word}`).join(', ')}. It can be baked all the same.
+            {outside.length === 1 ? 'One check fails' : `${outside.length} checks fail`}:{' '}
+            {outside.map((c) => failing(c, doc.units)).join(', ')}. You can still export.
           </Box>
         )}
         {!running && (
           <Button variant="contained" disabled={rigs.length === 0 || !!fault} onClick={() => void bake()}>
-            Bake {last - first + 1} frames
+            Bake {counted(last - first + 1, 'frame')}
           </Button>
         )}
         {running && (
@@ -162,7 +164,7 @@ export function DeliverPanel() {
         )}
         {job?.state === 'finished' && (
           <Box role="status" sx={{ display: 'grid', gap: 0.5 }} data-testid="baked" data-job={job.id}>
-            <Figure label="Baked" value={size(job.bytes)} word="handed over" tone="good" />
+            <Figure label="Baked" value={size(job.bytes)} word="downloaded" tone="good" />
             {job.notes?.map((n) => (
               <Box key={n} sx={{ fontSize: 11, color: roles.secondary }}>
                 {n}

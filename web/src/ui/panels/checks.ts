@@ -41,6 +41,12 @@ export function figure(r: Result, units: LengthUnit): { value: string; unit: str
   return { value: String(r.value), unit: r.of ? `of ${r.of}` : '', tolerance: `max ${r.tolerance}` }
 }
 
+/** A check that fails, in words: "the loop jumps, 12.3 mm". */
+export function failing(r: Result, units: LengthUnit | undefined): string {
+  const { value, unit } = figure(r, units ?? 'mm')
+  return `${checkWords[r.id]?.name.toLowerCase() ?? r.id} ${r.word}, ${value} ${unit}`.trimEnd()
+}
+
 export const toneOf = (r: Result, roles: Roles) =>
   r.state === 'outside'
     ? { line: roles.red, text: roles.redText, tint: roles.redTint }

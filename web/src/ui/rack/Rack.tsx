@@ -29,6 +29,7 @@ import {
 } from '../../look/icons'
 import { countPoints } from '../recipe/CarrierFields'
 import { addFixture, takeMeshFile, useMeshImport } from './ImportMesh'
+import { renameThing } from '../things'
 import { useImport } from './ImportPaths'
 
 /** What the history says of a new thing of this name. */
@@ -135,7 +136,7 @@ export function Rack() {
       ? [['Carriers', 'carrier', doc.carriers!.map((c) => ({ ...c, icon: <CarrierIcon /> }))] as (typeof rows)[number]]
       : []),
     ...((doc.tugs?.length ?? 0) > 0
-      ? [['Tugs', 'tug', doc.tugs!.map((t) => ({ ...t, icon: <TugIcon /> }))] as (typeof rows)[number]]
+      ? [['Handles', 'tug', doc.tugs!.map((t) => ({ ...t, icon: <TugIcon /> }))] as (typeof rows)[number]]
       : []),
   ]
   return (
@@ -180,6 +181,12 @@ export function Rack() {
                   startIcon={it.icon}
                   aria-pressed={on}
                   onClick={() => select({ kind, id: it.id })}
+                  onDoubleClick={() => renameThing({ kind, id: it.id })}
+                  onContextMenu={(e) => {
+                    e.preventDefault()
+                    select({ kind, id: it.id })
+                    useView.setState({ menu: { thing: { kind, id: it.id }, x: e.clientX, y: e.clientY } })
+                  }}
                   sx={{
                     minHeight: 24,
                     my: '1px',
@@ -306,7 +313,7 @@ export function Rack() {
             )
           }
         >
-          {onPath ? `Train on ${onPath.name}` : 'Train (make a path first)'}
+          {onPath ? `Pieces in a row on ${onPath.name}` : 'Pieces in a row (make a path first)'}
         </MenuItem>
         <MenuItem
           disabled={!onPath}
@@ -320,7 +327,7 @@ export function Rack() {
             )
           }
         >
-          {onPath ? `Body that bends on ${onPath.name}` : 'Body (make a path first)'}
+          {onPath ? `Body that bends on ${onPath.name}` : 'Body that bends (make a path first)'}
         </MenuItem>
         <MenuItem
           disabled={!onPath}
@@ -333,16 +340,20 @@ export function Rack() {
             )
           }
         >
-          {onPath ? `Rider on ${onPath.name}` : 'Rider (make a path first)'}
+          {onPath ? `Single rider on ${onPath.name}` : 'Single rider (make a path first)'}
         </MenuItem>
         <Divider />
         <ListSubheader sx={{ lineHeight: '26px', fontSize: 11 }}>What moves</ListSubheader>
-        <MenuItem onClick={() => made('carrier', 'add a carrier', addCarrier)}>Carrier</MenuItem>
+        <MenuItem onClick={() => made('carrier', 'add a carrier', addCarrier)}>
+          Carrier: a frame that others ride on
+        </MenuItem>
         <MenuItem
           disabled={!tuggable}
-          onClick={() => made('tug', 'add a tug', (d) => addTug(d, tuggable!.id, (useBench.getState().point ?? 0) + 1))}
+          onClick={() =>
+            made('tug', 'add a handle', (d) => addTug(d, tuggable!.id, (useBench.getState().point ?? 0) + 1))
+          }
         >
-          {tuggable ? `Tug at ${tuggable.name}` : 'Tug (needs a path with points)'}
+          {tuggable ? `Handle that pulls points of ${tuggable.name}` : 'Handle (needs a path with points)'}
         </MenuItem>
       </Menu>
       {input}

@@ -6,6 +6,7 @@ import type { Document, Path, PathShape } from '../../core/page.generated'
 import { showWithUnit } from '../../core/units'
 import { useBench } from '../../stores/bench'
 import { Choice, Figure, Pair, Pick } from '../fields/fields'
+import { AutoField } from '../fields/AutoField'
 import { NumberField } from '../fields/NumberField'
 
 type Wrap = NonNullable<PathShape['wrap']>
@@ -65,6 +66,7 @@ export function BeltFields({ path, index }: { path: Path; index: number }) {
   })
   const keep = wrap.keep
   const belt = info?.belt
+  const drawn = info?.wheels?.[0]?.width
   const links = keep?.pitch ?? (onPins ? layout?.pitch : undefined)
   const odd = wrap.wheels.find((w) => w.teeth && w.pitch && links && Math.abs(w.pitch - links) > 1e-6 * links)
   const mm = (v: number) => showWithUnit(v, 'length', units)
@@ -79,7 +81,7 @@ export function BeltFields({ path, index }: { path: Path; index: number }) {
         label="Length of the belt"
         value={keep ? 'kept' : 'as it comes'}
         options={['as it comes', 'kept'] as const}
-        names={{ kept: 'links × pitch' }}
+        names={{ kept: 'links × pitch', 'as it comes': 'as the wheels give' }}
         onChange={(v) =>
           edit(v === 'kept' ? 'keep the length of the belt' : 'let the belt be as long as it comes', (d) => {
             const w = of(d)
@@ -122,9 +124,10 @@ export function BeltFields({ path, index }: { path: Path; index: number }) {
             />
           </Pair>
           <Choice
-            label="How the pitch is meant"
+            label="Pitch measured"
             value={keep.pins ? 'pin to pin' : 'along the belt'}
             options={['along the belt', 'pin to pin'] as const}
+            names={{ 'pin to pin': 'straight between pins' }}
             onChange={(v) =>
               edit(`take the pitch ${v}`, (d) => void (of(d).keep!.pins = v === 'pin to pin' || undefined))
             }
@@ -135,11 +138,11 @@ export function BeltFields({ path, index }: { path: Path; index: number }) {
         <Box data-testid="belt" sx={{ display: 'grid', gap: '3px' }}>
           <Figure label={`${keep.links} links × ${mm(keep.pitch)}`} value={mm(keep.links * keep.pitch)} />
           {keep.pins && <Figure label="As long on its pins' way" value={mm(belt.kept)} />}
-          <Figure label="Drawn straight it needs" value={mm(belt.taut)} />
+          <Figure label="Tight it needs" value={mm(belt.taut)} />
           <Figure
             label={belt.spare < 0 ? 'Lacks' : 'To spare'}
             value={mm(Math.abs(belt.spare))}
-            word={belt.spare < -5e-4 ? 'too short' : belt.hanging ? 'hangs' : belt.spare > 5e-4 ? 'too long' : 'taut'}
+            word={belt.spare < -5e-4 ? 'too short' : belt.hanging ? 'sags' : belt.spare > 5e-4 ? 'too long' : 'tight'}
             tone={belt.spare < -5e-4 || (belt.spare > 5e-4 && !belt.hanging) ? 'bad' : 'good'}
           />
           {Math.abs(belt.takenUp) > 1e-6 && <Figure label="Taken up by" value={mm(belt.takenUp)} />}
@@ -163,7 +166,7 @@ export function BeltFields({ path, index }: { path: Path; index: number }) {
       )}
       {!info?.chain && belt && wrap.wheels.some((w) => w.teeth) && (
         <Figure
-          label="Taut, in pitches"
+          label="Tight, in pitches"
           value={(belt.taut / (wrap.wheels.find((w) => w.pitch)?.pitch ?? 1)).toFixed(3)}
           word="along the pitch lines"
         />
@@ -176,9 +179,12 @@ export function BeltFields({ path, index }: { path: Path; index: number }) {
           min={0}
           {...sets('set the depth of the belt', (w, v) => void (w.depth = v || undefined))}
         />
-        <NumberField
-          label="Wheel width, 0: by size"
-          value={wrap.width ?? 0}
+        <AutoField
+          label="Wheel width"
+          word={drawn ? `automatic, ${mm(drawn)}` : 'automatic'}
+          start={drawn ?? 0.1}
+          value={wrap.width || undefined}
+          onSet={(v) => edit('set the width of the wheels', (d) => void (of(d).width = v))}
           quantity="length"
           min={0}
           {...sets('set the width of the wheels', (w, v) => void (w.width = v || undefined))}
@@ -221,23 +227,29 @@ export function WheelWays({ wheel: w, index, at }: { wheel: Wheel; index: number
     <>
       {kept && (
         <Choice
-          label="The run behind it"
+          label="Run after this wheel"
           value={w.slack ? 'hangs' : 'is taut'}
           options={['is taut', 'hangs'] as const}
-          names={{ 'is taut': 'run behind: taut', hangs: 'hangs' }}
+          names={{ 'is taut': 'tight', hangs: 'sags' }}
           onChange={(v) =>
             edit(
-              `let the run behind ${w.name} ${v === 'hangs' ? 'hang' : 'be taut'}`,
+              `let the run after ${w.name} ${v === 'hangs' ? 'sag' : 'be tight'}`,
               put((x) => void (x.slack = v === 'hangs' || undefined)),
             )
           }
         />
       )}
       <Choice
-        label="On the ground"
+        label="Suspension"
         value={kind}
         options={['none', 'rigid', 'slide', 'arm'] as const}
-        names={{ none: 'off ground', rigid: 'rigid', slide: 'on slide', arm: 'on arm' }}
+        names={{ rigid: 'fixed', slide: 'vertical slide', arm: 'swing arm' }}
+        hints={{
+          none: 'It does not touch the ground.',
+          rigid: 'It rolls on the ground and carries its frame.',
+          slide: 'It rolls on the ground and moves up and down against its frame.',
+          arm: 'It rolls on the ground on an arm that swings about a pivot.',
+        }}
         onChange={(v) =>
           edit(v === 'none' ? `take ${w.name} off the ground` : `let ${w.name} ride on the ground`, (d) => {
             put((x) => {
@@ -299,7 +311,7 @@ export function WheelWays({ wheel: w, index, at }: { wheel: Wheel; index: number
             </Pair>
           ) : (
             <NumberField
-              label="Slide leans forward by"
+              label="Slide leans forward"
               value={spring.tilt ?? 0}
               quantity="angle"
               {...sets('lean the slide', (x, v) => void (x.spring!.tilt = v || undefined))}
@@ -309,10 +321,11 @@ export function WheelWays({ wheel: w, index, at }: { wheel: Wheel; index: number
       )}
       {kept && !w.ground && (
         <Choice
-          label="Takes up the belt"
+          label="Axle"
           value={slide ? 'takes up' : 'stands fast'}
           options={['stands fast', 'takes up'] as const}
-          names={{ 'takes up': 'slides to take up' }}
+          names={{ 'takes up': 'tensioner', 'stands fast': 'fixed' }}
+          hints={{ 'takes up': 'It slides until the belt is tight.' }}
           onChange={(v) =>
             edit(v === 'takes up' ? `let ${w.name} take up the belt` : `hold ${w.name} fast`, (d) => {
               const all = d.paths[index]!.shape.wrap!.wheels

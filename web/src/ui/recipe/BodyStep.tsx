@@ -55,8 +55,7 @@ export function BodyStep({ rig, index }: StepProps) {
       <Box sx={{ color: roles.secondary, fontSize: 11 }}>{meaning[fit]}</Box>
       {fit === 'own length' && (
         <Choice
-          titled
-          label="Which place of it stands at the travel"
+          label="Its place at the travel"
           value={own.anchor ?? 'tail'}
           options={['tail', 'middle', 'head'] as const}
           onChange={(v) =>
@@ -95,7 +94,6 @@ export function BodyStep({ rig, index }: StepProps) {
       </Button>
       {path?.closed === false && (
         <Choice
-          titled
           label="Past the path’s ends"
           value={own.pastEnd === 'stop' ? 'stop' : 'straight on'}
           options={['straight on', 'stop'] as const}
@@ -110,7 +108,6 @@ export function BodyStep({ rig, index }: StepProps) {
       )}
       {fit !== 'own length' && (
         <Choice
-          titled
           label="When it is drawn out"
           value={own.keepVolume ? 'volume' : 'section'}
           options={['section', 'volume'] as const}

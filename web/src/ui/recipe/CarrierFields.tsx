@@ -9,6 +9,7 @@ import { presentOf } from '../../core/keys'
 import { useBench } from '../../stores/bench'
 import { useClock } from '../../stores/clock'
 import { Choice, Pick, Vec3Field } from '../fields/fields'
+import { AutoField } from '../fields/AutoField'
 import { NumberField } from '../fields/NumberField'
 import { SlotField } from '../fields/SlotField'
 
@@ -151,9 +152,12 @@ export function CarrierFields({ carrier, index }: { carrier: Carrier; index: num
         />
       )}
       {carrier.ground && (
-        <NumberField
-          label="Gives way over, 0: at once"
-          value={carrier.ground.soften ?? 0}
+        <AutoField
+          label="Jolts softened over"
+          word="not at all"
+          start={6}
+          value={carrier.ground.soften || undefined}
+          onSet={(v) => edit('soften the ride', (d) => void (of(d).ground!.soften = v))}
           quantity="plain"
           unit="frames"
           min={0}
@@ -163,12 +167,12 @@ export function CarrierFields({ carrier, index }: { carrier: Carrier; index: num
         />
       )}
       <Choice
-        label="Master"
-        value={doc.master === carrier.id ? 'carries all' : 'carries what rides on it'}
-        options={['carries what rides on it', 'carries all'] as const}
+        label="What it carries"
+        value={doc.master === carrier.id ? 'everything' : 'what rides on it'}
+        options={['what rides on it', 'everything'] as const}
         onChange={(v) =>
-          edit(v === 'carries all' ? `let ${carrier.name} carry all` : 'have no master', (d) => {
-            if (v === 'carries all') d.master = carrier.id
+          edit(v === 'everything' ? `let ${carrier.name} carry all` : 'have no master', (d) => {
+            if (v === 'everything') d.master = carrier.id
             else delete d.master
           })
         }
@@ -244,7 +248,7 @@ export function TugFields({ tug, index }: { tug: Tug; index: number }) {
                 const next = on ? tug.points.filter((p) => p !== n) : [...tug.points, n].sort((a, b) => a - b)
                 if (next.length)
                   edit(on ? `let go of point ${n}` : `hold point ${n}`, (d) => void (of(d).points = next))
-                else useBench.getState().say('A tug holds at least one point.')
+                else useBench.getState().say('A handle pulls at least one point.')
               }}
             >
               {n}
@@ -254,15 +258,15 @@ export function TugFields({ tug, index }: { tug: Tug; index: number }) {
       </Box>
       {path?.shape.spline && (
         <Choice
-          label="What of the points"
+          label="What it pulls"
           value={tug.handle ?? 'both'}
           options={['both', 'in', 'out'] as const}
-          names={{ both: 'with handles', in: 'handle in', out: 'handle out' }}
+          names={{ both: 'the points', in: 'tangents in', out: 'tangents out' }}
           onChange={(v) => edit(`hold ${v}`, (d) => void (of(d).handle = v))}
         />
       )}
       <NumberField
-        label="Reach of its hold"
+        label="Falls off over"
         value={tug.reach ?? 0}
         quantity="distance"
         min={0}

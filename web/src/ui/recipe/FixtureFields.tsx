@@ -74,10 +74,12 @@ export function FixtureFields({ fixture, index }: { fixture: Fixture; index: num
       </Box>
       <RidesOn kind="fixture" id={fixture.id} name={fixture.name} carrier={fixture.carrier} />
       <Choice
-        label="Deliveries"
-        value={fixture.guide ? 'guide only' : 'delivered'}
-        options={['delivered', 'guide only'] as const}
-        onChange={(v) => edit(`make ${fixture.name} ${v}`, (d) => void (of(d).guide = v === 'guide only' || undefined))}
+        label="When exporting"
+        value={fixture.guide ? 'reference only' : 'exported'}
+        options={['exported', 'reference only'] as const}
+        onChange={(v) =>
+          edit(`make ${fixture.name} ${v}`, (d) => void (of(d).guide = v === 'reference only' || undefined))
+        }
       />
       <Box sx={{ borderTop: `1px solid ${roles.rule}`, pt: 1, display: 'grid', gap: 1.25 }}>
         <Pick

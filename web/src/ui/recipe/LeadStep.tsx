@@ -3,6 +3,7 @@ import { slotsOf } from '../../core/keys'
 import { leadOf, setLead } from '../../core/rigs'
 import { useBench } from '../../stores/bench'
 import { Pick } from '../fields/fields'
+import { AutoField } from '../fields/AutoField'
 import { NumberField } from '../fields/NumberField'
 import { useRig, type StepProps } from './RigSteps'
 import { SlotField } from '../fields/SlotField'
@@ -34,7 +35,7 @@ export function LeadStep({ rig, index }: StepProps) {
       />
       {lead && target && !target.rider && (
         <Pick
-          label={`At which place of ${target.name}`}
+          label={`Where on ${target.name}`}
           value={lead.at ?? 'head'}
           options={places.filter((p) => p !== 'piece' || target.train)}
           onChange={(at) =>
@@ -60,14 +61,22 @@ export function LeadStep({ rig, index }: StepProps) {
           }
         />
       )}
-      {slots[0] && <SlotField slot={slots[0]} label={lead ? 'Lead, below 0 lag' : 'Distance'} />}
+      {slots[0] && <SlotField slot={slots[0]} label={lead ? 'Ahead by (negative: behind)' : 'Distance'} />}
       {slots[1] && <SlotField slot={slots[1]} label="Offset" />}
       {rig.rider && (
-        <NumberField
-          label="Rolls on a radius of, 0: it does not roll"
-          value={rig.rider.rolling ?? 0}
+        <AutoField
+          label="Rolls on a radius of"
+          word="does not roll"
+          start={0.1}
+          value={rig.rider.rolling || undefined}
           quantity="length"
           min={0}
+          onSet={(v) =>
+            edit(
+              v ? 'roll on a radius' : 'do not roll',
+              on((r) => void (r.rider!.rolling = v)),
+            )
+          }
           {...sets('roll on a radius', (r, v: number) => void (r.rider!.rolling = v || undefined))}
         />
       )}

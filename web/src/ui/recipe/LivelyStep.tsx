@@ -7,6 +7,7 @@ import { firstStep, stepForms, stepKind, type StepKind } from '../../core/forms'
 import { blendsOf } from '../../core/rigs'
 import { useBench } from '../../stores/bench'
 import { Choice, Pair } from '../fields/fields'
+import { AutoField } from '../fields/AutoField'
 import { NumberField } from '../fields/NumberField'
 import { useRig, type StepProps } from './RigSteps'
 import { SlotField } from '../fields/SlotField'
@@ -105,7 +106,7 @@ export function LivelyStep({ rig, index }: StepProps) {
       {bank && (
         <Pair>
           <NumberField
-            label="As much as asked"
+            label="Lean, share of what the speed asks"
             value={bank.share}
             quantity="plain"
             unit="×"
@@ -113,12 +114,20 @@ export function LivelyStep({ rig, index }: StepProps) {
             max={10}
             {...sets('set the lean', (r, v: number) => void (r.facing.bank!.share = v))}
           />
-          <NumberField
-            label="Seen over, 0: a tenth"
-            value={bank.over ?? 0}
+          <AutoField
+            label="Bend averaged over"
+            word="a tenth of the path"
+            start={Number((length / 10).toPrecision(3))}
+            value={bank.over || undefined}
             quantity="distance"
             min={0}
-            {...sets('set what a bend is seen over', (r, v: number) => void (r.facing.bank!.over = v || undefined))}
+            onSet={(v) =>
+              edit(
+                'set what a bend is averaged over',
+                on((r) => void (r.facing.bank!.over = v)),
+              )
+            }
+            {...sets('set what a bend is averaged over', (r, v: number) => void (r.facing.bank!.over = v || undefined))}
           />
         </Pair>
       )}

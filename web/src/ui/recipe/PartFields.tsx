@@ -101,10 +101,12 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
         </Box>
       )}
       <Choice
-        label="Deliveries of this part"
-        value={part.guide ? 'guide only' : 'delivered'}
-        options={['delivered', 'guide only'] as const}
-        onChange={(v) => edit(`make ${part.name} ${v}`, (d) => void (at(d).guide = v === 'guide only' || undefined))}
+        label="When exporting"
+        value={part.guide ? 'reference only' : 'exported'}
+        options={['exported', 'reference only'] as const}
+        onChange={(v) =>
+          edit(`make ${part.name} ${v}`, (d) => void (at(d).guide = v === 'reference only' || undefined))
+        }
       />
     </Box>
   )

@@ -9,6 +9,7 @@ import { useBench } from '../../stores/bench'
 import { RestFields, RidesOn } from './CarrierFields'
 import { Choice, Pair, Pick, Vec3Field } from '../fields/fields'
 import { FormFields } from '../fields/FormFields'
+import { removePoint } from '../things'
 import { NumberField } from '../fields/NumberField'
 import { PathReading } from './PathReading'
 import { StepsList } from './StepsList'
@@ -221,17 +222,7 @@ function PointsFields({ path, index }: { path: Path; index: number }) {
           variant="outlined"
           color="inherit"
           disabled={point === null || points.length <= 2}
-          onClick={() => {
-            const at = point!
-            useBench.setState({ point: null })
-            edit(
-              `delete point ${at + 1}`,
-              set((s) => {
-                form(s).points.splice(at, 1)
-                s.polyline?.fillets?.splice(at, 1)
-              }),
-            )
-          }}
+          onClick={() => removePoint()}
         >
           Delete point
         </Button>

@@ -4,7 +4,7 @@ import type { Path } from '../../core/page.generated'
 import { showWithUnit } from '../../core/units'
 import { useBench } from '../../stores/bench'
 import { Figure } from '../fields/fields'
-import { NumberField } from '../fields/NumberField'
+import { AutoField } from '../fields/AutoField'
 
 /** What was measured of a path, and what about it wants a look. */
 export function PathReading({ path, index }: { path: Path; index: number }) {
@@ -56,9 +56,12 @@ export function PathReading({ path, index }: { path: Path; index: number }) {
         tone={under ? 'near' : undefined}
       />
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5, alignItems: 'end', mt: 0.5 }}>
-        <NumberField
-          label="Drawn within, 0: by itself"
-          value={path.chordError ?? 0}
+        <AutoField
+          label="Display tolerance"
+          word={`automatic, ${Number((info.chordError * 1000).toPrecision(2))} mm`}
+          start={info.chordError}
+          value={path.chordError || undefined}
+          onSet={(v) => edit(`draw ${path.name} within a tolerance`, (d) => void (d.paths[index]!.chordError = v))}
           quantity="length"
           min={0}
           onPreview={(v) => preview((d) => void (d.paths[index]!.chordError = v))}

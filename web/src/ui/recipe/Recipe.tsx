@@ -45,7 +45,7 @@ export function Recipe() {
           kind="carrier"
           id={carrier.id}
           name={carrier.name}
-          note={doc.master === carrier.id ? 'Master' : 'Carrier'}
+          note={doc.master === carrier.id ? 'Carrier of everything' : 'Carrier'}
         />
         <FaultNote />
         <Box sx={{ px: 2, pb: 2 }}>
@@ -57,7 +57,7 @@ export function Recipe() {
   if (tug) {
     return (
       <Column>
-        <Head kind="tug" id={tug.id} name={tug.name} note="Tug" />
+        <Head kind="tug" id={tug.id} name={tug.name} note="Handle" />
         <FaultNote />
         <Box sx={{ px: 2, pb: 2 }}>
           <TugFields tug={tug} index={doc.tugs!.indexOf(tug)} />
@@ -142,11 +142,12 @@ export function Recipe() {
                 onClick={() => {
                   let id = ''
                   const held = useBench.getState().point ?? 0
-                  edit('add a tug', (d) => void (id = addTug(d, path.id, held + 1)))
+                  edit('add a handle', (d) => void (id = addTug(d, path.id, held + 1)))
                   select({ kind: 'tug', id })
                 }}
               >
-                Tug at {useBench.getState().point === null ? 'its points' : `point ${useBench.getState().point! + 1}`}
+                Add a handle that pulls{' '}
+                {useBench.getState().point === null ? 'these points' : `point ${useBench.getState().point! + 1}`}
               </Button>
             )}
           </Box>

@@ -2,15 +2,12 @@ import MoreHoriz from '@mui/icons-material/MoreHoriz'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import IconButton from '@mui/material/IconButton'
-import Menu from '@mui/material/Menu'
-import MenuItem from '@mui/material/MenuItem'
 import { useTheme } from '@mui/material/styles'
-import { useState } from 'react'
-import type { Document } from '../../core/page.generated'
-import { dependants, listOf, remove, type Kind } from '../../core/remove'
-import { freeId, freeName } from '../../core/value'
+import { listOf, type Kind } from '../../core/remove'
 import { useBench } from '../../stores/bench'
+import { useView } from '../../stores/prefs'
 import { NameField } from '../fields/fields'
+import { kindWord } from '../things'
 
 /** What the recipe stands in. */
 export function Column({ children }: { children: React.ReactNode }) {
@@ -23,15 +20,12 @@ export function Column({ children }: { children: React.ReactNode }) {
 export function Head({ kind, id, name, note }: { kind: Kind; id: string; name: string; note: string }) {
   const { roles } = useTheme()
   const edit = useBench((b) => b.edit)
-  const select = useBench((b) => b.select)
-  const [menu, setMenu] = useState<HTMLElement | null>(null)
-  const list = (d: Document) => listOf(d, kind)
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, px: 2, pt: 1.25, pb: 0.75 }}>
       <NameField
         value={name}
-        label={`Name of the ${kind}`}
-        onCommit={(to) => edit(`rename ${name}`, (d) => void (list(d).find((x) => x.id === id)!.name = to))}
+        label={`Name of the ${kindWord[kind]}`}
+        onCommit={(to) => edit(`rename ${name}`, (d) => void (listOf(d, kind).find((x) => x.id === id)!.name = to))}
       />
       <Box component="span" sx={{ color: roles.secondary, flex: 1, whiteSpace: 'nowrap' }}>
         {note}
@@ -39,47 +33,15 @@ export function Head({ kind, id, name, note }: { kind: Kind; id: string; name: s
       <IconButton
         aria-label={`More for ${name}`}
         sx={{ width: 28, height: 24 }}
-        onClick={(e) => setMenu(e.currentTarget)}
+        onClick={(e) => {
+          const { right, bottom } = e.currentTarget.getBoundingClientRect()
+          useView.setState({ menu: { thing: { kind, id }, x: right - 180, y: bottom } })
+        }}
       >
         <MoreHoriz sx={{ fontSize: 18 }} />
       </IconButton>
-      <Menu anchorEl={menu} open={!!menu} onClose={() => setMenu(null)}>
-        <MenuItem
-          onClick={() => {
-            setMenu(null)
-            let made = ''
-            edit(`copy ${name}`, (d) => {
-              const all = list(d)
-              const copy = structuredClone(
-                JSON.parse(JSON.stringify(all.find((x) => x.id === id))) as { id: string; name: string },
-              )
-              copy.name = freeName(all, name)
-              made = copy.id = freeId(all, copy.name)
-              all.push(copy)
-            })
-            select({ kind, id: made })
-          }}
-        >
-          Copy
-        </MenuItem>
-        <MenuItem
-          onClick={() => {
-            setMenu(null)
-            edit(`delete ${name}`, (d) => remove(d, kind, id))
-            const first = useBench.getState().doc?.rigs[0]
-            select(first ? { kind: 'rig', id: first.id } : null)
-          }}
-        >
-          <DeleteText kind={kind} id={id} />
-        </MenuItem>
-      </Menu>
     </Box>
   )
-}
-
-function DeleteText({ kind, id }: { kind: Kind; id: string }) {
-  const users = dependants(useBench.getState().doc!, kind, id)
-  return <>Delete{users > 0 ? `, with ${users} that ${users === 1 ? 'needs' : 'need'} it` : ''}</>
 }
 
 /** What is wrong with the last edit; what is shown is the last that was right. */

@@ -4,7 +4,7 @@ import Box from '@mui/material/Box'
 import { useTheme } from '@mui/material/styles'
 import type { Document, Rig } from '../../core/page.generated'
 import { allSlots } from '../../core/keys'
-import { blendsOf, kindNames, kindOf, leadOf, seatOf } from '../../core/rigs'
+import { blendsOf, facingNames, kindNames, kindOf, leadOf, seatOf } from '../../core/rigs'
 import { showWithUnit } from '../../core/units'
 import { shapeForms } from '../../core/forms'
 import { shapeKind, type Value } from '../../core/value'
@@ -18,14 +18,6 @@ import { PathFields } from './PathFields'
 import { Column, FaultNote, Head } from './RecipeParts'
 import { FacingStep, SeatStep, SpacingStep } from './RigSteps'
 import { TravelStep } from './TravelStep'
-
-const facingNames = {
-  loopside: 'loopside',
-  steady: 'steady',
-  'least-twist': 'least twist',
-  guide: 'towards a guide',
-  turn: 'into the curve',
-}
 
 /** Where the fields of the steps stand in a rig's kind. */
 const stepFields: Record<string, string[]> = {
@@ -152,7 +144,7 @@ export function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
     [
       'facing',
       'Facing',
-      `Up: ${facingNames[rig.facing.mode]}${rig.facing.mode === 'loopside' ? (rig.facing.inward ? ', inward' : ', outward') : ''}${rig.facing.turns ? `, ${rig.facing.turns} turns` : ''}${rig.facing.rollAt?.length ? `, ${rig.facing.rollAt.length} roll beads` : ''}`,
+      `Up: ${rig.facing.mode === 'loopside' && rig.facing.inward ? 'into the loop' : facingNames[rig.facing.mode]}${rig.facing.turns ? `, ${rig.facing.turns} turns` : ''}${rig.facing.rollAt?.length ? `, ${rig.facing.rollAt.length} roll beads` : ''}`,
       <FacingStep key="f" rig={rig} index={index} />,
     ],
     ...(seatOf(rig) === 'bent'

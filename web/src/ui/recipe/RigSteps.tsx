@@ -4,7 +4,7 @@ import Button from '@mui/material/Button'
 import IconButton from '@mui/material/IconButton'
 import { useTheme } from '@mui/material/styles'
 import type { Document, Rig } from '../../core/page.generated'
-import { seatOf } from '../../core/rigs'
+import { facingNames, seatOf } from '../../core/rigs'
 import { showWithUnit } from '../../core/units'
 import type { Value } from '../../core/value'
 import { useBench } from '../../stores/bench'
@@ -50,6 +50,7 @@ export function SeatStep({ rig, index }: StepProps) {
     <Box sx={{ display: 'grid', gap: 1.25 }}>
       {rig.train && (
         <Choice
+          bare
           label="Seat"
           value={seat}
           options={['pivot', 'ends', 'bent'] as const}
@@ -111,9 +112,17 @@ export function SpacingStep({ rig, index }: StepProps) {
   return (
     <Box sx={{ display: 'grid', gap: 1 }}>
       <Choice
+        bare
         label="Spacing"
         value={s.mode ?? 'set count'}
         options={['set count', 'set pitch', 'close up', 'scatter'] as const}
+        names={{ 'close up': 'fill evenly' }}
+        hints={{
+          'set count': 'So many pieces, evenly over the whole path.',
+          'set pitch': 'So far from one to the next; what is left stays free.',
+          'close up': 'As many as fit, with the pitch changed a little so that nothing is left.',
+          scatter: 'So many at random places, by a seed.',
+        }}
         onChange={(mode) =>
           edit(
             mode,
@@ -175,7 +184,7 @@ export function SpacingStep({ rig, index }: StepProps) {
               {...sets('set seed', (r, v: number) => void (r.train!.spacing.seed = Math.round(v)))}
             />
             <NumberField
-              label="Even, 0–1"
+              label="Evenness, 0 to 1"
               value={s.even ?? 0}
               quantity="plain"
               min={0}
@@ -188,12 +197,13 @@ export function SpacingStep({ rig, index }: StepProps) {
       {s.mode === 'close up' && (
         <Pick
           inline
-          label="Rest goes to"
+          label="Leftover"
           value={s.rest ?? 'pitch'}
           options={['pitch', 'slack'] as const}
+          names={{ pitch: 'spread over the spacing', slack: 'leave as a gap' }}
           onChange={(rest) =>
             edit(
-              `rest goes to ${rest}`,
+              rest === 'pitch' ? 'spread the leftover' : 'leave the leftover as a gap',
               on((r) => void (r.train!.spacing.rest = rest)),
             )
           }
@@ -218,7 +228,7 @@ export function SpacingStep({ rig, index }: StepProps) {
         <Box sx={{ borderTop: `1px solid ${roles.rule}`, pt: 1, display: 'grid', gap: 0.5 }}>
           {s.mode === 'close up' && Math.abs(info.pitch - info.asked) > 5e-6 && (
             <Figure
-              label="Pitch, closed up"
+              label="Pitch that fills evenly"
               value={showWithUnit(info.pitch, 'length', units)}
               word={`${info.pitch >= info.asked ? '+' : '−'}${showWithUnit(Math.abs(info.pitch - info.asked), 'length', units)}`}
             />
@@ -263,29 +273,35 @@ export function FacingStep({ rig, index }: StepProps) {
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
       <Choice
+        bare
         label="Facing"
         value={f.mode}
         options={['loopside', 'steady', 'least-twist'] as const}
-        names={{ 'least-twist': 'least twist' }}
+        names={facingNames}
+        hints={{
+          loopside: 'Up looks out of a flat loop: treads, belts, chains.',
+          steady: 'Up stays as near to one direction as the path lets it.',
+          'least-twist': 'Up is carried along and turns no more than the path does: cables, bodies.',
+        }}
         onChange={(mode) =>
           edit(
-            `face ${mode}`,
+            `face ${facingNames[mode]}`,
             on((r) => void (r.facing.mode = mode)),
           )
         }
       />
       <Choice
-        label="Facing by something else"
+        label="Or by something else"
         value={f.mode}
         options={['guide', 'turn'] as Rig['facing']['mode'][]}
-        names={{ guide: 'towards a guide', turn: 'into the curve' }}
+        names={facingNames}
         onChange={(mode) => {
           if (mode === 'guide' && !f.guide && others.length === 0) {
             say('Facing towards a guide needs a second path. Add one in the rack first.')
             return
           }
           edit(
-            `face ${mode}`,
+            `face ${facingNames[mode]}`,
             on((r) => {
               r.facing.mode = mode
               if (mode === 'guide') r.facing.guide ??= others[0]!.id
@@ -323,7 +339,7 @@ export function FacingStep({ rig, index }: StepProps) {
       )}
       {(f.mode === 'steady' || f.mode === 'least-twist') && (
         <Vec3Field
-          label={f.mode === 'steady' ? 'Steady up' : 'Up at the start'}
+          label={f.mode === 'steady' ? 'Fixed up' : 'Up at the start'}
           quantity="plain"
           value={f.up ?? [0, 1, 0]}
           onCommit={(v) =>
@@ -351,7 +367,7 @@ export function FacingStep({ rig, index }: StepProps) {
         />
         {f.mode === 'least-twist' && closed && (
           <NumberField
-            label="Looks the same every"
+            label="Looks alike every"
             value={f.symmetry || 1}
             quantity="count"
             unit="th of a turn"
@@ -449,13 +465,13 @@ function RollBeads({ rig, index }: StepProps) {
     <Box sx={{ display: 'grid', gap: 0.5 }} data-testid="roll-beads">
       <Box sx={{ display: 'flex', alignItems: 'center' }}>
         <Box sx={{ flex: 1, fontSize: 11, color: roles.secondary }}>
-          {beads.length ? 'Roll by distance' : 'Roll by distance: none'}
+          {beads.length ? 'Roll keys by distance' : 'Roll keys by distance: none'}
         </Box>
         <Button
           sx={{ minHeight: 22, px: 0.75 }}
           onClick={() =>
             edit(
-              'add a bead of roll',
+              'add a roll key',
               on((r) => {
                 const last = r.facing.rollAt?.at(-1)
                 const at = last ? Math.min(last.at + length / 8, (last.at + length) / 2) : length / 4
@@ -464,7 +480,7 @@ function RollBeads({ rig, index }: StepProps) {
             )
           }
         >
-          Add a bead
+          Add roll key
         </Button>
       </Box>
       {beads.map((b, i) => (
@@ -482,13 +498,13 @@ function RollBeads({ rig, index }: StepProps) {
         >
           <NumberField
             hideLabel
-            label={`Distance of bead ${i + 1}`}
+            label={`Distance of roll key ${i + 1}`}
             value={b.at}
             quantity="distance"
             min={0}
             onCommit={(v) =>
               edit(
-                'move a bead of roll',
+                'move a roll key',
                 on((r) => {
                   const taken = r.facing.rollAt!.some((x, k) => k !== i && x.at === v)
                   r.facing.rollAt![i]!.at = taken ? v + 1e-6 : v
@@ -499,25 +515,25 @@ function RollBeads({ rig, index }: StepProps) {
           />
           <NumberField
             hideLabel
-            label={`Roll of bead ${i + 1}`}
+            label={`Roll of roll key ${i + 1}`}
             value={b.roll}
             quantity="angle"
-            {...sets('set a bead of roll', (r, v: number) => void (r.facing.rollAt![i]!.roll = v))}
+            {...sets('set a roll key', (r, v: number) => void (r.facing.rollAt![i]!.roll = v))}
           />
           <Pick
             hideLabel
-            label={`Way on from bead ${i + 1}`}
+            label={`Shape after roll key ${i + 1}`}
             value={b.ease ?? 'straight'}
             options={['straight', 'eased'] as const}
             onChange={(v) =>
               edit(
-                `go on ${v} from a bead of roll`,
+                `go on ${v} from a roll key`,
                 on((r) => void (r.facing.rollAt![i]!.ease = v)),
               )
             }
           />
           <IconButton
-            aria-label={`Take out bead ${i + 1}`}
+            aria-label={`Remove roll key ${i + 1}`}
             sx={{ width: 22, height: 22, '& svg': { fontSize: 14 } }}
             onClick={() => takeOutRoll(i)}
           >

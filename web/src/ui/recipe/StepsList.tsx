@@ -220,6 +220,7 @@ function StepRow({
               )
             }}
             fields={form.fields}
+            length={did?.length}
             value={step[kind]!}
             onPreview={(key, v) =>
               preview((d) => {

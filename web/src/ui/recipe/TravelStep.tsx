@@ -20,7 +20,11 @@ export function TravelStep({ rig, index }: StepProps) {
   if (!slot) return null
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
-      <ValueSource slot={slot} label={leadOf(rig) ? 'Lead' : 'Travel'} present={pieces?.travel ?? 0} />
+      <ValueSource
+        slot={slot}
+        label={leadOf(rig) ? 'Ahead by (negative: behind)' : 'Travel'}
+        present={pieces?.travel ?? 0}
+      />
       {isKeyed(rig.travel) && (
         <Box sx={{ fontSize: 11, color: roles.secondary }}>
           Pull a piece in the view, or press Key in the time strip, to set a key.

@@ -33,7 +33,7 @@ export function WaveFields({
       />
       <Pick
         inline
-        label="Its beads go with"
+        label="The share moves with"
         value={wave.with ?? ''}
         options={['', ...rigs.map((r) => r.id)]}
         names={{ '': 'the path', ...Object.fromEntries(rigs.map((r) => [r.id, r.name])) }}

@@ -8,7 +8,9 @@ import { freeName } from '../../core/value'
 import { useBench } from '../../stores/bench'
 import { BeltFields, OrderButton, PitchPick, WheelWays } from './BeltFields'
 import { Choice, Figure, NameField, Pair, Vec3Field } from '../fields/fields'
+import { AutoField } from '../fields/AutoField'
 import { NumberField } from '../fields/NumberField'
+import { keepAnchor, removePoint } from '../things'
 
 type Wrap = NonNullable<PathShape['wrap']>
 type Wheel = Wrap['wheels'][number]
@@ -33,6 +35,22 @@ export function WheelsFields({ path, index }: { path: Path; index: number }) {
         put((w) => to(w, v)),
       ),
   })
+  const radius = info?.wheels?.[point!]?.radius ?? 0.2
+  const pitch = wrap.keep?.pitch ?? wrap.wheels.find((w) => w.pitch)?.pitch
+  const setTeeth = (teeth: number) =>
+    edit(
+      'set the teeth',
+      put((w) => {
+        w.teeth = Math.round(teeth) || undefined
+        if (w.teeth) {
+          w.pitch ??= pitch ?? Number((2 * radius * Math.sin(Math.PI / w.teeth)).toPrecision(4))
+          delete w.radius
+        } else {
+          w.radius = Number(radius.toPrecision(6))
+          delete w.pitch
+        }
+      }),
+    )
   const move = (by: number) => {
     const to = point! + by
     edit('change the order of wheels', (d) =>
@@ -73,7 +91,13 @@ export function WheelsFields({ path, index }: { path: Path; index: number }) {
                 component="span"
                 sx={{ fontSize: 11, fontWeight: 400, color: seen?.touches ? roles.secondary : roles.amberText }}
               >
-                {seen ? (seen.touches ? `${seen.angleDeg.toFixed(0)}°` : w.free ? 'free' : 'passed by') : ''}
+                {seen
+                  ? seen.touches
+                    ? `${seen.angleDeg.toFixed(0)}°`
+                    : w.free
+                      ? 'does not touch'
+                      : 'not touched'
+                  : ''}
               </Box>
             </Button>
           )
@@ -93,28 +117,16 @@ export function WheelsFields({ path, index }: { path: Path; index: number }) {
             }
           />
           <Pair>
-            <NumberField
-              label="Teeth, 0: plain"
-              value={chosen.teeth ?? 0}
+            <AutoField
+              label="Teeth"
+              word="none: a plain wheel"
+              start={Math.max(Math.round((2 * Math.PI * radius) / (pitch ?? radius / 3)), 5)}
+              value={chosen.teeth || undefined}
               quantity="count"
-              min={0}
+              min={1}
               max={2000}
-              onCommit={(v) =>
-                edit(
-                  'set the teeth',
-                  put((w) => {
-                    const r = info?.wheels?.[point!]?.radius ?? 0.2
-                    w.teeth = Math.round(v) || undefined
-                    if (w.teeth) {
-                      w.pitch ??= Number((2 * r * Math.sin(Math.PI / w.teeth)).toPrecision(4))
-                      delete w.radius
-                    } else {
-                      w.radius = Number(r.toPrecision(6))
-                      delete w.pitch
-                    }
-                  }),
-                )
-              }
+              onSet={(v) => setTeeth(v ?? 0)}
+              onCommit={setTeeth}
             />
             {chosen.teeth ? (
               <NumberField
@@ -146,10 +158,15 @@ export function WheelsFields({ path, index }: { path: Path; index: number }) {
             }
           />
           <Choice
-            label="How the belt lies on it"
+            label="Belt runs"
             value={chosen.free ? 'free' : chosen.back ? 'back' : 'inside'}
             options={['inside', 'back', 'free'] as const}
-            names={{ inside: 'inside', back: 'its back', free: 'passes by' }}
+            names={{ back: 'outside', free: 'does not touch' }}
+            hints={{
+              inside: 'The inner side of the belt lies on this wheel.',
+              back: 'The outer side of the belt lies on this wheel, which turns the other way.',
+              free: 'The belt passes by; the wheel stands where it is.',
+            }}
             onChange={(v) =>
               edit(
                 `lay the belt ${v}`,
@@ -213,12 +230,9 @@ export function WheelsFields({ path, index }: { path: Path; index: number }) {
           variant="outlined"
           color="inherit"
           disabled={!chosen || wrap.wheels.length < 2}
-          onClick={() => {
-            useBench.setState({ point: null })
-            edit(`take out ${chosen!.name}`, (d) => keepAnchor(of(d), (list) => void list.splice(point!, 1)))
-          }}
+          onClick={() => removePoint()}
         >
-          Take it out
+          Remove it
         </Button>
       </Pair>
       {wrap.wheels.length > 2 && <OrderButton path={path} index={index} />}
@@ -226,13 +240,6 @@ export function WheelsFields({ path, index }: { path: Path; index: number }) {
       {info?.chain && <Chain chain={info.chain} index={index} units={units} />}
     </>
   )
-}
-
-/** Changes the list of wheels; distances go on beginning at the same one, if it is still there. */
-function keepAnchor(wrap: Wrap, change: (list: Wheel[]) => void) {
-  const anchor = wrap.anchor ? wrap.wheels[wrap.anchor - 1] : undefined
-  change(wrap.wheels)
-  if (anchor) wrap.anchor = wrap.wheels.indexOf(anchor) + 1 || undefined
 }
 
 /** What is to be known of a chain round two sprockets, and the centres at which it closes. */
@@ -253,7 +260,7 @@ function Chain({
       <Figure label="Along the pitch circles" value={`${c.exact.toFixed(3)} pitches`} />
       <Figure label="By the handbook" value={`${c.handbook.toFixed(3)} pitches`} />
       <Figure label="Centres" value={mm(c.centres)} word={`ratio ${Number(c.ratio.toFixed(4))}`} />
-      <Figure label="From pin to pin" value={mm(c.pitch)} />
+      <Figure label="Straight between pins" value={mm(c.pitch)} />
       <Figure
         label="Speed varies by"
         value={`${(100 * c.chordal[0]).toFixed(2)} %`}

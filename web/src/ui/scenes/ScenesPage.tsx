@@ -1,5 +1,4 @@
 import Contrast from '@mui/icons-material/Contrast'
-import MoreHoriz from '@mui/icons-material/MoreHoriz'
 import Alert from '@mui/material/Alert'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
@@ -7,8 +6,6 @@ import Dialog from '@mui/material/Dialog'
 import DialogActions from '@mui/material/DialogActions'
 import DialogTitle from '@mui/material/DialogTitle'
 import IconButton from '@mui/material/IconButton'
-import Menu from '@mui/material/Menu'
-import MenuItem from '@mui/material/MenuItem'
 import { useTheme } from '@mui/material/styles'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
@@ -19,8 +16,7 @@ import {
   copyScene,
   createScene,
   deleteScene,
-  documentUrl,
-  pictureUrl,
+  renameScene,
   scenesQuery,
   takeDocument,
 } from '../../api/client'
@@ -30,6 +26,8 @@ import { resumeUnsaved } from '../../stores/bench'
 import { usePrefs } from '../../stores/prefs'
 import type { Document } from '../../core/page.generated'
 import { BodyIcon, CableIcon, ChainIcon, CurveIcon, LoopIcon, Mark, TrainIcon, WalkerIcon } from '../../look/icons'
+import { Pick } from '../fields/fields'
+import { Card } from './Card'
 import { StarterDialog } from './StarterDialog'
 import { addMesh } from '../rack/ImportMesh'
 import { useImport } from '../rack/ImportPaths'
@@ -42,6 +40,14 @@ const starterIcons: Record<string, React.ReactNode> = {
   chain: <ChainIcon />,
   row: <TrainIcon />,
   empty: <CurveIcon />,
+}
+
+type Order = 'touched' | 'name' | 'frames'
+
+/** Cards come last touched first. */
+function sorted(list: SceneCard[], by: Order): SceneCard[] {
+  if (by === 'name') return [...list].sort((a, b) => a.name.localeCompare(b.name))
+  return by === 'frames' ? [...list].sort((a, b) => b.frames - a.frames) : list
 }
 
 /** Scenes as cards, starters by job, and files dropped anywhere. */
@@ -68,6 +74,16 @@ export function ScenesPage() {
   })
   const copy = useMutation({ mutationFn: copyScene, onSuccess: renew, onError: say })
   const drop = useMutation({ mutationFn: deleteScene, onSuccess: renew, onError: say })
+  const rename = useMutation({
+    mutationFn: ({ card, name }: { card: SceneCard; name: string }) => renameScene(card.id, card.revision, name),
+    onSuccess: renew,
+    onError: say,
+  })
+  const [wanted, setWanted] = useState('')
+  const [order, setOrder] = useState<Order>('touched')
+  const shown = sorted(scenes.data ?? [], order).filter((s) =>
+    [s.name, ...s.rigs].some((n) => n.toLowerCase().includes(wanted.trim().toLowerCase())),
+  )
 
   useEffect(() => {
     document.title = 'Scenes · Bead'
@@ -223,8 +239,42 @@ export function ScenesPage() {
             {error}
           </Alert>
         )}
-        <Box component="h2" sx={{ typography: 'h2', m: 0, mb: 1.5 }}>
-          Scenes
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, mb: 1.5, flexWrap: 'wrap' }}>
+          <Box component="h2" sx={{ typography: 'h2', m: 0, flex: 1 }}>
+            Scenes
+          </Box>
+          {(scenes.data?.length ?? 0) > 1 && (
+            <>
+              <Box
+                component="input"
+                type="search"
+                aria-label="Search the scenes"
+                placeholder="Search by name or rig"
+                value={wanted}
+                onChange={(e: React.ChangeEvent<HTMLInputElement>) => setWanted(e.target.value)}
+                sx={{
+                  height: 28,
+                  width: 200,
+                  px: 1,
+                  border: `1px solid ${roles.border}`,
+                  borderRadius: '6px',
+                  background: roles.raised,
+                  color: roles.ink,
+                  font: 'inherit',
+                }}
+              />
+              <Box sx={{ width: 170 }}>
+                <Pick
+                  hideLabel
+                  label="Order of the scenes"
+                  value={order}
+                  options={['touched', 'name', 'frames'] as const}
+                  names={{ touched: 'last touched first', name: 'by name', frames: 'longest first' }}
+                  onChange={setOrder}
+                />
+              </Box>
+            </>
+          )}
         </Box>
         {scenes.isError && (
           <Alert severity="error" action={<Button onClick={() => void scenes.refetch()}>Try again</Button>}>
@@ -245,16 +295,20 @@ export function ScenesPage() {
             gap: 2,
           }}
         >
-          {scenes.data?.map((s) => (
+          {shown.map((s) => (
             <Card
               key={s.id}
               card={s}
               theme={palette.mode}
+              onRename={(name) => rename.mutate({ card: s, name })}
               onCopy={() => copy.mutate(s.id)}
               onDelete={() => setDoomed(s)}
             />
           ))}
         </Box>
+        {wanted && shown.length === 0 && (
+          <Box sx={{ color: roles.secondary }}>No scene and no rig has “{wanted}” in its name.</Box>
+        )}
       </Box>
       {input}
       {over && (
@@ -307,86 +361,4 @@ export function ScenesPage() {
       </Dialog>
     </Box>
   )
-}
-
-function Card({
-  card,
-  theme,
-  onCopy,
-  onDelete,
-}: {
-  card: SceneCard
-  theme: string
-  onCopy: () => void
-  onDelete: () => void
-}) {
-  const { roles } = useTheme()
-  const [menu, setMenu] = useState<HTMLElement | null>(null)
-  return (
-    <Box
-      component="li"
-      sx={{
-        position: 'relative',
-        border: `1px solid ${roles.rule}`,
-        borderRadius: '6px',
-        overflow: 'hidden',
-        background: roles.raised,
-        '&:hover': { borderColor: roles.kelp },
-      }}
-    >
-      <Box
-        {...(card.unreadable ? {} : { component: Link, to: `/scenes/${card.id}` })}
-        sx={{ display: 'block', color: 'inherit', textDecoration: 'none' }}
-      >
-        {card.unreadable ? (
-          <Box sx={{ aspectRatio: '16 / 9', overflow: 'auto', p: 1.5, background: roles.sunken, fontSize: 11 }}>
-            <Box sx={{ fontWeight: 600, color: roles.redText }}>This Bead cannot read this scene.</Box>
-            <Box sx={{ overflowWrap: 'anywhere' }}>{card.unreadable}</Box>
-          </Box>
-        ) : (
-          <Box
-            component="img"
-            src={pictureUrl(card.id, card.revision, theme)}
-            alt=""
-            sx={{ display: 'block', width: '100%', aspectRatio: '16 / 9', background: roles.sunken }}
-          />
-        )}
-        <Box sx={{ px: 1.5, py: 1.25, pr: 5 }}>
-          <Box sx={{ typography: 'h3', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
-            {card.name}
-          </Box>
-          <Box sx={{ color: roles.secondary, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
-            {card.unreadable ? 'It can be saved as a file' : card.rigs.join(', ') || 'No rig yet'}
-          </Box>
-          <Box sx={{ color: roles.secondary, fontSize: 11, mt: 0.25 }}>
-            {card.unreadable ? '' : `${card.frames} frames · `}
-            {when(card.touched)}
-          </Box>
-        </Box>
-      </Box>
-      <IconButton
-        aria-label={`More for ${card.name}`}
-        onClick={(e) => setMenu(e.currentTarget)}
-        sx={{ position: 'absolute', right: 6, bottom: 30, width: 28, height: 28 }}
-      >
-        <MoreHoriz sx={{ fontSize: 18 }} />
-      </IconButton>
-      <Menu anchorEl={menu} open={!!menu} onClose={() => setMenu(null)} onClick={() => setMenu(null)}>
-        {!card.unreadable && <MenuItem onClick={onCopy}>Copy</MenuItem>}
-        <MenuItem component="a" href={documentUrl(card.id)} download>
-          Save the document
-        </MenuItem>
-        <MenuItem onClick={onDelete}>Delete</MenuItem>
-      </Menu>
-    </Box>
-  )
-}
-
-function when(iso: string): string {
-  const then = new Date(iso)
-  const minutes = (Date.now() - then.getTime()) / 60000
-  if (minutes < 1) return 'touched just now'
-  if (minutes < 60) return `touched ${Math.round(minutes)} min ago`
-  if (minutes < 60 * 20) return `touched ${Math.round(minutes / 60)} h ago`
-  return `touched ${then.toLocaleDateString()}`
 }

@@ -73,7 +73,7 @@ export function RollRow({
       },
       (kept) => {
         if (!moved) return
-        if (kept) useBench.getState().commit('pull a bead of roll')
+        if (kept) useBench.getState().commit('pull a roll key')
         else useBench.getState().cancel()
       },
     )
@@ -99,11 +99,11 @@ export function RollRow({
         onDoubleClick={(e) => {
           const at = Math.round(x.invert(local(svg, e.clientX)) * 1e4) / 1e4
           const now = roll[Math.round((at / length) * (roll.length - 1))] ?? 0
-          change('add a bead of roll', (l) => void l.push({ at, roll: Math.round(now), ease: 'eased' }))
+          change('add a roll key', (l) => void l.push({ at, roll: Math.round(now), ease: 'eased' }))
           useBench.setState({ rollBead: beads.filter((b) => b.at < at).length })
         }}
       >
-        <title>Double-click to set a bead of roll</title>
+        <title>Double-click to add a roll key</title>
       </rect>
       {beads.map((b, i) => (
         <circle
