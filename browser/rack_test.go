@@ -11,7 +11,7 @@ func (r *rigged) add(entry string) {
 	r.t.Helper()
 	r.ok(r.page.ClickText("Add"))
 	r.ok(r.page.ClickText(entry))
-	r.ok(r.page.Wait(`!document.querySelector('[role=menu]')`))
+	r.ok(r.page.Wait(`!document.querySelector('[role=dialog]')`))
 }
 
 // pick chooses an option of a folded-up choice by its label.

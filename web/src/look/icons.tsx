@@ -29,6 +29,12 @@ export const CornerIcon = sign(
   </>,
 )
 export const SideIcon = sign(<rect x="1.8" y="5" width="12.4" height="6" rx="3" />)
+export const FlatIcon = sign(
+  <>
+    <rect x="2.5" y="5.5" width="8" height="8" />
+    <path d="M2.5 5.5l3-3h8v8l-3 3M10.5 5.5l3-3" />
+  </>,
+)
 export const AheadIcon = sign(
   <>
     <rect x="2.5" y="3.5" width="3.4" height="9" rx="1.2" />

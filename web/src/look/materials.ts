@@ -1,5 +1,6 @@
 import { Color } from 'three'
 import type { PartShape } from '../core/page.generated'
+import type { Roles } from './theme'
 
 /** What a thing is made of in the view: quiet, told apart by lightness first. */
 export interface Material {
@@ -10,7 +11,7 @@ export interface Material {
   metalness: number
 }
 
-const rubber = { colour: '#4A5153', roughness: 0.92, metalness: 0 }
+const rubber = { colour: '#565E61', roughness: 0.92, metalness: 0 }
 const steel = { colour: '#7E8890', roughness: 0.5, metalness: 0.3 }
 export const galvanised = { colour: '#AEB6B5', roughness: 0.62, metalness: 0.2 }
 const paint = { colour: '#6E8CA0', roughness: 0.7, metalness: 0 }
@@ -36,14 +37,17 @@ const made: Record<keyof PartShape, Material> = {
   strip: sailcloth,
 }
 
-/** What a part is made of, by its shape; what stands about as a block is of stone. */
-export function materialOf(shape: PartShape | undefined, stands = false): Material {
+/** What a part is made of, by its shape; a block that stands about is of stone, one that rides is painted. */
+export function materialOf(shape: PartShape | undefined, stands?: 'still' | 'riding'): Material {
   const kind = shape && (Object.keys(made) as (keyof PartShape)[]).find((k) => shape[k] !== undefined)
-  if (stands && kind === 'box') return stone
+  if (stands && kind === 'box') return stands === 'still' ? stone : paint
   return kind ? made[kind] : galvanised
 }
 
-/** A colour on its way to the view's ground: of what is not chosen. */
-export function paler(colour: string, ground: string): Color {
-  return new Color(colour).lerp(new Color(ground), 0.45)
+/** A material's colour under the light of a theme: at night what is dark is lifted off the ground. */
+export function shownColour(colour: string, roles: Roles, chosen: boolean): Color {
+  const night = new Color(roles.viewBottom).getHSL({ h: 0, s: 0, l: 0 }).l < 0.5
+  const c = new Color(colour)
+  if (night) c.lerp(new Color(roles.ink), 0.12)
+  return chosen ? c : c.lerp(new Color(roles.viewBottom), 0.45)
 }

@@ -4,7 +4,7 @@ import { BufferAttribute, BufferGeometry, Color, Sphere, Vector3 } from 'three'
 import { useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
 import type { MeshData } from '../core/wire'
-import { materialOf, paler } from '../look/materials'
+import { materialOf, shownColour } from '../look/materials'
 import type { Roles } from '../look/theme'
 import { pullPiece } from './Pieces'
 import { distanceAt } from './pointing'
@@ -63,7 +63,7 @@ export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
     if (!made) return
     // The first piece of a train is tinted, so that the eye can follow it.
     const colours = made.geometry.getAttribute('color') as BufferAttribute
-    const shown = (c: string) => (chosen ? new Color(c) : paler(c, roles.viewBottom))
+    const shown = (c: string) => shownColour(c, roles, chosen)
     const tint = shown(chosen && train ? roles.orange : looks.colour)
     const [rest, belly] = [shown(looks.colour), shown(looks.belly ?? looks.colour)]
     const mixed = new Color()

@@ -1,12 +1,13 @@
 import { OrbitControls } from '@react-three/drei'
 import { useFrame, useThree } from '@react-three/fiber'
-import { useEffect, useRef } from 'react'
-import type { Box3, PerspectiveCamera } from 'three'
+import { useEffect, useLayoutEffect, useRef } from 'react'
+import type { Box3, OrthographicCamera, PerspectiveCamera } from 'three'
 import { Matrix4, Vector3 } from 'three'
 import type { OrbitControls as Controls } from 'three-stdlib'
 import { useBench } from '../stores/bench'
 import { useView, type ViewName } from '../stores/prefs'
 import { chosenBox } from './chosenBox'
+import { fov, reachOf, stand } from './lens'
 
 /** The side from which each ready view looks; forward (+z) runs to the left in Corner and Side. */
 const directions: Record<Exclude<ViewName, 'free'>, Vector3> = {
@@ -21,17 +22,19 @@ const moveSeconds = 0.28
 const reduced = () => window.matchMedia('(prefers-reduced-motion: reduce)').matches
 
 interface Move {
-  fromEye: Vector3
+  fromDirection: Vector3
+  fromReach: number
   fromTarget: Vector3
-  toEye: Vector3
+  toDirection: Vector3
+  toReach: number
   toTarget: Vector3
   passed: number
 }
 
 /** Orbit, pan and zoom by hand, and the four ready views that fit the scene or, alongside, what is chosen. */
-export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
+export function CameraRig({ bounds, ready, size: extent }: { bounds: Box3; ready: boolean; size: number }) {
   const controls = useRef<Controls>(null)
-  const camera = useThree((s) => s.camera) as PerspectiveCamera
+  const camera = useThree((s) => s.camera) as OrthographicCamera | PerspectiveCamera
   const size = useThree((s) => s.size)
   const invalidate = useThree((s) => s.invalidate)
   const view = useView((v) => v.view)
@@ -47,6 +50,23 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
     delete gl.domElement.dataset.moving
   }
   const placed = useRef(false)
+  /** Where the view looks from and at, kept while the camera is another. */
+  const seen = useRef({ target: new Vector3(), direction: directions.corner.clone(), reach: 8 })
+  const depth = Math.max(extent * 4, 10)
+  const setUp = (target: Vector3, direction: Vector3, reach: number) => {
+    // Kept at once: another camera may take over before the next frame.
+    seen.current = { target: target.clone(), direction: direction.clone(), reach }
+    controls.current?.target.copy(target)
+    stand(camera, target, direction, reach, size.height, Math.max(depth, reach))
+    controls.current?.update()
+    invalidate()
+  }
+  useLayoutEffect(() => {
+    const { target, direction, reach } = seen.current
+    setUp(target, direction, reach)
+    // The camera is another: it looks as the one before did.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [camera])
   const before = useRef(new Matrix4())
   const latest = useRef(bounds)
   const wasAlongside = useRef(false)
@@ -68,23 +88,22 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
     wasAlongside.current = alongside
     if (!c || stays || !ready) return
     const target = box.getCenter(new Vector3())
-    const dir = view === 'free' || near ? camera.position.clone().sub(c.target).normalize() : directions[view]
-    const { far, up } = fit(box, dir, camera.fov, size.width / size.height, size.height)
+    const now = camera.position.clone().sub(c.target).normalize()
+    const dir = view === 'free' || near ? now : directions[view]
+    const { far, up } = fit(box, dir, size.width / size.height, size.height, useView.getState().flat)
     target.add(up)
-    const eye = target.clone().addScaledVector(dir, far)
     if (!placed.current || reduced()) {
       placed.current = true
-      camera.position.copy(eye)
-      c.target.copy(target)
-      c.update()
-      invalidate()
+      setUp(target, dir, far)
       return
     }
     gl.domElement.dataset.moving = '1'
     move.current = {
-      fromEye: camera.position.clone(),
+      fromDirection: now,
+      fromReach: reachOf(camera, c.target, size.height),
       fromTarget: c.target.clone(),
-      toEye: eye,
+      toDirection: dir,
+      toReach: far,
       toTarget: target,
       passed: 0,
     }
@@ -106,8 +125,7 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
         const by = centre.clone().sub(last)
         camera.position.add(by)
         c.target.add(by)
-        if (move.current)
-          for (const v of ['fromEye', 'fromTarget', 'toEye', 'toTarget'] as const) move.current[v].add(by)
+        if (move.current) for (const v of ['fromTarget', 'toTarget'] as const) move.current[v].add(by)
         c.update()
         invalidate()
       }
@@ -118,18 +136,19 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
   useFrame((_, delta) => {
     const m = move.current
     const c = controls.current
+    if (c) {
+      seen.current.target.copy(c.target)
+      seen.current.direction.copy(camera.position).sub(c.target).normalize()
+      seen.current.reach = reachOf(camera, c.target, size.height)
+    }
     if (!m || !c) return
     m.passed = Math.min(m.passed + Math.min(delta, 0.05) / moveSeconds, 1)
     const k = m.passed * m.passed * (3 - 2 * m.passed)
     // Turn about the target rather than cut through the scene.
-    c.target.lerpVectors(m.fromTarget, m.toTarget, k)
-    const a = m.fromEye.clone().sub(m.fromTarget)
-    const b = m.toEye.clone().sub(m.toTarget)
-    const reach = a.length() + (b.length() - a.length()) * k
-    camera.position.copy(c.target).addScaledVector(a.normalize().lerp(b.normalize(), k).normalize(), reach)
-    c.update()
+    const target = m.fromTarget.clone().lerp(m.toTarget, k)
+    const direction = m.fromDirection.clone().lerp(m.toDirection, k).normalize()
+    setUp(target, direction, m.fromReach + (m.toReach - m.fromReach) * k)
     if (m.passed >= 1) still()
-    invalidate()
   })
 
   return (
@@ -158,7 +177,7 @@ export function CameraRig({ bounds, ready }: { bounds: Box3; ready: boolean }) {
 const head = 52
 
 /** How far off a box is seen whole, and what to look above its middle for it to stand below the buttons. */
-function fit(box: Box3, dir: Vector3, fov: number, aspect: number, height: number): { far: number; up: Vector3 } {
+function fit(box: Box3, dir: Vector3, aspect: number, height: number, flat: boolean): { far: number; up: Vector3 } {
   const low = Math.min(head / height, 0.3)
   const right = new Vector3(0, 1, 0).cross(dir).normalize()
   if (right.lengthSq() === 0) right.set(0, 0, -1)
@@ -172,7 +191,9 @@ function fit(box: Box3, dir: Vector3, fov: number, aspect: number, height: numbe
       i & 2 ? box.max.y : box.min.y,
       i & 4 ? box.max.z : box.min.z,
     ).sub(centre)
-    const need = Math.max(Math.abs(p.dot(up)) / (tan * (1 - low)), Math.abs(p.dot(right)) / (tan * aspect)) + p.dot(dir)
+    const need =
+      Math.max(Math.abs(p.dot(up)) / (tan * (1 - low)), Math.abs(p.dot(right)) / (tan * aspect)) +
+      (flat ? 0 : p.dot(dir))
     far = Math.max(far, need)
   }
   far = Math.max(far * 1.02, 0.2)

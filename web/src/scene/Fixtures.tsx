@@ -15,7 +15,7 @@ import {
 } from 'three'
 import { wireQuery } from '../api/client'
 import { useBench } from '../stores/bench'
-import { materialOf } from '../look/materials'
+import { materialOf, shownColour } from '../look/materials'
 import type { Roles } from '../look/theme'
 import { geometryOf } from './Pieces'
 import { Posed } from './Posed'
@@ -53,7 +53,8 @@ function FixtureMesh({ id, part, roles }: { id: string; part: number; roles: Rol
   const geometry = useMemo(() => (mesh ? geometryOf(mesh) : null), [mesh])
   // While an edge is looked for every edge of the mesh shows, else the sharp ones.
   const shape = useBench((b) => b.doc?.parts[part])
-  const made = materialOf(shape?.shape, true)
+  const riding = useBench((b) => !!(b.doc?.fixtures?.find((f) => f.id === id)?.carrier ?? b.doc?.master))
+  const made = materialOf(shape?.shape, riding ? 'riding' : 'still')
   const wire = useQuery({ ...wireQuery(shape!), enabled: wired && !!shape }).data
   const edges = useMemo(() => {
     if (wired && wire) return new BufferGeometry().setAttribute('position', new Float32BufferAttribute(wire, 3))
@@ -80,7 +81,7 @@ function FixtureMesh({ id, part, roles }: { id: string; part: number; roles: Rol
           }}
         >
           <meshStandardMaterial
-            color={made.colour}
+            color={shownColour(made.colour, roles, true)}
             roughness={made.roughness}
             metalness={made.metalness}
             side={side}
@@ -92,7 +93,11 @@ function FixtureMesh({ id, part, roles }: { id: string; part: number; roles: Rol
         </mesh>
       ))}
       <lineSegments geometry={edges} raycast={() => null}>
-        <lineBasicMaterial color={wired ? roles.slate : chosen ? roles.chosenOutline : roles.paleOutline} transparent opacity={wired ? 0.8 : 0.7} />
+        <lineBasicMaterial
+          color={wired ? roles.slate : chosen ? roles.chosenOutline : roles.paleOutline}
+          transparent
+          opacity={wired ? 0.8 : 0.7}
+        />
       </lineSegments>
     </>
   )

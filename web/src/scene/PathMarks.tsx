@@ -15,6 +15,7 @@ import { distanceAt, follow } from './pointing'
 import { Posed, worldLine } from './Posed'
 import { SteadySize } from './SteadySize'
 import { mono } from '../look/theme'
+import { metresPerPixel } from './lens'
 import { rightClick } from './rightClick'
 
 /** Position and direction on a drawn path at a distance, for marks only. */
@@ -267,9 +268,7 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
   const [labels, setLabels] = useState<'apart' | 'one' | 'one, right'>('apart')
   useFrame((state) => {
     if (!here.current) return
-    const depth = state.camera.position.distanceTo(here.current.localToWorld(start.at.clone()))
-    const fov = 'fov' in state.camera ? state.camera.fov : 32
-    const now = (2 * depth * Math.tan((fov * Math.PI) / 360)) / state.size.height
+    const now = metresPerPixel(state.camera, here.current.localToWorld(start.at.clone()), state.size.height)
     if (Math.abs(now - pixel) > 0.03 * pixel) setPixel(now)
     if (!way) return
     const on = (v: Vector3) => {

@@ -8,7 +8,7 @@ import { shifted } from '../core/value'
 import { useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
 import { useView } from '../stores/prefs'
-import { materialOf, paler } from '../look/materials'
+import { materialOf, shownColour } from '../look/materials'
 import type { Roles } from '../look/theme'
 import { useOutlines } from './Outlines'
 import { onLine } from './PathMarks'
@@ -86,7 +86,7 @@ function PieceSet({
   const geometry = useMemo(() => (mesh ? geometryOf(mesh) : null), [mesh])
   useEffect(() => () => geometry?.dispose(), [geometry])
   const count = members.length
-  const outlines = useOutlines(geometry, count, chosen ? roles.chosenOutline : roles.paleOutline, chosen ? 0.7 : 0.4)
+  const outlines = useOutlines(geometry, count, chosen ? roles.chosenOutline : roles.paleOutline, chosen ? 0.55 : 0.4)
   const beads = useRef<InstancedMesh>(null)
   const gathered = useRef<Float32Array>(new Float32Array(0))
   const showBeads = chosen && count <= beadLimit && readout !== undefined
@@ -141,7 +141,7 @@ function PieceSet({
   useEffect(() => {
     const inst = ref.current
     if (!inst) return
-    const own = chosen ? new Color(made.colour) : paler(made.colour, roles.viewBottom)
+    const own = shownColour(made.colour, roles, chosen)
     for (let i = 0; i < count; i++) {
       colour.copy(own)
       if (chosen && members[i] === 0) colour.set(roles.orange)

@@ -1,6 +1,7 @@
 import { useFrame } from '@react-three/fiber'
 import { useRef } from 'react'
 import { Vector3, type Group } from 'three'
+import { metresPerPixel } from './lens'
 
 const at = new Vector3()
 
@@ -10,9 +11,7 @@ export function SteadySize({ children, ...rest }: React.ComponentProps<'group'>)
   useFrame(({ camera, size }) => {
     const g = ref.current
     if (!g) return
-    const fov = 'fov' in camera ? camera.fov : 32
-    const depth = Math.max(camera.position.distanceTo(g.getWorldPosition(at)), 1e-6)
-    g.scale.setScalar((2 * depth * Math.tan((fov * Math.PI) / 360)) / size.height)
+    g.scale.setScalar(metresPerPixel(camera, g.getWorldPosition(at), size.height))
   })
   return (
     <group ref={ref} {...rest}>

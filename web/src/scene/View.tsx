@@ -1,6 +1,7 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
+import { OrthographicCamera, PerspectiveCamera } from '@react-three/drei'
 import { Canvas, useFrame, useThree } from '@react-three/fiber'
 import { useEffect, useMemo, useRef } from 'react'
 import { Box3, Vector3, type DirectionalLight } from 'three'
@@ -9,8 +10,9 @@ import { useBench } from '../stores/bench'
 import { usePrefs, useQuality, useView, type ViewName } from '../stores/prefs'
 import type { Roles } from '../look/theme'
 import { mono } from '../look/theme'
-import { AboveIcon, AheadIcon, AlongsideIcon, CornerIcon, SideIcon } from '../look/icons'
+import { AboveIcon, AheadIcon, AlongsideIcon, CornerIcon, FlatIcon, SideIcon } from '../look/icons'
 import { CameraRig } from './CameraRig'
+import { fov, metresPerPixel } from './lens'
 import { QualityMeter } from './QualityMeter'
 import { DrawTool } from './DrawTool'
 import { Comb } from './Comb'
@@ -72,6 +74,7 @@ export function View() {
   const view = useView((v) => v.view)
   const look = useView((v) => v.look)
   const alongside = useView((v) => v.alongside)
+  const flat = useView((v) => v.flat)
   const toggleAlongside = useView((v) => v.toggleAlongside)
   const tool = useBench((b) => b.tool)
   const quality = useQuality()
@@ -110,9 +113,10 @@ export function View() {
         frameloop="demand"
         shadows={quality === 'fine' && 'percentage'}
         dpr={{ fine: [1, 2] as [number, number], plain: 1, rough: 0.5 }[quality]}
-        camera={{ fov: 32, near: 0.01, far: 5000, position: [6, 4, 6] }}
         gl={{ antialias: smooth, alpha: true, preserveDrawingBuffer: true }}
       >
+        <PerspectiveCamera makeDefault={!flat} fov={fov} near={0.01} far={5000} position={[6, 4, 6]} />
+        <OrthographicCamera makeDefault={flat} />
         <Lights roles={roles} bounds={bounds} dark={palette.mode === 'dark'} />
         <Ground roles={roles} centre={centre} reach={Math.max(size * 0.62, 1)} dark={palette.mode === 'dark'} />
         {Array.from({ length: rigs }, (_, i) => (
@@ -129,7 +133,7 @@ export function View() {
         <DrawTool roles={roles} />
         <EdgeTool roles={roles} />
         <QualityMeter />
-        <CameraRig bounds={bounds} ready={ready} />
+        <CameraRig bounds={bounds} ready={ready} size={size} />
         <Instruments overlay={overlay} size={size} />
       </Canvas>
 
@@ -159,6 +163,13 @@ export function View() {
           icon={<AlongsideIcon />}
           on={alongside}
           onClick={toggleAlongside}
+        />
+        <ViewButton
+          label="Flat"
+          title="Without perspective, as drawings are; Side, Ahead and Above are flat by themselves (P)"
+          icon={<FlatIcon />}
+          on={flat}
+          onClick={() => useView.getState().toggleFlat()}
         />
       </Box>
 
@@ -266,13 +277,12 @@ function Instruments({ overlay, size }: { overlay: React.RefObject<HTMLDivElemen
   useFrame(({ camera, size: px, controls }) => {
     const root = overlay.current
     if (!root || !controls) return
-    const key = camera.matrixWorld.elements.map((x) => x.toFixed(4)).join() + px.height
+    const key = camera.matrixWorld.elements.map((x) => x.toFixed(4)).join() + px.height + ' ' + camera.zoom
     if (key === last.current) return
     last.current = key
     const target = (controls as Controls).target
-    const fov = 'fov' in camera ? camera.fov : 32
-    const metresPerPixel = (2 * camera.position.distanceTo(target) * Math.tan((fov * Math.PI) / 360)) / px.height
-    const wish = metresPerPixel * 150
+    const pixel = metresPerPixel(camera, target, px.height)
+    const wish = pixel * 150
     const power = 10 ** Math.floor(Math.log10(wish))
     const length =
       [1, 2, 5, 10]
@@ -281,7 +291,7 @@ function Instruments({ overlay, size }: { overlay: React.RefObject<HTMLDivElemen
         .at(-1) ?? power
     const unit = units.find(([least]) => length >= least)!
     const bar = root.querySelector<HTMLElement>('[data-bar]')!
-    bar.style.width = `${length / metresPerPixel}px`
+    bar.style.width = `${length / pixel}px`
     const say = (x: number) => String(Math.round(x * unit[2] * 1e4) / 1e4)
     root.querySelector('[data-half]')!.textContent = say(length / 2)
     root.querySelector('[data-full]')!.textContent = `${say(length)} ${unit[1]}`

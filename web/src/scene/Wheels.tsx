@@ -1,9 +1,9 @@
 import { useThree } from '@react-three/fiber'
 import { useEffect, useLayoutEffect, useMemo, useRef } from 'react'
-import { Color, Matrix4, Quaternion, Vector3, type InstancedMesh } from 'three'
+import { Matrix4, Quaternion, Vector3, type InstancedMesh } from 'three'
 import { stride, wheelStride } from '../core/wire'
 import { useBench } from '../stores/bench'
-import { galvanised, paler } from '../look/materials'
+import { galvanised, shownColour } from '../look/materials'
 import type { Roles } from '../look/theme'
 import { useOutlines } from './Outlines'
 import { geometryOf } from './Pieces'
@@ -57,7 +57,7 @@ function Alike({ path, name, wheels, roles }: { path: number; name: string; whee
   const count = wheels.length
   const outlines = useOutlines(geometry, count, roles.outline, 0.35)
   const [touched, passedBy] = useMemo(
-    () => [new Color(galvanised.colour), paler(galvanised.colour, roles.viewBottom)],
+    () => [shownColour(galvanised.colour, roles, true), shownColour(galvanised.colour, roles, false)],
     [roles],
   )
   const places = useMemo(() => new Float32Array(count * stride), [count])

@@ -48,6 +48,9 @@ interface ViewStore {
   /** Counts presses, so that pressing a view again fits it again. */
   presses: number
   look: (view: ViewName) => void
+  /** Without perspective, as in a drawing; the ready views that look square on are so by themselves. */
+  flat: boolean
+  toggleFlat: () => void
   freed: () => void
   /** The view looks at what is chosen, and goes along with it. */
   alongside: boolean
@@ -77,7 +80,9 @@ export const useView = create<ViewStore>()((set) => ({
   coarser: () => set((s) => ({ measured: qualities[Math.min(qualities.indexOf(s.measured) + 1, 2)] })),
   view: 'corner',
   presses: 0,
-  look: (view) => set((s) => ({ view, presses: s.presses + 1 })),
+  look: (view) => set((s) => ({ view, flat: view !== 'corner', presses: s.presses + 1 })),
+  flat: false,
+  toggleFlat: () => set((s) => ({ flat: !s.flat })),
   freed: () => set((s) => (s.view === 'free' ? s : { view: 'free' })),
   alongside: false,
   toggleAlongside: () => set((s) => ({ alongside: !s.alongside })),

@@ -15,6 +15,7 @@ export const shortcutList: [string, string][] = [
   ['Home, End', 'First or last frame'],
   ['1 2 3 4', 'Corner, Side, Ahead, Above'],
   ['A', 'Alongside: look at what is chosen and go along with it'],
+  ['P', 'With or without perspective'],
   ['Ctrl Z', 'Undo'],
   ['Ctrl Shift Z', 'Redo'],
   ['B', 'Set or remove a key at the play head: of travel, or of all values of a carrier or handle'],
@@ -101,6 +102,7 @@ export function useShortcuts(toggleSheet: () => void) {
       else if (e.key === 'End') clock.goTo(clock.last)
       else if (key === 'b') toggleTravelKey()
       else if (key === 'a') useView.getState().toggleAlongside()
+      else if (key === 'p') useView.getState().toggleFlat()
       else if (key === 'g') usePrefs.getState().toggleGraph()
       else if (/^[1-4]$/.test(e.key)) useView.getState().look(views[Number(e.key) - 1]!)
       else if (e.key === '?') toggleSheet()

@@ -58,7 +58,14 @@ export function Choice<T extends string>({
           key={o}
           value={o}
           title={hints?.[o]}
-          sx={{ height: 28, width: 'auto', flex: '1 1 0', minWidth: 'max-content', whiteSpace: 'nowrap' }}
+          sx={{
+            height: 28,
+            width: 'auto',
+            flex: '1 1 0',
+            minWidth: 'max-content',
+            whiteSpace: 'nowrap',
+            ...(options.length > 3 ? { px: '3px' } : {}),
+          }}
         >
           {names?.[o] ?? o}
         </ToggleButton>

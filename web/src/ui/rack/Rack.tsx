@@ -1,10 +1,6 @@
 import Add from '@mui/icons-material/Add'
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
-import Divider from '@mui/material/Divider'
-import ListSubheader from '@mui/material/ListSubheader'
-import Menu from '@mui/material/Menu'
-import MenuItem from '@mui/material/MenuItem'
 import { useTheme } from '@mui/material/styles'
 import { useEffect, useRef, useState } from 'react'
 import type { Document, PartShape } from '../../core/page.generated'
@@ -28,6 +24,7 @@ import {
   TugIcon,
 } from '../../look/icons'
 import { countPoints } from '../recipe/CarrierFields'
+import { AddMenu, type Addable } from './AddMenu'
 import { addFixture, takeMeshFile, useMeshImport } from './ImportMesh'
 import { renameThing } from '../things'
 import { useImport } from './ImportPaths'
@@ -89,7 +86,6 @@ export function Rack() {
   if (!doc) return null
 
   const made = (kind: Kind, label: string, make: (d: Document) => string) => {
-    setMenu(null)
     let id = ''
     edit(label, (d) => void (id = make(d)))
     select({ kind, id })
@@ -102,6 +98,82 @@ export function Rack() {
   const onPath = doc.paths.find((p) => p.id === (selected?.kind === 'path' ? selected.id : '')) ?? doc.paths.at(-1)
   const held = [onPath, ...doc.paths].filter((p) => p && countPoints(doc, p.id) > 0)
   const tuggable = held[0]
+  const from = doc.rigs.find((r) => r.id === selected?.id) ?? doc.rigs[0]
+  const noPath = 'Make a path first'
+  const on = onPath ? ` on ${onPath.name}` : ''
+  const target = (d: Document) => d.paths.find((p) => p.id === onPath!.id)!
+  const items: Addable[] = [
+    { group: 'Path', name: 'Draw by clicking', picture: 'draw', add: () => useBench.getState().startDrawing() },
+    ...newPaths.map(([name, shape]) => ({
+      group: 'Path',
+      name,
+      picture: Object.keys(shape)[0]!,
+      add: () => made('path', adding(name), (d) => addPath(d, name, shape)),
+    })),
+    { group: 'Path', name: 'From a file: SVG, CSV, OBJ or glTF lines', picture: 'file', add: choose },
+    {
+      group: 'Path',
+      name: from ? `Track of a piece of ${from.name}` : 'Track of a piece',
+      picture: 'track',
+      wants: from ? undefined : 'Make a rig first',
+      add: () => made('path', 'add a track', (d) => addPath(d, 'Track', { track: { rig: from!.id, piece: 1 } })),
+    },
+    ...newParts.map(([name, shape]) => ({
+      group: 'Part',
+      name,
+      picture: Object.keys(shape)[0]!,
+      add: () => made('part', adding(name), (d) => addPart(d, name, shape)),
+    })),
+    {
+      group: 'Rig',
+      name: `Pieces in a row${on}`,
+      picture: 'train',
+      wants: onPath ? undefined : noPath,
+      add: () =>
+        made('rig', 'add a train', (d) =>
+          addTrain(d, target(d), useBench.getState().answer?.readout.paths[doc.paths.indexOf(onPath!)]?.length),
+        ),
+    },
+    {
+      group: 'Rig',
+      name: `Body that bends${on}`,
+      picture: 'body',
+      wants: onPath ? undefined : noPath,
+      add: () =>
+        made('rig', 'add a body', (d) => addBody(d, target(d), selected?.kind === 'part' ? selected.id : undefined)),
+    },
+    {
+      group: 'Rig',
+      name: `Single rider${on}`,
+      picture: 'rider',
+      wants: onPath ? undefined : noPath,
+      add: () => made('rig', 'add a rider', (d) => addRider(d, target(d))),
+    },
+    {
+      group: 'Fixture, to lay paths on',
+      name: 'Post',
+      picture: 'post',
+      add: () =>
+        made('fixture', 'add a post', (d) => {
+          const part = addPart(d, 'Post', { post: { radius: 0.2, height: 2 } })
+          return addFixture(d, 'Post', part)
+        }),
+    },
+    { group: 'Fixture, to lay paths on', name: 'Mesh from a file: OBJ, glTF', picture: 'mesh', add: mesh.choose },
+    {
+      group: 'What moves',
+      name: 'Carrier: a frame that others ride on',
+      picture: 'carrier',
+      add: () => made('carrier', 'add a carrier', addCarrier),
+    },
+    {
+      group: 'What moves',
+      name: tuggable ? `Handle that pulls points of ${tuggable.name}` : 'Handle that pulls points',
+      picture: 'tug',
+      wants: tuggable ? undefined : 'Needs a path with points of its own',
+      add: () => made('tug', 'add a handle', (d) => addTug(d, tuggable!.id, (useBench.getState().point ?? 0) + 1)),
+    },
+  ]
   const rows: [string, Kind, { id: string; name: string; icon: React.ReactNode }[]][] = [
     [
       'Paths',
@@ -226,136 +298,7 @@ export function Rack() {
           </Button>
         </Box>
       </Box>
-      <Menu
-        anchorEl={menu}
-        open={!!menu}
-        onClose={() => setMenu(null)}
-        slotProps={{
-          list: {
-            dense: true,
-            sx: { columnCount: 2, columnGap: 0, '& .MuiMenuItem-root': { minHeight: 25, py: '1px' } },
-          },
-        }}
-      >
-        <ListSubheader sx={{ lineHeight: '26px', fontSize: 11 }}>Path</ListSubheader>
-        <MenuItem
-          onClick={() => {
-            setMenu(null)
-            useBench.getState().startDrawing()
-          }}
-        >
-          Draw by clicking
-        </MenuItem>
-        {newPaths.map(([name, shape]) => (
-          <MenuItem key={name} onClick={() => made('path', adding(name), (d) => addPath(d, name, shape))}>
-            {name}
-          </MenuItem>
-        ))}
-        <MenuItem
-          onClick={() => {
-            setMenu(null)
-            choose()
-          }}
-        >
-          From a file: SVG, CSV, OBJ or glTF lines
-        </MenuItem>
-        {doc.rigs.length > 0 && (
-          <MenuItem
-            onClick={() =>
-              made('path', 'add a track', (d) =>
-                addPath(d, 'Track', {
-                  track: { rig: (d.rigs.find((r) => r.id === selected?.id) ?? d.rigs[0]!).id, piece: 1 },
-                }),
-              )
-            }
-          >
-            Track of a piece of {(doc.rigs.find((r) => r.id === selected?.id) ?? doc.rigs[0]!).name}
-          </MenuItem>
-        )}
-        <Divider />
-        <ListSubheader sx={{ lineHeight: '26px', fontSize: 11 }}>Part</ListSubheader>
-        {newParts.map(([name, shape]) => (
-          <MenuItem key={name} onClick={() => made('part', adding(name), (d) => addPart(d, name, shape))}>
-            {name}
-          </MenuItem>
-        ))}
-        <Divider />
-        <ListSubheader sx={{ lineHeight: '26px', fontSize: 11 }}>Fixture, to lay paths on</ListSubheader>
-        <MenuItem
-          onClick={() =>
-            made('fixture', 'add a post', (d) => {
-              const part = addPart(d, 'Post', { post: { radius: 0.2, height: 2 } })
-              return addFixture(d, 'Post', part)
-            })
-          }
-        >
-          Post
-        </MenuItem>
-        <MenuItem
-          onClick={() => {
-            setMenu(null)
-            mesh.choose()
-          }}
-        >
-          Mesh from a file: OBJ, glTF
-        </MenuItem>
-        <Divider />
-        <ListSubheader sx={{ lineHeight: '26px', fontSize: 11 }}>Rig</ListSubheader>
-        <MenuItem
-          disabled={!onPath}
-          onClick={() =>
-            made('rig', 'add a train', (d) =>
-              addTrain(
-                d,
-                d.paths.find((p) => p.id === onPath!.id)!,
-                useBench.getState().answer?.readout.paths[doc.paths.indexOf(onPath!)]?.length,
-              ),
-            )
-          }
-        >
-          {onPath ? `Pieces in a row on ${onPath.name}` : 'Pieces in a row (make a path first)'}
-        </MenuItem>
-        <MenuItem
-          disabled={!onPath}
-          onClick={() =>
-            made('rig', 'add a body', (d) =>
-              addBody(
-                d,
-                d.paths.find((p) => p.id === onPath!.id)!,
-                selected?.kind === 'part' ? selected.id : undefined,
-              ),
-            )
-          }
-        >
-          {onPath ? `Body that bends on ${onPath.name}` : 'Body that bends (make a path first)'}
-        </MenuItem>
-        <MenuItem
-          disabled={!onPath}
-          onClick={() =>
-            made('rig', 'add a rider', (d) =>
-              addRider(
-                d,
-                d.paths.find((p) => p.id === onPath!.id)!,
-              ),
-            )
-          }
-        >
-          {onPath ? `Single rider on ${onPath.name}` : 'Single rider (make a path first)'}
-        </MenuItem>
-        <Divider />
-        <ListSubheader sx={{ lineHeight: '26px', fontSize: 11 }}>What moves</ListSubheader>
-        <MenuItem onClick={() => made('carrier', 'add a carrier', addCarrier)}>
-          Carrier: a frame that others ride on
-        </MenuItem>
-        <MenuItem
-          disabled={!tuggable}
-          onClick={() =>
-            made('tug', 'add a handle', (d) => addTug(d, tuggable!.id, (useBench.getState().point ?? 0) + 1))
-          }
-        >
-          {tuggable ? `Handle that pulls points of ${tuggable.name}` : 'Handle (needs a path with points)'}
-        </MenuItem>
-      </Menu>
+      <AddMenu anchor={menu} items={items} onClose={() => setMenu(null)} />
       {input}
       {mesh.input}
     </Box>

@@ -70,7 +70,7 @@ export function PathReading({ path, index }: { path: Path; index: number }) {
           }
         />
         <Box sx={{ fontSize: 11, color: roles.secondary, lineHeight: '13px' }}>
-          {info.drawnPoints} points within {Number((info.chordError * 1000).toPrecision(2))} mm
+          drawn with {info.drawnPoints} points
         </Box>
       </Box>
       {warnings.map((w) => (
