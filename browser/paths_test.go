@@ -100,7 +100,7 @@ func TestDrawOnTheGroundAndShape(t *testing.T) {
 	r.ok(p.Click(`button[aria-label=Undo]`))
 	r.reads("1.500 m")
 	r.ok(p.Wait(saved))
-	r.ok(p.Click(`button[aria-label="Take out trim, step 1"]`))
+	r.ok(p.Click(`button[aria-label="Remove trim, step 1"]`))
 	r.storedIs(`s.doc.paths[0].steps.length === 1`)
 	// Its steps become part of its points.
 	r.ok(p.ClickText("Turn with its steps into points"))

@@ -144,7 +144,7 @@ func TestKeysAndTheme(t *testing.T) {
 	r.ok(p.ClickText("eased"))
 	r.storedIs(`s.doc.rigs[0].travel.keys[0].shape === 'eased'`)
 	r.ok(p.Type(`input[aria-label="Frame"]`, "72"))
-	r.ok(p.Click(`button[aria-label="Take out the key of travel at frame 72"]`))
+	r.ok(p.Click(`button[aria-label="Remove the key of travel at frame 72"]`))
 	r.storedIs(`s.doc.rigs[0].travel.keys.length === 1`)
 
 	r.ok(p.Click(`button[aria-label="Dark theme"]`))

@@ -122,7 +122,7 @@ func TestTreadBegins(t *testing.T) {
 	r.ok(p.ClickText("Add a hump"))
 	r.storedIs(`s.doc.ground.humps.length === 2`)
 	r.ok(p.Wait(`document.querySelectorAll('[aria-label^="Hump "]').length === 2`))
-	r.ok(p.Click(`button[aria-label="Take out hump 2"]`))
+	r.ok(p.Click(`button[aria-label="Remove hump 2"]`))
 	r.storedIs(`s.doc.ground.humps.length === 1`)
 	r.ok(p.ClickText("Make it rough"))
 	r.storedIs(`s.doc.ground.rough.seed === 1`)

@@ -166,6 +166,8 @@ export function makeTheme(dark: boolean, reducedMotion = false): Theme {
         defaultProps: { enterDelay: 500 },
         styleOverrides: { tooltip: { fontSize: 11, background: r.ink, color: r.paper } },
       },
+      // A place of its own for those who listen to the page.
+      MuiMenu: { defaultProps: { slotProps: { paper: { role: 'region', 'aria-label': 'Menu' } } } },
       MuiMenuItem: { styleOverrides: { root: { fontSize: 12, minHeight: 30 } } },
       MuiDialog: { styleOverrides: { paper: { backgroundImage: 'none', border: `1px solid ${r.rule}` } } },
       MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
@@ -189,3 +191,13 @@ export function makeTheme(dark: boolean, reducedMotion = false): Theme {
     },
   })
 }
+
+/** Said to those who listen to the page, and not seen. */
+export const unseen = {
+  position: 'absolute',
+  width: '1px',
+  height: '1px',
+  overflow: 'hidden',
+  clipPath: 'inset(50%)',
+  whiteSpace: 'nowrap',
+} as const

@@ -73,47 +73,55 @@ export function Bench() {
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', background: roles.paper, overflow: 'hidden' }}>
       <TopBar onHelp={() => setSheet(true)} />
-      <Group orientation="horizontal" style={{ flex: 1, minHeight: 0 }} {...across}>
-        <Panel id="left" defaultSize={304} minSize={260} maxSize={460} groupResizeBehavior="preserve-pixel-size">
-          <Box component="aside" sx={{ height: '100%', display: 'flex', flexDirection: 'column', minHeight: 0 }}>
-            <Rack />
-            <Recipe />
-          </Box>
-        </Panel>
-        <Edge upright />
-        <Panel id="right" minSize={480}>
-          <Group orientation="vertical" style={{ height: '100%' }} {...down}>
-            <Panel id="view" minSize={160}>
-              <Box sx={{ height: '100%', display: 'grid', gridTemplateColumns: '1fr 132px', minHeight: 0 }}>
-                <View />
-                <GaugeRail />
-              </Box>
-            </Panel>
-            <Edge />
-            <Panel id="length" defaultSize={160} minSize={158} maxSize={162} groupResizeBehavior="preserve-pixel-size">
-              <LengthStrip />
-            </Panel>
-            {graph && (
-              <>
-                <Edge />
-                <Panel
-                  id="graph"
-                  defaultSize={190}
-                  minSize={150}
-                  maxSize={420}
-                  groupResizeBehavior="preserve-pixel-size"
-                >
-                  <Graph />
-                </Panel>
-              </>
-            )}
-            <Edge />
-            <Panel id="time" defaultSize={96} minSize={96} maxSize={98} groupResizeBehavior="preserve-pixel-size">
-              <TimeStrip />
-            </Panel>
-          </Group>
-        </Panel>
-      </Group>
+      <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+        <Group orientation="horizontal" style={{ flex: 1, minHeight: 0 }} {...across}>
+          <Panel id="left" defaultSize={304} minSize={260} maxSize={460} groupResizeBehavior="preserve-pixel-size">
+            <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', minHeight: 0 }}>
+              <Rack />
+              <Recipe />
+            </Box>
+          </Panel>
+          <Edge upright />
+          <Panel id="right" minSize={480}>
+            <Group orientation="vertical" style={{ height: '100%' }} {...down}>
+              <Panel id="view" minSize={160}>
+                <Box sx={{ height: '100%', display: 'grid', gridTemplateColumns: '1fr 132px', minHeight: 0 }}>
+                  <View />
+                  <GaugeRail />
+                </Box>
+              </Panel>
+              <Edge />
+              <Panel
+                id="length"
+                defaultSize={160}
+                minSize={158}
+                maxSize={162}
+                groupResizeBehavior="preserve-pixel-size"
+              >
+                <LengthStrip />
+              </Panel>
+              {graph && (
+                <>
+                  <Edge />
+                  <Panel
+                    id="graph"
+                    defaultSize={190}
+                    minSize={150}
+                    maxSize={420}
+                    groupResizeBehavior="preserve-pixel-size"
+                  >
+                    <Graph />
+                  </Panel>
+                </>
+              )}
+              <Edge />
+              <Panel id="time" defaultSize={96} minSize={96} maxSize={98} groupResizeBehavior="preserve-pixel-size">
+                <TimeStrip />
+              </Panel>
+            </Group>
+          </Panel>
+        </Group>
+      </Box>
       <ShortcutSheet open={sheet} onClose={() => setSheet(false)} />
       <ThingMenu />
       <ConflictDialog />

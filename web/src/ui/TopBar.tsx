@@ -21,6 +21,7 @@ import { folded } from '../core/history'
 import { useBench } from '../stores/bench'
 import { qualities, usePrefs, useView } from '../stores/prefs'
 import { NameField, Pick } from './fields/fields'
+import { unseen } from '../look/theme'
 import { Mark } from '../look/icons'
 
 /** Name, saving, undo, theme, help, and the way out. */
@@ -54,6 +55,9 @@ export function TopBar({ onHelp }: { onHelp: () => void }) {
         borderBottom: `1px solid ${roles.rule}`,
       }}
     >
+      <Box component="h1" sx={unseen}>
+        {useBench.getState().doc?.name}
+      </Box>
       <Box
         component={Link}
         to="/"

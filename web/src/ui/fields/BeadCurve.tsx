@@ -147,7 +147,7 @@ export function BeadCurve({
               onChange(beads.filter((_, k) => k !== chosen))
             }}
           >
-            Take out
+            Remove
           </Button>
         </Box>
       )}

@@ -22,9 +22,9 @@ export function KeyBead({
   const here = isKeyed(value) && value.keys.some((k) => k.frame === frame)
   const driven = !['set', 'keys'].includes(sourceOf(value))
   const says = driven
-    ? `${label} is driven: it takes keys when it comes from keys`
+    ? `Key: ${label} is driven, and takes keys when it comes from keys`
     : here
-      ? `Take out the key of ${label} at frame ${frame}`
+      ? `Remove the key of ${label} at frame ${frame}`
       : `Set a key of ${label} at frame ${frame}`
   return (
     <Box

@@ -4,7 +4,7 @@ import { checkWords } from '../../core/forms'
 import type { Result } from '../../core/page.generated'
 import { chosenRig, useBench } from '../../stores/bench'
 import { figure, showCheck, toneOf } from './checks'
-import { mono } from '../../look/theme'
+import { mono, unseen } from '../../look/theme'
 
 /** One gauge a check: a thread with its band of tolerance and a bead on it. */
 export function GaugeRail() {
@@ -103,7 +103,6 @@ function Gauge({ result: r }: { result: Result }) {
       component="button"
       type="button"
       onClick={() => showCheck(r)}
-      aria-label={`${checkWords[r.id]?.name}: ${value} ${unit}, ${r.word}, ${r.state} its tolerance`}
       data-gauge={r.id}
       data-state={r.state}
       sx={{
@@ -129,6 +128,9 @@ function Gauge({ result: r }: { result: Result }) {
       <Box sx={{ display: 'flex', justifyContent: 'space-between' }}>
         <span style={{ fontWeight: 500 }}>{checkWords[r.id]?.name}</span>
         <span style={{ fontWeight: 600, color: tone.text }}>{r.word}</span>
+        <Box component="span" sx={unseen}>
+          {r.state} its tolerance,
+        </Box>
       </Box>
       <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 0.5 }}>
         <Box component="span" sx={{ font: `500 15px/20px ${mono}` }}>

@@ -111,7 +111,7 @@ export function GroundPanel() {
               {...sets('set the height of a hump', (g, v) => void (g.humps![i]!.height = v))}
             />
             <Remove
-              label={`Take out hump ${i + 1}`}
+              label={`Remove hump ${i + 1}`}
               onClick={() => change('take out a hump', (g) => void g.humps!.splice(i, 1))}
             />
           </Box>
@@ -210,7 +210,7 @@ export function GroundPanel() {
                 {...sets('raise a point of the ground', (g, v) => void (g.points![i]!.height = v))}
               />
               <Remove
-                label={`Take out point ${i + 1}`}
+                label={`Remove point ${i + 1}`}
                 onClick={() => change('take out a point', (g) => void g.points!.splice(i, 1))}
               />
             </Box>
@@ -235,7 +235,7 @@ export function GroundPanel() {
             disabled={points.length === 0}
             onClick={() => change('take out all points', (g) => void delete g.points)}
           >
-            Take out all
+            Remove all
           </Button>
         </Box>
         {points.length > 2 && (

@@ -66,9 +66,11 @@ export function AddMenu({
           />
         )}
         renderGroup={({ key, group, children }) => (
-          <Box component="li" key={key} sx={{ breakInside: 'avoid', pb: 0.75 }}>
-            <Box sx={{ px: 1, fontSize: 11, lineHeight: '24px', color: roles.secondary }}>{group}</Box>
-            <Box component="ul" sx={{ p: 0, m: 0, listStyle: 'none' }}>
+          <Box role="group" aria-label={group} key={key} sx={{ breakInside: 'avoid', pb: 0.75 }}>
+            <Box aria-hidden sx={{ px: 1, fontSize: 11, lineHeight: '24px', color: roles.secondary }}>
+              {group}
+            </Box>
+            <Box component="ul" role="none" sx={{ p: 0, m: 0, listStyle: 'none' }}>
               {children}
             </Box>
           </Box>

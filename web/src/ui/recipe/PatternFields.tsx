@@ -38,7 +38,7 @@ export function PatternFields({ rig, index }: { rig: Rig; index: number }) {
               onChange={(v) => put('change the other part', (l) => void (l[i]!.part = v))}
             />
             <IconButton
-              aria-label={`Take out other pieces ${i + 1}`}
+              aria-label={`Remove other pieces ${i + 1}`}
               sx={{ width: 24, height: 26 }}
               onClick={() => put('make all pieces alike again', (l) => void l.splice(i, 1))}
             >

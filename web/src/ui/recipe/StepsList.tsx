@@ -53,7 +53,7 @@ export function StepsList({ path, index }: { path: Path; index: number }) {
   return (
     <Box sx={{ borderTop: `1px solid ${roles.rule}`, pt: 0.75 }} data-testid="steps">
       <Box sx={{ display: 'flex', alignItems: 'center', height: 24 }}>
-        <Box component="h4" sx={{ m: 0, font: 'inherit', fontWeight: 600, flex: 1 }}>
+        <Box component="h3" sx={{ m: 0, font: 'inherit', fontWeight: 600, flex: 1 }}>
           Shaping steps
         </Box>
         <Button onClick={(e) => setMenu(e.currentTarget)} sx={{ minHeight: 24, px: 0.75 }} aria-haspopup="menu">
@@ -200,7 +200,7 @@ function StepRow({
         <IconButton aria-label={`Later: ${name}`} disabled={last} onClick={() => onMove(1)} sx={tiny}>
           <ArrowDownward />
         </IconButton>
-        <IconButton aria-label={`Take out ${name}`} onClick={onDelete} sx={tiny}>
+        <IconButton aria-label={`Remove ${name}`} onClick={onDelete} sx={tiny}>
           <Close />
         </IconButton>
       </Box>

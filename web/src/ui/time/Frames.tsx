@@ -153,7 +153,7 @@ export function Frames() {
           y={y.brace + 4}
           role={rig ? 'button' : undefined}
           tabIndex={rig ? 0 : undefined}
-          aria-label={rig ? 'Find a loop' : undefined}
+          aria-label={rig ? `${braceText}: find a loop` : undefined}
           data-testid="loop-brace"
           style={{ cursor: rig ? 'pointer' : 'default' }}
           onPointerDown={(e) => {

@@ -185,7 +185,7 @@ export function GraphTools({
             Copy
           </Button>
           <Button onClick={takeOut} title="Delete">
-            Take out
+            Remove
           </Button>
         </>
       )}
