@@ -89,7 +89,7 @@ func TestTheJobFromAnEmptyScene(t *testing.T) {
 
 	// Deliver, and the file is there.
 	r.ok(p.ClickText("Deliver"))
-	r.ok(p.ClickText("Bake 96 frames"))
+	r.ok(p.ClickText("Bake 97 frames"))
 	r.ok(p.Wait(`!!document.querySelector('[data-testid=baked]')`))
 	r.ok(p.Wait(`fetch('/api/bakes/' + document.querySelector('[data-testid=baked]').dataset.job + '/file').then((r) => r.arrayBuffer()).then((b) => new TextDecoder().decode(b.slice(0, 4)) === 'glTF')`))
 	for _, e := range p.Errors() {

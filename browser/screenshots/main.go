@@ -99,7 +99,7 @@ func run(program, out string) error {
 				})
 		}},
 		{"deliver", func(*browser.Page) error {
-			return steps(theme("Light"), func() error { return open("Float line") }, text("Deliver"), text("Bake 96 frames"),
+			return steps(theme("Light"), func() error { return open("Float line") }, text("Deliver"), text("Bake 97 frames"),
 				func() error { return p.Wait(`!!document.querySelector('[data-testid=baked]')`) })
 		}},
 		{"keys", func(*browser.Page) error { return p.Click(`button[aria-label="Keys and gestures"]`) }},

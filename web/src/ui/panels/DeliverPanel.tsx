@@ -13,6 +13,7 @@ import { Choice, Figure, Pair } from '../fields/fields'
 import { NumberField } from '../fields/NumberField'
 import { PanelHead } from './PanelHead'
 import { counted } from '../../core/units'
+import { playsOnce } from '../../core/value'
 import { failing } from './checks'
 import { Column } from '../recipe/RecipeParts'
 
@@ -37,6 +38,14 @@ export function DeliverPanel() {
   const [single, setSingle] = useState(false)
   const [job, setJob] = useState<BakeState | null>(null)
   const [error, setError] = useState('')
+  // A loop is delivered with the frame that shows its first again, so that players run through it.
+  const loops = !playsOnce(doc) && last === doc.range.last && first < last
+  const [closing, setClosing] = useState(true)
+  const to = loops && closing ? last + 1 : last
+  const wish = `${ending} ${first} ${to} ${left.join()} ${paths} ${exact} ${single} ${closing}`
+  const [baked, setBaked] = useState('')
+  // What was baked of another choice is not offered any more.
+  const result = baked === wish ? job : null
   const rigs = doc.rigs.filter((r) => !left.includes(r.id))
   const outside = checks.filter((c) => c.state === 'outside' && rigs.some((r) => r.id === c.rig))
   const running = job?.state === 'running'
@@ -59,12 +68,13 @@ export function DeliverPanel() {
 
   async function bake() {
     setError('')
+    setBaked(wish)
     try {
       setJob(
         await startBake(doc, {
           format: ending,
           first,
-          last,
+          last: to,
           rigs: rigs.map((r) => r.id),
           paths: paths && !!format?.lines,
           single: single && !!format?.single,
@@ -93,6 +103,14 @@ export function DeliverPanel() {
           <NumberField label="From frame" value={first} quantity="count" onCommit={setFirst} max={last} />
           <NumberField label="To frame" value={last} quantity="count" onCommit={setLast} min={first} />
         </Pair>
+        {loops && (
+          <FormControlLabel
+            sx={{ height: 26, ml: -1 }}
+            title="Players that go from key to key then run through the whole loop"
+            control={<Checkbox size="small" checked={closing} onChange={(e) => setClosing(e.target.checked)} />}
+            label={`The closing frame too: ${last + 1} shows ${first} again`}
+          />
+        )}
         <Box role="group" aria-label="Rigs to bake">
           {doc.rigs.map((r) => (
             <FormControlLabel
@@ -142,7 +160,7 @@ export function DeliverPanel() {
         )}
         {!running && (
           <Button variant="contained" disabled={rigs.length === 0 || !!fault} onClick={() => void bake()}>
-            Bake {counted(last - first + 1, 'frame')}
+            Bake {counted(to - first + 1, 'frame')}
           </Button>
         )}
         {running && (
@@ -162,15 +180,15 @@ export function DeliverPanel() {
             </Box>
           </Box>
         )}
-        {job?.state === 'finished' && (
-          <Box role="status" sx={{ display: 'grid', gap: 0.5 }} data-testid="baked" data-job={job.id}>
-            <Figure label="Baked" value={size(job.bytes)} word="downloaded" tone="good" />
-            {job.notes?.map((n) => (
+        {result?.state === 'finished' && (
+          <Box role="status" sx={{ display: 'grid', gap: 0.5 }} data-testid="baked" data-job={result.id}>
+            <Figure label="Baked" value={size(result.bytes)} word="downloaded" tone="good" />
+            {result.notes?.map((n) => (
               <Box key={n} sx={{ fontSize: 11, color: roles.secondary }}>
                 {n}
               </Box>
             ))}
-            <Button variant="outlined" onClick={() => fetchFile(job.id)}>
+            <Button variant="outlined" onClick={() => fetchFile(result.id)}>
               Save the file again
             </Button>
           </Box>

@@ -16,7 +16,8 @@ import { LivelyStep } from './LivelyStep'
 import { PartFields } from './PartFields'
 import { PathFields } from './PathFields'
 import { Column, FaultNote, Head } from './RecipeParts'
-import { FacingStep, SeatStep, SpacingStep } from './RigSteps'
+import { FacingStep } from './FacingStep'
+import { SeatStep, SpacingStep } from './RigSteps'
 import { TravelStep } from './TravelStep'
 
 /** Where the fields of the steps stand in a rig's kind. */

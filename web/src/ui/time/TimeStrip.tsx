@@ -121,7 +121,7 @@ export function TimeStrip() {
           onCommit={(v) => clock.goTo(v)}
         />
         <Box component="span" sx={{ color: roles.secondary, ml: 0.5 }}>
-          of
+          range
         </Box>
         <NumberField
           label="First frame of the range"
@@ -132,7 +132,9 @@ export function TimeStrip() {
           max={doc.range.last}
           onCommit={(v) => edit('set the first frame', (d) => void (d.range.first = v))}
         />
-        –
+        <Box component="span" sx={{ color: roles.secondary }}>
+          to
+        </Box>
         <NumberField
           label="Last frame of the range"
           hideLabel
@@ -173,7 +175,7 @@ export function TimeStrip() {
               className="gives"
               sx={{ color: roles.secondary, overflow: 'hidden', textOverflow: 'ellipsis', minWidth: 0 }}
             >
-              {chosen.name} {leadOf(chosen) ? 'lead' : 'travel'}
+              {chosen.name} {leadOf(chosen) ? 'ahead' : 'travel'}
             </Box>
             <MovingField
               label="Travel at this frame"

@@ -1,0 +1,57 @@
+package server
+
+import "sync"
+
+// mailbox keeps the newest edit and the newest look of what has come in.
+type mailbox struct {
+	mu     sync.Mutex
+	edit   *LiveRequest
+	look   *LiveRequest
+	signal chan struct{}
+	// overtake ends the answer under way for an edit that is kept; those that are passed through
+	// while something is dragged wait for it, or none would ever come.
+	overtake func()
+}
+
+func newMailbox() *mailbox { return &mailbox{signal: make(chan struct{}, 1)} }
+
+func (m *mailbox) put(r *LiveRequest) {
+	m.mu.Lock()
+	if r.Doc != nil {
+		m.edit, m.look = r, nil
+		if r.Fill && m.overtake != nil {
+			m.overtake()
+		}
+	} else {
+		m.look = r
+	}
+	m.mu.Unlock()
+	select {
+	case m.signal <- struct{}{}:
+	default:
+	}
+}
+
+func (m *mailbox) take() (edit, look *LiveRequest) {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	edit, look = m.edit, m.look
+	m.edit, m.look = nil, nil
+	return
+}
+
+// answering takes what ends the answer under way; nil: there is none.
+func (m *mailbox) answering(overtake func()) {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	m.overtake = overtake
+	if overtake != nil && m.edit != nil && m.edit.Fill {
+		overtake()
+	}
+}
+
+func (m *mailbox) editWaits() bool {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	return m.edit != nil
+}
