@@ -37,9 +37,16 @@ const made: Record<keyof PartShape, Material> = {
   strip: sailcloth,
 }
 
-/** What a part is made of, by its shape; a block that stands about is of stone, one that rides is painted. */
-export function materialOf(shape: PartShape | undefined, stands?: 'still' | 'riding'): Material {
+/** Names of meshes that are of stone: of a file nothing else is known. */
+const stony = /terrace|quay|stone|rock|slab|wall|floor|stair|step|ground|bed\b/i
+
+/**
+ * What a part is made of, by its shape; a block that stands about is of stone, one that rides is
+ * painted. Of a mesh from a file its name is asked.
+ */
+export function materialOf(shape: PartShape | undefined, stands?: 'still' | 'riding', name = ''): Material {
   const kind = shape && (Object.keys(made) as (keyof PartShape)[]).find((k) => shape[k] !== undefined)
+  if (kind === 'file' && stony.test(name)) return stone
   if (stands && kind === 'box') return stands === 'still' ? stone : paint
   return kind ? made[kind] : galvanised
 }

@@ -54,7 +54,7 @@ function FixtureMesh({ id, part, roles }: { id: string; part: number; roles: Rol
   // While an edge is looked for every edge of the mesh shows, else the sharp ones.
   const shape = useBench((b) => b.doc?.parts[part])
   const riding = useBench((b) => !!(b.doc?.fixtures?.find((f) => f.id === id)?.carrier ?? b.doc?.master))
-  const made = materialOf(shape?.shape, riding ? 'riding' : 'still')
+  const made = materialOf(shape?.shape, riding ? 'riding' : 'still', shape?.name)
   const wire = useQuery({ ...wireQuery(shape!), enabled: wired && !!shape }).data
   const edges = useMemo(() => {
     if (wired && wire) return new BufferGeometry().setAttribute('position', new Float32BufferAttribute(wire, 3))
