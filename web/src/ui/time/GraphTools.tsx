@@ -78,7 +78,7 @@ export function GraphTools({
         Graph
       </Box>
       <Box sx={{ width: modes.length > 2 ? 176 : 116 }}>
-        <Choice label="What is shown" value={mode} options={modes} onChange={setMode} />
+        <Choice bare label="What is shown" value={mode} options={modes} onChange={setMode} />
       </Box>
       <Button onClick={fit} title="Fit all values (the wheel zooms)">
         Fit
