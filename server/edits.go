@@ -28,8 +28,7 @@ type Kept struct {
 // maxOps bounds the operations of one patch; a page with more to say sends the document.
 const maxOps = 10_000
 
-// patched is a document after a JSON Patch (RFC 6902). Documents leave out what is empty, so that
-// a member that is to be removed may not be there.
+// patched is a document after a JSON Patch (RFC 6902). It is no larger than a document may be.
 func patched(text, patch []byte) ([]byte, error) {
 	p, err := jsonpatch.DecodePatch(patch)
 	if err != nil {
@@ -39,11 +38,13 @@ func patched(text, patch []byte) ([]byte, error) {
 		return nil, fmt.Errorf("the change has %d operations: up to %d are accepted, or the whole document", len(p), maxOps)
 	}
 	o := jsonpatch.NewApplyOptions()
-	o.AllowMissingPathOnRemove = true
 	o.AccumulatedCopySizeLimit = scene.MaxBytes
 	out, err := p.ApplyWithOptions(text, o)
 	if err != nil {
 		return nil, fmt.Errorf("the change does not fit the document: %w", err)
+	}
+	if len(out) > scene.MaxBytes {
+		return nil, fmt.Errorf("the document has %d bytes after the change: up to %d are accepted", len(out), scene.MaxBytes)
 	}
 	return out, nil
 }

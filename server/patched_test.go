@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"math"
+	"strings"
 	"testing"
 	"time"
 
@@ -57,6 +58,16 @@ func TestProven(t *testing.T) {
 	}
 	if len(p.of) > maxProven || len(p.order) > maxProven {
 		t.Errorf("%d and %d are remembered", len(p.of), len(p.order))
+	}
+}
+
+// A document does not grow beyond what is accepted, however little each change says: it is held
+// from change to change.
+func TestPatchedKeepsWithinItsSize(t *testing.T) {
+	text := []byte(`{"a":"` + strings.Repeat("x", scene.MaxBytes/2) + `"}`)
+	out, err := patched(text, []byte(`[{"op":"copy","from":"/a","path":"/b"}]`))
+	if err == nil || !strings.Contains(err.Error(), "are accepted") {
+		t.Errorf("%d bytes, %v", len(out), err)
 	}
 }
 

@@ -139,7 +139,7 @@ func groupShapes(g *rig.Group, pic *rig.Picture) []cardShape {
 			out = append(out, surfaceShapes(g, pic, n, slices)...)
 		case g.Alone:
 			out = append(out, facetShapes(g.Place(pic, n), model.Mesh())...)
-		case g.ID == "": // wheels
+		case !model.Part: // wheels
 			if radii[model] == 0 {
 				radii[model] = model.Mesh().Bounds().Size().Y / 2
 			}

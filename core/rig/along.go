@@ -13,7 +13,7 @@ import (
 	"bead/core/scene"
 )
 
-// At returns the train as it is at a frame; as in the first one where its path does
+// At returns the rig as it is at a frame; as in the first one where its path does
 // not change.
 func (t *Rig) At(frame float64) *Posed {
 	if !t.deforms {
@@ -141,7 +141,7 @@ func (t *Rig) baseAt(d, frame float64) float64 {
 // Doc returns the document's rig.
 func (t *Rig) Doc() *scene.Rig { return t.rig }
 
-// Mode returns how the train faces.
+// Mode returns how the rig faces.
 func (t *Rig) Mode() facing.Mode { return t.rig.Facing.Mode }
 
 // Travel returns the rig's travel at a frame, metres.
@@ -256,10 +256,10 @@ type seat struct {
 }
 
 func (t *Rig) seatOf(piece int) *seat {
-	if t.Kinds == nil {
+	if t.Parts == nil {
 		return &t.seat
 	}
-	return &t.seats[t.Kinds[piece]]
+	return &t.seats[t.Parts[piece]]
 }
 
 // on puts the part's pivot on the frame's place and its own axes on the frame's.

@@ -25,8 +25,8 @@ func (c *compiler) body(p int, scale float64) *bend.Body {
 func (c *compiler) bodies(i int, t *Rig, pieces int) bool {
 	for k := range pieces {
 		p := t.Part
-		if t.Kinds != nil {
-			p = t.Kinds[k]
+		if t.Parts != nil {
+			p = t.Parts[k]
 		}
 		if c.over(&c.spent.bodies, len(c.Parts[p].Mesh.Positions)/3, maxBodies, "vertices of pieces that bend", "fewer pieces, segments or rigs are accepted", "rigs[%d].part", i) {
 			return false
@@ -34,7 +34,7 @@ func (c *compiler) bodies(i int, t *Rig, pieces int) bool {
 	}
 	t.bodies = make([]*bend.Body, len(c.Parts))
 	t.bodies[t.Part] = c.body(t.Part, t.scale)
-	for _, k := range t.Kinds {
+	for _, k := range t.Parts {
 		if t.bodies[k] == nil {
 			t.bodies[k] = c.body(k, t.scale)
 		}

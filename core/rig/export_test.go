@@ -9,25 +9,19 @@ import (
 )
 
 // pair is a made-up kind: two things on opposite places of the path.
-type pair struct {
-	*Rig
-	asked bool
-}
+type pair struct{ *Rig }
 
-func (*pair) nature() Nature { return Nature{} }
-func (p *pair) prepare(c *compiler) bool {
-	p.asked = true
-	return true
-}
+func (*pair) nature() Nature         { return Nature{} }
+func (*pair) prepare(*compiler) bool { return true }
 func (p *pair) layOut(c *path.Curve) (place.Layout, string, error) {
 	return place.Layout{Count: 2, Pitch: c.Length() / 2}, "pair", nil
 }
-func (p *pair) ready()                                {}
-func (p *pair) form(float64) form                     { return form{} }
+func (*pair) ready()                                  {}
+func (*pair) form(float64) form                       { return form{} }
 func (p *pair) on(c *path.Curve) place.Layout         { return place.Layout{Count: 2, Pitch: c.Length() / 2} }
 func (p *pair) at(piece int, frame float64) float64   { return p.evenly(piece, frame) }
 func (p *pair) ends(frame float64) (float64, float64) { return p.at(0, frame), p.at(1, frame) }
-func (p *pair) reach(piece int, frame float64) Reach  { return Reach{} }
+func (*pair) reach(int, float64) Reach                { return Reach{} }
 func (p *pair) stand(dst *Pieces, m *moment) {
 	for i := range 2 {
 		p.put(dst, m, i, p.wrap(m.Curve, m.base+m.Layout.At(i)), float32(p.scale), 0)

@@ -69,8 +69,8 @@ func pinFault(err error) error {
 	return &place.FieldError{Field: "pitch", Text: err.Error()}
 }
 
-// kinds finds the part of each piece; false when one has a fault.
-func (c *compiler) kinds(i int, t *Rig, count int) bool {
+// partsOf finds the part of each piece; false when one has a fault.
+func (c *compiler) partsOf(i int, t *Rig, count int) bool {
 	sit := func(k int) seat {
 		p := &c.Parts[k]
 		s := seat{axes: p.Axes, house: p.Axes == houseAxes}
@@ -82,12 +82,12 @@ func (c *compiler) kinds(i int, t *Rig, count int) bool {
 	if len(others) == 0 {
 		return true
 	}
-	t.Kinds, t.seats = make([]int, count), make([]seat, len(c.Parts))
+	t.Parts, t.seats = make([]int, count), make([]seat, len(c.Parts))
 	for k := range t.seats {
 		t.seats[k] = sit(k)
 	}
-	for k := range t.Kinds {
-		t.Kinds[k] = t.Part
+	for k := range t.Parts {
+		t.Parts[k] = t.Part
 	}
 	for n := range others {
 		o := &others[n]
@@ -101,9 +101,9 @@ func (c *compiler) kinds(i int, t *Rig, count int) bool {
 				return false
 			}
 		}
-		for k := range t.Kinds {
+		for k := range t.Parts {
 			if o.Of(k) {
-				t.Kinds[k] = p
+				t.Parts[k] = p
 			}
 		}
 	}
@@ -112,10 +112,10 @@ func (c *compiler) kinds(i int, t *Rig, count int) bool {
 
 // PartOf is the part of a piece, an index into the scene.
 func (t *Rig) PartOf(piece int) int {
-	if t.Kinds == nil {
+	if t.Parts == nil {
 		return t.Part
 	}
-	return t.Kinds[piece]
+	return t.Parts[piece]
 }
 
 // Pattern is the number of pieces after which their parts repeat, round and round where
@@ -124,7 +124,7 @@ func (t *Rig) Pattern() int {
 	if t.Layout.Scattered() {
 		return t.Layout.Count
 	}
-	return Period(t.Kinds, t.ComesRound)
+	return Period(t.Parts, t.ComesRound)
 }
 
 // Period is the number of entries after which a list repeats, 1 of an empty one; round and round

@@ -250,7 +250,7 @@ func (s *Scene) readTrain(i int) RigReadout {
 		Travels:     t.rig.Travel.Moves(),
 		TravelRange: [2]float64{t.Travel(float64(s.Doc.Range.First)), t.Travel(float64(s.Doc.Range.Last + 1))}}
 	r.Gap = r.Pitch - r.PartLength
-	r.Pinned, r.Pattern, r.Kinds = t.Pinned, t.Pattern(), t.Kinds
+	r.Pinned, r.Pattern, r.Kinds = t.Pinned, t.Pattern(), t.Parts
 	for _, a := range rep.Along {
 		r.Along = append(r.Along, StretchReadout{a.From, a.To, a.Turn * 180 / math.Pi})
 	}

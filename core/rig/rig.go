@@ -21,9 +21,9 @@ type Rig struct {
 	Nature
 	ComesRound bool
 
-	// Kinds are the parts of the pieces, each an index into the scene; nil where all are of
-	// the rig's.
-	Kinds []int
+	// Parts are those of the pieces, each an index into the scene; nil where all are of the
+	// rig's.
+	Parts []int
 	// Pinned rigs sit on their pins (seat ends), a chord of Layout.Pitch from one to the
 	// next.
 	Pinned bool
@@ -92,7 +92,7 @@ func (c *compiler) makeRig(i int, t *Rig, r *scene.Rig) {
 		return
 	}
 	face, ok := c.faced(i, t, curve)
-	if !ok || !c.kinds(i, t, layout.Count) || t.Bends() && !c.bodies(i, t, layout.Count) {
+	if !ok || !c.partsOf(i, t, layout.Count) || t.Bends() && !c.bodies(i, t, layout.Count) {
 		return
 	}
 	if v := r.Travel.Turns; v != nil && t.Pinned && t.ComesRound { // once round is a pitch for every link

@@ -6,7 +6,7 @@ const most = 2000
 
 /**
  * What makes one JSON value of another, null where that is too much. Members are set by "add",
- * which also replaces: the server may leave out what is empty. Values that are the same object
+ * which also replaces. Values that are the same object
  * are not looked into, so that an edit of a large document costs as much as what it touched.
  */
 export function patchOf(before: unknown, after: unknown): Op[] | null {

@@ -23,6 +23,8 @@ export interface Use {
   gone: Gone
   /** Who names it, null where the scene does. */
   by: { kind: Kind; id: string } | null
+  /** The field that names it. */
+  field: string
   /** Names another thing. */
   set: (id: string) => void
   /** Takes the name out, with what cannot be without it. */
@@ -70,6 +72,7 @@ function walk(node: unknown, rest: string[], way: At[], kind: Kind, gone: Gone, 
       id: read(at) as string,
       gone,
       by: owner && top ? { kind: owner, id: top.id } : null,
+      field: String(Array.isArray(at.holder) ? way.at(-2)!.key : at.key),
       set: (id) => void ((at.holder as Node)[at.key] = id),
       drop: () => {
         if (gone === 'whole') {

@@ -42,7 +42,8 @@ export function copyThing(s: Selection) {
   if (!doc) return
   try {
     localStorage.setItem(shelf, JSON.stringify(pack(doc, s.kind, s.id)))
-    say(`${nameOf(s)} is copied, with all that it needs. Ctrl V puts it into this scene or another.`)
+    const ground = doc.ground ? ' The ground stays here.' : ''
+    say(`${nameOf(s)} is copied, with all that it needs. Ctrl V puts it into this scene or another.${ground}`)
   } catch {
     say(`${nameOf(s)} is too large to be copied in this browser. Save the scene as a file instead.`)
   }

@@ -38,7 +38,7 @@ export function DeliverPanel() {
   const [single, setSingle] = useState(false)
   const [job, setJob] = useState<BakeState | null>(null)
   const [error, setError] = useState('')
-  // A loop is delivered with the frame that shows its first again, so that players run through it.
+  // With the frame after the last, players that go from key to key run through the whole loop.
   const loops = !playsOnce(doc) && last === doc.range.last && first < last
   const [closing, setClosing] = useState(true)
   const to = loops && closing ? last + 1 : last
@@ -106,9 +106,9 @@ export function DeliverPanel() {
         {loops && (
           <FormControlLabel
             sx={{ height: 26, ml: -1 }}
-            title="Players that go from key to key then run through the whole loop"
+            title="The frame after the last. Where the loop meets it shows the first again, and players run through the whole loop."
             control={<Checkbox size="small" checked={closing} onChange={(e) => setClosing(e.target.checked)} />}
-            label={`The closing frame too: ${last + 1} shows ${first} again`}
+            label={`The closing frame too, ${last + 1}`}
           />
         )}
         <Box role="group" aria-label="Rigs to bake">

@@ -319,7 +319,11 @@ export function Graph() {
   }
   const first = shown[0]?.field
   return (
-    <Box ref={ref} sx={{ height: '100%', display: 'flex', flexDirection: 'column', overflow: 'hidden' }}>
+    <Box
+      ref={ref}
+      onKeyDown={onKey}
+      sx={{ height: '100%', display: 'flex', flexDirection: 'column', overflow: 'hidden' }}
+    >
       {tools(chosen)}
       <Box ref={plot} sx={{ flex: 1, minHeight: 0 }}>
         <svg
@@ -337,7 +341,6 @@ export function Graph() {
             font: `11px/16px 'IBM Plex Sans', sans-serif`,
           }}
           onPointerDown={boxSelect}
-          onKeyDown={onKey}
           onWheel={(e) => {
             const [, py] = place(e)
             const k = Math.exp(-e.deltaY / 600)

@@ -1,0 +1,124 @@
+package web_test
+
+import (
+	"encoding/json"
+	"testing"
+
+	"bead/core/rig"
+	"bead/core/scene"
+	"bead/demo"
+)
+
+// Whatever is copied from any demo scene is put into an empty scene, twice, and into another demo
+// scene: each time a document that the core accepts and compiles, in which the thing that was
+// copied stands as it stood.
+func TestParcels(t *testing.T) {
+	type thing struct {
+		doc      *scene.Document
+		kind, id string
+	}
+	var things []thing
+	var packs [][]any
+	names := demo.Names()
+	docs := make([]*scene.Document, len(names))
+	for i, name := range names {
+		d, err := demo.Scene(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		d.Assets = nil
+		for k := range d.Parts { // meshes of files are the store's
+			if d.Parts[k].Shape.File != nil {
+				d.Parts[k].Shape = scene.PartShape{Box: &scene.BoxShape{Side: 1, Height: 1, Length: 1}}
+			}
+		}
+		docs[i] = d
+		add := func(kind, id string) {
+			things = append(things, thing{d, kind, id})
+			packs = append(packs, []any{"parcel", "pack", d, kind, id})
+		}
+		for k := range d.Rigs {
+			add("rig", d.Rigs[k].ID)
+		}
+		for k := range d.Paths {
+			add("path", d.Paths[k].ID)
+		}
+		for k := range d.Fixtures {
+			add("fixture", d.Fixtures[k].ID)
+		}
+		for k := range d.Carriers {
+			add("carrier", d.Carriers[k].ID)
+		}
+	}
+	var unpacks [][]any
+	for i, got := range call(t, packs) {
+		d := things[i].doc
+		empty := map[string]any{"bead": 2, "name": "t", "fps": d.FPS, "range": d.Range, "paths": []any{}, "parts": []any{}, "rigs": []any{}}
+		if d.Ground != nil { // the ground is the scene's
+			empty["ground"] = d.Ground
+		}
+		unpacks = append(unpacks, []any{"parcel", "unpack", empty, got[0]}, []any{"parcel", "unpack", docs[(i*7+3)%len(docs)], got[0]}, []any{"parcel", "unpack", d, got[0]})
+	}
+	first := call(t, unpacks)
+	var again [][]any
+	for i := 0; i < len(first); i += 3 {
+		again = append(again, []any{"parcel", "unpack", first[i][1], unpacks[i][3]})
+	}
+	compile := func(at int, where string, text json.RawMessage) *rig.Scene {
+		x := things[at]
+		d, err := scene.Decode(text)
+		if err == nil {
+			var s *rig.Scene
+			if s, err = rig.Compile(d); err == nil {
+				return s
+			}
+		}
+		t.Errorf("%s %s of %s %s: %v", x.kind, x.id, x.doc.Name, where, err)
+		return nil
+	}
+	for i, got := range call(t, again) {
+		if s := compile(i, "twice", got[1]); s != nil && things[i].kind == "rig" && len(s.Doc.Rigs) < 2 {
+			t.Errorf("rig %s of %s twice: %d", things[i].id, things[i].doc.Name, len(s.Doc.Rigs))
+		}
+	}
+	for i, x := range things {
+		alone := compile(i, "alone", first[3*i][1])
+		compile(i, "elsewhere", first[3*i+1][1])
+		compile(i, "in its own scene", first[3*i+2][1])
+		whole, err := rig.Compile(x.doc)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if alone == nil || x.kind != "rig" {
+			continue
+		}
+		var id string
+		_ = json.Unmarshal(first[3*i][0], &id)
+		var a, b rig.Picture
+		frame := x.doc.Range.First + x.doc.Range.Count()/3
+		alone.Frame(&a, frame)
+		whole.Frame(&b, frame)
+		was, is := 0, 0
+		for k := range x.doc.Rigs {
+			if x.doc.Rigs[k].ID == x.id {
+				was = k
+			}
+		}
+		for k := range alone.Doc.Rigs {
+			if alone.Doc.Rigs[k].ID == id {
+				is = k
+			}
+		}
+		p, q := a.Rigs[is].Transforms, b.Rigs[was].Transforms
+		if len(p) != len(q) {
+			t.Errorf("%s of %s: %d and %d pieces", x.id, x.doc.Name, len(p)/rig.Stride, len(q)/rig.Stride)
+			continue
+		}
+		for k := range p {
+			if d := p[k] - q[k]; d > 1e-5 || d < -1e-5 {
+				t.Errorf("%s of %s stands elsewhere at frame %d: %g and %g", x.id, x.doc.Name, frame, p[k], q[k])
+				break
+			}
+		}
+	}
+}
