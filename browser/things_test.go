@@ -35,8 +35,8 @@ func TestThings(t *testing.T) {
 	r.ok(p.RightClickAt(x, y))
 	r.ok(p.ClickText("Delete"))
 	r.storedIs(`s.doc.rigs.length === 1`)
-	x, y = r.middle(`section[aria-label=Rack] button[aria-pressed=true]`)
-	r.ok(p.RightClickAt(x, y))
+	x, y = r.middle(`[data-testid=strip-start]`)
+	r.ok(p.RightClickAt(x, y)) // on the strip: what it shows
 	r.ok(p.ClickText("Copy"))
 	r.ok(p.Wait(`document.body.textContent.includes('is copied, with all that it needs')`))
 	r.ok(p.Wait(saved))

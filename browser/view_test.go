@@ -49,7 +49,17 @@ func TestNumbersAsTyped(t *testing.T) {
 // orange pixels. The travel's lines are of the plain, unshaded orange.
 func (r *rigged) orange() (x, y float64) {
 	r.t.Helper()
-	v := eval[[]float64](r, `(() => {
+	v := r.shadedOrange()
+	if v[0] < 30 {
+		r.t.Fatalf("only %g orange pixels in the view", v[0])
+	}
+	return v[1], v[2]
+}
+
+// shadedOrange is how many such pixels there are, and their middle.
+func (r *rigged) shadedOrange() []float64 {
+	r.t.Helper()
+	return eval[[]float64](r, `(() => {
 	  const c = document.querySelector('[data-testid=view] canvas'), k = document.createElement('canvas')
 	  k.width = c.width; k.height = c.height
 	  const g = k.getContext('2d'); g.drawImage(c, 0, 0)
@@ -59,10 +69,29 @@ func (r *rigged) orange() (x, y float64) {
 	  const b = c.getBoundingClientRect()
 	  return [n, b.left + sx / n * b.width / k.width, b.top + sy / n * b.height / k.height]
 	})()`)
-	if v[0] < 30 {
-		r.t.Fatalf("only %g orange pixels in the view", v[0])
+}
+
+// A square-on view has no perspective: of two treads that stand side by side the far one is hidden
+// behind the near one, with its tinted piece. With perspective it is smaller, and seen inside it.
+func TestFlatViews(t *testing.T) {
+	r := setupWith(t, "plain")
+	p := r.page
+	r.openDemo("crawler")
+	r.ok(p.BenchReady())
+	r.rack("Starboard tread") // the far one, seen from port
+	r.ok(p.ClickText("Side"))
+	r.ok(p.Still())
+	r.ok(p.Drawn())
+	flat := r.shadedOrange()[0]
+	r.ok(p.Key("p"))
+	r.ok(p.Still())
+	r.ok(p.Drawn())
+	if deep := r.shadedOrange()[0]; flat > 0 || deep < 20 {
+		t.Errorf("%g pixels of the far tread's first piece without perspective, %g with it", flat, deep)
 	}
-	return v[1], v[2]
+	r.ok(p.ClickText("Side"))
+	r.ok(p.Wait(`[...document.querySelectorAll('button')].find((b) => b.textContent === 'Flat').getAttribute('aria-pressed') === 'true'`))
+	r.noErrors()
 }
 
 // In the view itself: the first piece is grabbed and pulled along its path, and

@@ -19,20 +19,29 @@ func TestParcels(t *testing.T) {
 	}
 	var things []thing
 	var packs [][]any
-	names := demo.Names()
-	docs := make([]*scene.Document, len(names))
-	for i, name := range names {
+	docs := make([]*scene.Document, 0, 20)
+	for _, name := range demo.Names() {
 		d, err := demo.Scene(name)
 		if err != nil {
 			t.Fatal(err)
 		}
+		docs = append(docs, d)
+	}
+	// A master that moves carries what names no carrier, and another scene has none.
+	carried, err := scene.Decode([]byte(`{"bead":2,"name":"t","fps":24,"range":{"first":1,"last":30},"master":"m","carriers":[{"id":"m","name":"M","at":[{"speed":1},2,0]},{"id":"c","name":"C","at":[0,0,1]}],
+"parts":[{"id":"a","name":"A","shape":{"box":{"side":0.1,"height":0.1,"length":0.1}}}],"paths":[{"id":"p","name":"P","shape":{"line":{"from":[0,0,0],"to":[0,0,2]}}},{"id":"q","name":"Q","carrier":"c","shape":{"line":{"from":[0,0,0],"to":[0,0,2]}}}],
+"rigs":[{"id":"r","name":"R","path":"p","part":"a","rider":{},"facing":{"mode":"steady"},"travel":0,"inStep":"s"},{"id":"s","name":"S","path":"q","part":"a","rider":{},"facing":{"mode":"steady"},"travel":{"of":"rigs/r/travel"}}]}`))
+	if err != nil {
+		t.Fatal(err)
+	}
+	docs = append(docs, carried)
+	for _, d := range docs {
 		d.Assets = nil
 		for k := range d.Parts { // meshes of files are the store's
 			if d.Parts[k].Shape.File != nil {
 				d.Parts[k].Shape = scene.PartShape{Box: &scene.BoxShape{Side: 1, Height: 1, Length: 1}}
 			}
 		}
-		docs[i] = d
 		add := func(kind, id string) {
 			things = append(things, thing{d, kind, id})
 			packs = append(packs, []any{"parcel", "pack", d, kind, id})

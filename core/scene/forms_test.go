@@ -8,6 +8,7 @@ import (
 	"testing"
 
 	"bead/core/form"
+	"bead/core/motion"
 	"bead/core/path"
 )
 
@@ -140,5 +141,54 @@ func TestOneMoreKind(t *testing.T) {
 	kinds := kindsOf(&shapes)
 	if len(kinds) != 2 || kinds[0].Name != "Bow" || len(kinds[0].Fields) != 2 || *kinds[0].Fields[0].Max != 2 {
 		t.Errorf("%+v", kinds)
+	}
+}
+
+// hop is a made-up kind of rig.
+type hop struct {
+	High   float64      `json:"high,omitempty"`
+	Spring motion.Value `json:"spring,omitzero"`
+}
+
+func (h *hop) traits() Traits { return Traits{Seat: SeatPivot, Spacing: alone, PastEnd: ComeRound} }
+func (h *hop) fill() {
+	if h.High == 0 {
+		h.High = 0.5
+	}
+}
+func (h *hop) checkRig(c *checker, at string, _ *Rig, _ []Path) {
+	c.number(at+".high", h.High, 0, 2)
+}
+func (h *hop) slots(add addSlot) { add("spring", "hop.spring", "spring", Metres, true, &h.Spring) }
+
+// A made-up kind of rig is found, named, read, filled in, checked, and its value may move.
+func TestOneMoreRigKind(t *testing.T) {
+	var rig struct {
+		Train *Train `json:"train,omitempty"`
+		Hop   *hop   `json:"hop,omitempty"`
+	}
+	w := walker{}
+	w.match(map[string]any{"hop": map[string]any{"far": json.Number("1")}}, reflect.TypeOf(rig))
+	if len(w.faults) != 1 || w.faults[0].Address != "hop.far" {
+		t.Errorf("a field that it has not: %v", w.faults)
+	}
+	rig.Hop = &hop{}
+	key, x, given := one(&rig)
+	k, is := x.(rigKind)
+	if key != "hop" || given != 1 || !is || form.And(keys(&rig)) != "train and hop" {
+		t.Fatalf("%s, %d, %v", key, given, is)
+	}
+	if k.fill(); rig.Hop.High != 0.5 || k.traits().PastEnd != ComeRound {
+		t.Errorf("%+v, %+v", rig.Hop, k.traits())
+	}
+	rig.Hop.High = 3
+	c := &checker{}
+	if k.checkRig(c, "rigs[0].hop", nil, nil); len(c.faults) != 1 || c.faults[0].Address != "rigs[0].hop.high" {
+		t.Errorf("%v", c.faults)
+	}
+	var moves []string
+	x.(slotted).slots(func(field, address, _ string, _ Unit, _ bool, _ *motion.Value) { moves = append(moves, field, address) })
+	if !slices.Equal(moves, []string{"spring", "hop.spring"}) {
+		t.Errorf("%v", moves)
 	}
 }

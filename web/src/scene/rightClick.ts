@@ -1,7 +1,7 @@
 import type { ThreeEvent } from '@react-three/fiber'
 import type { Kind } from '../core/refs'
 import { useBench } from '../stores/bench'
-import { useView } from '../stores/prefs'
+import { openMenu } from '../stores/menu'
 
 /** Pixels that the pointer may move within a click; more is a drag, which pans the view. */
 const still = 4
@@ -10,7 +10,5 @@ const still = 4
 export const rightClick = (kind: Kind, id: string | undefined) => (e: ThreeEvent<MouseEvent>) => {
   if (e.delta > still || !id || useBench.getState().tool.kind !== 'none') return
   e.stopPropagation()
-  e.nativeEvent.preventDefault()
-  useBench.getState().select({ kind, id })
-  useView.setState({ menu: { thing: { kind, id }, x: e.nativeEvent.clientX, y: e.nativeEvent.clientY } })
+  openMenu({ kind, id }, e.nativeEvent)
 }

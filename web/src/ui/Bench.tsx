@@ -8,6 +8,7 @@ import { Link, useParams } from 'react-router'
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels'
 import { View } from '../scene/View'
 import { useBench } from '../stores/bench'
+import { openMenu } from '../stores/menu'
 import { usePrefs } from '../stores/prefs'
 import { ConflictDialog } from './panels/ConflictDialog'
 import { GaugeRail } from './panels/GaugeRail'
@@ -20,6 +21,12 @@ import { ShortcutSheet } from './panels/ShortcutSheet'
 import { TimeStrip } from './time/TimeStrip'
 import { ThingMenu } from './ThingMenu'
 import { TopBar } from './TopBar'
+
+/** A right-click on a strip is on what it shows: the chosen thing. */
+function menuOfChosen(e: React.MouseEvent) {
+  const { selected } = useBench.getState()
+  if (selected && !(e.target instanceof HTMLInputElement)) openMenu(selected, e)
+}
 
 /** The one page that does the work. */
 export function Bench() {
@@ -51,9 +58,10 @@ export function Bench() {
     storage: localStorage,
   })
 
+  const middle = { height: '100%', display: 'grid', placeItems: 'center', background: roles.paper }
   if (failed) {
     return (
-      <Box sx={{ height: '100%', display: 'grid', placeItems: 'center', background: roles.paper }}>
+      <Box sx={middle}>
         <Box sx={{ textAlign: 'center' }}>
           <Box sx={{ typography: 'h2', mb: 1 }}>{failed}</Box>
           <Button component={Link} to="/" variant="contained">
@@ -65,7 +73,7 @@ export function Bench() {
   }
   if (!doc) {
     return (
-      <Box sx={{ height: '100%', display: 'grid', placeItems: 'center', background: roles.paper }}>
+      <Box sx={middle}>
         <CircularProgress size={28} aria-label="Opening the scene" />
       </Box>
     )
@@ -98,7 +106,9 @@ export function Bench() {
                 maxSize={162}
                 groupResizeBehavior="preserve-pixel-size"
               >
-                <LengthStrip />
+                <Box sx={{ height: '100%' }} onContextMenu={menuOfChosen}>
+                  <LengthStrip />
+                </Box>
               </Panel>
               {graph && (
                 <>
@@ -110,7 +120,9 @@ export function Bench() {
                     maxSize={420}
                     groupResizeBehavior="preserve-pixel-size"
                   >
-                    <Graph />
+                    <Box sx={{ height: '100%' }} onContextMenu={menuOfChosen}>
+                      <Graph />
+                    </Box>
                   </Panel>
                 </>
               )}

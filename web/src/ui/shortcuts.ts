@@ -39,7 +39,7 @@ export const gestureList: [string, string][] = [
   ['Double-click the roll line', 'Adds a roll key; drag it, or type its numbers in Facing'],
   ['Drag empty ground', 'Orbits'],
   ['Right-drag', 'Pans'],
-  ['Right-click a thing', 'Its menu, in the view and in the rack'],
+  ['Right-click a thing', 'Its menu, in the view, the rack and the strips'],
   ['Scroll', 'Zooms'],
   ['Drag a field’s name', 'Changes its number; with Shift finely'],
   ['Type in a field', '62*190 mm, 1/4 in, (3+5) cm'],

@@ -8,6 +8,7 @@ import { addBody, addCarrier, addPart, addRider, addTrain, addTug } from '../../
 import { isLoop, newParts, newPaths } from '../../core/forms'
 import { addPath } from '../../core/value'
 import { useBench, type Kind } from '../../stores/bench'
+import { openMenu } from '../../stores/menu'
 import { useView } from '../../stores/prefs'
 import {
   BodyIcon,
@@ -254,11 +255,7 @@ export function Rack() {
                   aria-pressed={on}
                   onClick={() => select({ kind, id: it.id })}
                   onDoubleClick={() => renameThing({ kind, id: it.id })}
-                  onContextMenu={(e) => {
-                    e.preventDefault()
-                    select({ kind, id: it.id })
-                    useView.setState({ menu: { thing: { kind, id: it.id }, x: e.clientX, y: e.clientY } })
-                  }}
+                  onContextMenu={(e) => openMenu({ kind, id: it.id }, e)}
                   sx={{
                     minHeight: 24,
                     my: '1px',
