@@ -1,6 +1,8 @@
+import { Line } from '@react-three/drei'
 import { useEffect, useMemo } from 'react'
 import { BufferGeometry, Color, Float32BufferAttribute, PlaneGeometry, ShaderMaterial } from 'three'
 import { useBench } from '../stores/bench'
+import { useView } from '../stores/prefs'
 import type { Roles } from '../look/theme'
 
 // The ground is a chart: a graticule every metre, stronger every five, soundings
@@ -69,16 +71,41 @@ export function Ground({
     [roles, centre, reach, dark],
   )
   const profile = useBench((b) => b.answer?.readout.ground)
-  const geometry = useMemo(() => surface(profile, centre, reach * 3), [profile, centre, reach])
+  const half = reach * 3
+  const geometry = useMemo(() => surface(profile, centre, half), [profile, centre, half])
+  // Seen from its edge the ground is a line.
+  const edge = useView((v) => (v.flat && (v.view === 'side' || (v.view === 'ahead' && !profile?.length)) ? v.view : ''))
+  const line = useMemo<[number, number, number][]>(() => {
+    const { z, y } = heights(profile, centre[1], half)
+    return edge === 'side'
+      ? z.map((v, i) => [centre[0], y[i]!, v])
+      : [-half, half].map((x) => [centre[0] + x, 0, centre[1]])
+  }, [profile, centre, half, edge])
   useEffect(() => () => geometry.dispose(), [geometry])
   return (
     <>
+      {edge && <Line points={line} color={roles.chart} lineWidth={1.2} renderOrder={-1} raycast={() => null} />}
       <mesh position={[0, -0.002, 0]} geometry={geometry} material={material} renderOrder={-2} />
       <mesh position={[0, -0.001, 0]} geometry={geometry} receiveShadow renderOrder={-1}>
         <shadowMaterial transparent opacity={dark ? 0.45 : 0.16} depthWrite={false} />
       </mesh>
     </>
   )
+}
+
+/** The heights of the ground along z, so far to either side of a place. */
+function heights(profile: number[] | undefined, middle: number, half: number): { z: number[]; y: number[] } {
+  const z: number[] = [middle - half]
+  const y: number[] = [profile?.[1] ?? 0]
+  for (let i = 0; i < (profile?.length ?? 0); i += 2) {
+    if (profile![i]! > z.at(-1)! && profile![i]! < middle + half) {
+      z.push(profile![i]!)
+      y.push(profile![i + 1]!)
+    }
+  }
+  z.push(middle + half)
+  y.push(profile?.at(-1) ?? 0)
+  return { z, y }
 }
 
 /** The ground about a place: level, or its profile drawn out to either side. */
@@ -89,16 +116,7 @@ function surface(profile: number[] | undefined, centre: [number, number], half: 
     plane.translate(centre[0], 0, centre[1])
     return plane
   }
-  const z: number[] = [centre[1] - half]
-  const y: number[] = [profile[1]!]
-  for (let i = 0; i < profile.length; i += 2) {
-    if (profile[i]! > z.at(-1)! && profile[i]! < centre[1] + half) {
-      z.push(profile[i]!)
-      y.push(profile[i + 1]!)
-    }
-  }
-  z.push(centre[1] + half)
-  y.push(profile.at(-1)!)
+  const { z, y } = heights(profile, centre[1], half)
   const at: number[] = []
   const normals: number[] = []
   const faces: number[] = []

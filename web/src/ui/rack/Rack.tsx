@@ -96,7 +96,12 @@ export function Rack() {
     })
     if (kind === 'path' || kind === 'fixture') useView.getState().lookSoon()
   }
-  const onPath = doc.paths.find((p) => p.id === (selected?.kind === 'path' ? selected.id : '')) ?? doc.paths.at(-1)
+  // On the chosen path, or that of the chosen rig, or the last one.
+  const chosenPath =
+    selected?.kind === 'rig'
+      ? doc.rigs.find((r) => r.id === selected.id)?.path
+      : selected?.kind === 'path' && selected.id
+  const onPath = doc.paths.find((p) => p.id === chosenPath) ?? doc.paths.at(-1)
   const held = [onPath, ...doc.paths].filter((p) => p && countPoints(doc, p.id) > 0)
   const tuggable = held[0]
   const from = doc.rigs.find((r) => r.id === selected?.id) ?? doc.rigs[0]
