@@ -256,7 +256,7 @@ func (p *Page) clickFound(what, find string) error {
 func (p *Page) ClickText(text string) error {
 	return p.clickFound(strconv.Quote(text), `(() => {
 	  const top = [...document.querySelectorAll('[role=menu], [role=listbox], [role=dialog]')].at(-1) ?? document
-	  const all = [...top.querySelectorAll('button, a, li[role=menuitem], li[role=option], label')]
+	  const all = [...top.querySelectorAll('button, a, li[role^=menuitem], li[role=option], label, summary')]
 	    .filter((e) => e.getClientRects().length > 0 && !e.disabled)
 	  const text = `+strconv.Quote(text)+`
 	  return all.find((e) => e.textContent.trim() === text) ?? all.find((e) => e.textContent.includes(text))
@@ -308,6 +308,12 @@ func (p *Page) ClickAt(x, y float64) error {
 func (p *Page) RightClickAt(x, y float64) error {
 	return p.do(fmt.Sprintf("right-clicking at %g, %g", x, y), chromedp.MouseEvent(chromedp.MouseMoved, x, y),
 		chromedp.MouseClickXY(x, y, chromedp.ButtonRight))
+}
+
+// ClickHolding clicks a place with a key held.
+func (p *Page) ClickHolding(x, y float64, key chromedp.Modifier) error {
+	return p.do(fmt.Sprintf("clicking at %g, %g with %v", x, y, key), chromedp.MouseEvent(chromedp.MouseMoved, x, y),
+		chromedp.MouseClickXY(x, y, chromedp.ButtonModifiers(key)))
 }
 
 // DoubleClickAt clicks a place twice.

@@ -205,6 +205,7 @@ func TestPathFromAMeshEdge(t *testing.T) {
 	hull, err := filepath.Abs("../demo/parts/hull.obj")
 	r.ok(err)
 	r.ok(p.Choose(`[data-testid=import-mesh]`, hull))
+	r.ok(p.ClickText("Stand it in the scene"))
 	r.storedIs(`s.doc.fixtures?.length === 1 && s.doc.parts.at(-1).shape.file.asset.length === 64`)
 	r.ok(p.Wait(`document.body.textContent.includes('270 triangles')`)) // its reading stays; the notice goes by itself
 	r.ok(p.ClickText("Take a path from its edges"))

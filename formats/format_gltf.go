@@ -19,7 +19,7 @@ var (
 
 func bakeGLTF(binary bool) func(io.Writer, *rig.Scene, *Options) (Baker, error) {
 	return func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) {
-		b := gltf.NewBaker(s, gltf.Options{Frames: o.Frames.Count(), Binary: binary, Paths: o.Paths, Skip: o.skip(s), Single: o.Single, Exact: o.Exact, Say: o.Say})
+		b := gltf.NewBaker(s, gltf.Options{Frames: o.Frames.Count(), Binary: binary, Paths: o.Paths, Skip: o.skip(s), Single: o.Single, Centred: o.Centred, Exact: o.Exact, Say: o.Say})
 		return gathered{b.Frame, b.Prime, func() error { return b.Close(w) }}, nil
 	}
 }

@@ -37,9 +37,9 @@ type Options struct {
 	// Rigs are the ids of those that are baked; none: all. Those whose part is guide
 	// only are left out in any case.
 	Rigs []string
-	// Single makes every piece an object of its own with its origin at its centre, in
-	// formats that hold objects.
-	Single bool
+	// Single makes every piece an object with a mesh of its own, in formats where pieces else share
+	// one; its origin is the part's pivot, or its centre where Centred.
+	Single, Centred bool
 	// Exact delivers bodies that bend as they are in every frame, as morph targets, instead of
 	// as joints: in formats that know both.
 	Exact bool

@@ -237,14 +237,15 @@ func (j *jobs) get(id string) (BakeState, *job) {
 
 func (s *Server) startBake(c *gin.Context) {
 	var req struct {
-		Doc    json.RawMessage `json:"doc"`
-		Format string          `json:"format"`
-		First  int             `json:"first"`
-		Last   int             `json:"last"`
-		Rigs   []string        `json:"rigs"`   // ids; empty for all
-		Paths  bool            `json:"paths"`  // along as lines
-		Single bool            `json:"single"` // every piece an object of its own
-		Exact  bool            `json:"exact"`  // bodies that bend as they are in every frame
+		Doc     json.RawMessage `json:"doc"`
+		Format  string          `json:"format"`
+		First   int             `json:"first"`
+		Last    int             `json:"last"`
+		Rigs    []string        `json:"rigs"`    // ids; empty for all
+		Paths   bool            `json:"paths"`   // along as lines
+		Single  bool            `json:"single"`  // every piece an object of its own
+		Centred bool            `json:"centred"` // about its centre instead of its pivot
+		Exact   bool            `json:"exact"`   // bodies that bend as they are in every frame
 	}
 	if !body(c, &req) {
 		return
@@ -267,7 +268,7 @@ func (s *Server) startBake(c *gin.Context) {
 		s.failWith(c, err)
 		return
 	}
-	state, err := s.jobs.start(compiled, formats.Options{Format: req.Format, Frames: frames, Paths: req.Paths, Rigs: req.Rigs, Single: req.Single, Exact: req.Exact})
+	state, err := s.jobs.start(compiled, formats.Options{Format: req.Format, Frames: frames, Paths: req.Paths, Rigs: req.Rigs, Single: req.Single, Centred: req.Centred, Exact: req.Exact})
 	if err != nil {
 		s.failWith(c, err)
 		return

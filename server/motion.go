@@ -97,3 +97,30 @@ func (s *Server) reparent(c *gin.Context) {
 	}
 	c.JSON(http.StatusOK, doc)
 }
+
+// changed answers with what a change by one number makes of a document: of a path in it.
+func (s *Server) changed(field string, change func(*rig.Scene, string, float64) (*scene.Document, error)) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		var req struct {
+			Doc  json.RawMessage `json:"doc"`
+			Path string          `json:"path"` // id
+			By   float64         `json:"by"`
+		}
+		if !body(c, &req) {
+			return
+		}
+		compiled, ok := s.compiledFrom(c, req.Doc)
+		if !ok {
+			return
+		}
+		doc, err := change(compiled, req.Path, req.By)
+		if err == nil {
+			_, err = s.compile(c.Request.Context(), doc)
+		}
+		if err != nil {
+			fail(c, http.StatusUnprocessableEntity, field, err.Error(), nil)
+			return
+		}
+		c.JSON(http.StatusOK, doc)
+	}
+}

@@ -20,6 +20,7 @@ import (
 	"github.com/gin-contrib/requestid"
 	"github.com/gin-gonic/gin"
 
+	"bead/core/rig"
 	"bead/core/scene"
 	"bead/formats"
 	"bead/store"
@@ -144,6 +145,8 @@ func (s *Server) routes() {
 	api.POST("/paths/read", s.readPaths)
 	api.POST("/paths/points", s.toPoints)
 	api.POST("/paths/insert", s.insertPoint)
+	api.POST("/paths/resize", s.changed("times", (*rig.Scene).Resize))
+	api.POST("/paths/other-side", s.changed("apart", (*rig.Scene).OtherSide))
 	api.POST("/belts/order", s.beltOrder)
 	api.POST("/meshes", s.takeMesh)
 	api.POST("/meshes/edges", s.edges)

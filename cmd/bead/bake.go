@@ -1,13 +1,16 @@
 package main
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
+	"io"
 	"os"
 	"path/filepath"
 	"regexp"
 	"strconv"
+	"strings"
 	"text/tabwriter"
 	"time"
 
@@ -21,60 +24,105 @@ import (
 
 func bakeCommand() *cobra.Command {
 	var to, frames string
-	var paths, single, exact bool
+	var paths, single, centred, exact, watch bool
 	c := &cobra.Command{Use: "bake SCENE --to FILE", Short: "Bake a scene to an open format", Args: cobra.ExactArgs(1),
 		Long: "Bake SCENE (a document file or demo:NAME) to FILE, whose ending says the format: glb, gltf, csv, obj.zip (one OBJ a frame) or usda.\nA bake of frames A-B equals the same frames of the whole bake bit for bit, so a farm may split the range.",
-		RunE: func(c *cobra.Command, args []string) (err error) {
+		RunE: func(c *cobra.Command, args []string) error {
 			format, err := formats.FormatOf(to)
 			if err != nil {
 				return fmt.Errorf("--to: %w", err)
 			}
-			s, err := loadScene(c.Context(), args[0])
-			if err != nil {
-				return err
-			}
-			span := s.Doc.Range
+			o := formats.Options{Format: format, Paths: paths, Single: single, Centred: centred, Exact: exact}
 			if frames != "" {
-				if span, err = parseFrames(frames); err != nil {
+				if o.Frames, err = parseFrames(frames); err != nil {
 					return err
 				}
 			}
-			// Written beside the target and renamed, so that no half file is left.
-			file, err := os.CreateTemp(filepath.Dir(to), ".bead-*")
-			if err != nil {
-				return fmt.Errorf("--to: %w", err)
+			if !watch {
+				return bakeOnce(c, args[0], to, o)
 			}
-			defer func() {
-				err = errors.Join(err, ignoreClosed(file.Close()))
-				if err != nil {
-					err = errors.Join(err, os.Remove(file.Name()))
-				}
-			}()
-			var said []string
-			bar := progressbar.NewOptions(span.Count(), progressbar.OptionSetWriter(c.ErrOrStderr()),
-				progressbar.OptionSetDescription("baking"), progressbar.OptionThrottle(100*time.Millisecond),
-				progressbar.OptionClearOnFinish(), progressbar.OptionShowCount())
-			if err = formats.Bake(c.Context(), file, s, formats.Options{Format: format, Frames: span, Paths: paths, Single: single, Exact: exact, Say: func(text string) { said = append(said, text) }}, func(n int) { _ = bar.Set(n) }); err != nil {
-				return err
-			}
-			if err = file.Chmod(0o644); err != nil {
-				return err
-			}
-			if err = file.Close(); err != nil {
-				return err
-			}
-			for _, text := range said {
-				fmt.Fprintln(c.ErrOrStderr(), text)
-			}
-			return os.Rename(file.Name(), to)
+			return watched(c.Context(), args[0], c.ErrOrStderr(), func() error { return bakeOnce(c, args[0], to, o) })
 		}}
 	c.Flags().StringVar(&to, "to", "", "the file to write; its ending is the format")
 	c.Flags().StringVar(&frames, "frames", "", "frames A-B to bake (default: the scene's range)")
 	c.Flags().BoolVar(&paths, "paths", false, "take the paths along as lines (glb, gltf, usda)")
-	c.Flags().BoolVar(&single, "single", false, "make every piece an object of its own with its origin at its centre (glb, gltf)")
+	c.Flags().BoolVar(&single, "single", false, "give every piece a mesh of its own, its origin at the part's pivot (glb, gltf, usda)")
+	c.Flags().BoolVar(&centred, "centred", false, "with --single: the origin at the piece's centre")
+	c.Flags().BoolVar(&watch, "watch", false, "go on and bake again whenever SCENE changes, until interrupted")
 	c.Flags().BoolVar(&exact, "exact", false, "deliver bodies that bend as they are in every frame, as morph targets, instead of as joints (glb, gltf)")
 	_ = c.MarkFlagRequired("to")
 	return c
+}
+
+// bakeOnce bakes a scene to a file; no frames stand for its range.
+func bakeOnce(c *cobra.Command, name, to string, o formats.Options) (err error) {
+	s, err := loadScene(c.Context(), name)
+	if err != nil {
+		return err
+	}
+	if o.Frames == (scene.Range{}) {
+		o.Frames = s.Doc.Range
+	}
+	// Written beside the target and renamed, so that no half file is left.
+	file, err := os.CreateTemp(filepath.Dir(to), ".bead-*")
+	if err != nil {
+		return fmt.Errorf("--to: %w", err)
+	}
+	defer func() {
+		err = errors.Join(err, ignoreClosed(file.Close()))
+		if err != nil {
+			err = errors.Join(err, os.Remove(file.Name()))
+		}
+	}()
+	var said []string
+	o.Say = func(text string) { said = append(said, text) }
+	bar := progressbar.NewOptions(o.Frames.Count(), progressbar.OptionSetWriter(c.ErrOrStderr()),
+		progressbar.OptionSetDescription("baking"), progressbar.OptionThrottle(100*time.Millisecond),
+		progressbar.OptionClearOnFinish(), progressbar.OptionShowCount())
+	if err = formats.Bake(c.Context(), file, s, o, func(n int) { _ = bar.Set(n) }); err != nil {
+		return err
+	}
+	if err = file.Chmod(0o644); err != nil {
+		return err
+	}
+	if err = file.Close(); err != nil {
+		return err
+	}
+	for _, text := range said {
+		fmt.Fprintln(c.ErrOrStderr(), text)
+	}
+	return os.Rename(file.Name(), to)
+}
+
+// lookEvery is how often a watched file is looked at.
+const lookEvery = 200 * time.Millisecond
+
+// watched bakes a file, and again whenever it has changed, until nobody waits any more. What is
+// wrong with the file is said, and the next change waited for.
+func watched(ctx context.Context, file string, log io.Writer, bake func() error) error {
+	if strings.HasPrefix(file, "demo:") {
+		return fmt.Errorf("--watch: %s does not change: a document file is accepted", file)
+	}
+	var seen os.FileInfo
+	for {
+		info, err := os.Stat(file)
+		if seen == nil && err != nil {
+			return err
+		}
+		if err == nil && (seen == nil || !info.ModTime().Equal(seen.ModTime()) || info.Size() != seen.Size()) {
+			seen = info
+			if err := bake(); err == nil {
+				fmt.Fprintf(log, "%s: baked\n", file)
+			} else if ctx.Err() == nil {
+				fmt.Fprintln(log, err)
+			}
+		}
+		select {
+		case <-ctx.Done():
+			return nil
+		case <-time.After(lookEvery):
+		}
+	}
 }
 
 func ignoreClosed(err error) error {

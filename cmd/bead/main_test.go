@@ -1,16 +1,19 @@
 package main
 
 import (
+	"bufio"
 	"bytes"
 	"context"
 	"encoding/json"
 	"fmt"
+	"io"
 	"math"
 	"os"
 	"path/filepath"
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
 
@@ -383,5 +386,66 @@ func TestLoop(t *testing.T) {
 	}
 	if code, _, msg := bead("loop", "demo:crawler", "--rig", "nobody"); code != 2 || !strings.Contains(msg, "no rig") {
 		t.Errorf("%d %s", code, msg)
+	}
+}
+
+// A watched scene is baked again when its file changes; a fault is said and the next change waited
+// for; what never changes cannot be watched.
+func TestBakeWatches(t *testing.T) {
+	_, text, _ := bead("begin", "row")
+	scene, to := file(t, "row.json", text), filepath.Join(t.TempDir(), "row.csv")
+	ctx, stop := context.WithCancel(context.Background())
+	defer stop()
+	var out bytes.Buffer
+	said, log := io.Pipe()
+	done := make(chan int, 1)
+	go func() { done <- run(ctx, []string{"bake", scene, "--to", to, "--watch"}, &out, log); log.Close() }()
+	lines := make(chan string, 100)
+	go func() {
+		for r := bufio.NewScanner(said); r.Scan(); {
+			lines <- r.Text()
+		}
+		close(lines)
+	}()
+	waitFor := func(word string) {
+		t.Helper()
+		for {
+			select {
+			case l, open := <-lines:
+				if strings.Contains(l, word) {
+					return
+				}
+				if !open {
+					t.Fatalf("%q was not said", word)
+				}
+			case <-time.After(20 * time.Second):
+				t.Fatalf("%q was not said in 20 s", word)
+			}
+		}
+	}
+	rows := func() int {
+		data, err := os.ReadFile(to)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return bytes.Count(data, []byte("\n"))
+	}
+	waitFor("baked")
+	before := rows()
+	for _, step := range []struct{ text, said string }{{"{", "row.json"}, {strings.Replace(text, `"last": 96`, `"last": 48`, 1), "baked"}} {
+		if err := os.WriteFile(scene, []byte(step.text), 0o600); err != nil {
+			t.Fatal(err)
+		}
+		waitFor(step.said)
+	}
+	if after := rows(); after*2 > before+2 || after == 0 {
+		t.Errorf("%d rows before, %d of half the frames", before, after)
+	}
+	stop()
+	if code := <-done; code != 0 {
+		t.Errorf("stopped with %d", code)
+	}
+	if code, _, errs := bead("bake", "demo:crawler", "--to", to, "--watch"); code != 2 || !strings.Contains(errs, "does not change") {
+		t.Errorf("%d %s", code, errs)
 	}
 }

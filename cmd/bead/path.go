@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"strconv"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -14,13 +15,16 @@ import (
 	"bead/core/facing"
 	"bead/core/path"
 	"bead/core/place"
+	"bead/core/rig"
 	"bead/core/scene"
 	"bead/formats"
 )
 
 func pathCommand() *cobra.Command {
 	c := &cobra.Command{Use: "path", Short: "Measure and sample the paths of files and scenes, take paths from meshes"}
-	c.AddCommand(measureCommand(), sampleCommand(), edgesCommand())
+	c.AddCommand(measureCommand(), sampleCommand(), edgesCommand(),
+		changeCommand("resize SCENE PATH TIMES", "Print the scene with a path so many times as large", (*rig.Scene).Resize),
+		changeCommand("other-side SCENE PATH APART", "Print the scene with the mirror image of a path and of what rides on it, so many metres apart (0: as far as it lies from the middle, twice)", (*rig.Scene).OtherSide))
 	return c
 }
 
@@ -254,4 +258,31 @@ func evenly(length float64, closed bool, n int) []float64 {
 		}
 	}
 	return out
+}
+
+// changeCommand prints the document that a change by one number makes of a scene.
+func changeCommand(use, short string, change func(*rig.Scene, string, float64) (*scene.Document, error)) *cobra.Command {
+	return &cobra.Command{Use: use, Short: short, Args: cobra.ExactArgs(3), RunE: func(c *cobra.Command, args []string) error {
+		s, err := loadScene(c.Context(), args[0])
+		if err != nil {
+			return err
+		}
+		by, err := strconv.ParseFloat(args[2], 64)
+		if err != nil {
+			return fmt.Errorf("%q is no number", args[2])
+		}
+		d, err := change(s, args[1], by)
+		if err != nil {
+			return err
+		}
+		if _, err := compilerOf(c.Context(), d)(d); err != nil {
+			return err
+		}
+		data, err := d.Encode()
+		if err != nil {
+			return err
+		}
+		_, err = c.OutOrStdout().Write(data)
+		return err
+	}}
 }

@@ -177,6 +177,9 @@ func (f *Field) check(v reflect.Value, say func(field, text string)) {
 	}
 }
 
+// In is the field in a value of the struct that it is a field of.
+func (f *Field) In(v reflect.Value) reflect.Value { return v.Field(f.index) }
+
 func (f *Field) number(v reflect.Value, say func(field, text string)) {
 	x := 0.0
 	switch {

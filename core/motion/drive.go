@@ -78,6 +78,39 @@ func (v *Value) Shift(by float64) {
 	}
 }
 
+// Times multiplies what a value comes to, whatever it does. What rolls with a carrier rolls as before.
+func (v *Value) Times(k float64) {
+	scale := func(of ...*float64) {
+		for _, x := range of {
+			*x = 0 + *x*k // no -0
+		}
+	}
+	switch {
+	case v.Of != nil:
+		ratio := v.Of.Times() * k
+		v.Of.Ratio = &ratio
+		scale(&v.Of.Offset)
+	case v.RPM != nil:
+		scale(&v.RPM.RPM, &v.RPM.Start)
+	case v.Turns != nil:
+		scale(&v.Turns.Turns, &v.Turns.Start)
+	case v.Rolls != nil:
+	case v.Speed != nil:
+		scale(&v.Speed.PerSecond, &v.Speed.Start)
+	default:
+		scale(&v.Const)
+		for i := range v.Keys {
+			key := &v.Keys[i]
+			scale(&key.Value)
+			for _, h := range []*[2]float64{key.In, key.Out} {
+				if h != nil {
+					scale(&h[1])
+				}
+			}
+		}
+	}
+}
+
 // Side is a side of a carrier as it looks ahead.
 type Side string
 

@@ -129,6 +129,30 @@ func unscaled(p Place) (out [Stride]float32) {
 // Place is where a rigid thing stands in the world: position, rotation (x y z w), scale.
 func (g *Group) Place(p *Picture, thing int) [Stride]float32 { return g.place(p, thing) }
 
+// Centre is the middle of the model's bounds, in its own axes.
+func (m *Model) Centre() geom.Vec { return m.Bounds.Min.Add(m.Bounds.Max).Mul(0.5) }
+
+// Centred is where the centre of a thing's model is, turned and scaled as the thing.
+func (g *Group) Centred(p *Picture, thing int) [Stride]float32 {
+	x := g.place(p, thing)
+	q := geom.Quat{X: float64(x[3]), Y: float64(x[4]), Z: float64(x[5]), W: float64(x[6])}
+	at := geom.V(float64(x[0]), float64(x[1]), float64(x[2])).Add(q.Apply(g.Things[thing].Model.Centre().Mul(g.Scale)))
+	x[0], x[1], x[2] = float32(at.X), float32(at.Y), float32(at.Z)
+	return x
+}
+
+// CentredMesh is the model's mesh, moved so that its centre is at the origin.
+func (m *Model) CentredMesh() *geom.Mesh {
+	mesh, c := *m.Mesh(), m.Centre()
+	mesh.Positions = append([]float32(nil), mesh.Positions...)
+	for i := 0; i+2 < len(mesh.Positions); i += 3 {
+		mesh.Positions[i] -= float32(c.X)
+		mesh.Positions[i+1] -= float32(c.Y)
+		mesh.Positions[i+2] -= float32(c.Z)
+	}
+	return &mesh
+}
+
 // Vertices are those of a surface in the world, and their normals, three numbers each.
 func (g *Group) Vertices(p *Picture, thing int) (positions, normals []float32) {
 	r := &p.Rigs[g.index]

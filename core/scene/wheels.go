@@ -26,7 +26,7 @@ type WrapShape struct {
 // KeptLength is that of a number of links of one pitch.
 type KeptLength struct {
 	Links int     `json:"links" jsonschema:"minimum=2,maximum=100000"`
-	Pitch float64 `json:"pitch" jsonschema:"exclusiveMinimum=0,description=Metres."`
+	Pitch float64 `json:"pitch" jsonschema:"exclusiveMinimum=0,description=Metres." form:";length"`
 	Pins  bool    `json:"pins,omitempty" jsonschema:"description=The pitch is the straight distance from pin to pin; left out: along the belt."`
 }
 
@@ -35,9 +35,9 @@ type KeptLength struct {
 type Wheel struct {
 	Name   string  `json:"name"`
 	At     Vec3    `json:"at" jsonschema:"description=Its centre; what is not in the plane counts from the first wheel only."`
-	Radius float64 `json:"radius,omitempty" jsonschema:"description=Metres at the pitch line; of wheels without teeth."`
+	Radius float64 `json:"radius,omitempty" jsonschema:"description=Metres at the pitch line; of wheels without teeth." form:";length"`
 	Teeth  int     `json:"teeth,omitempty" jsonschema:"minimum=0,maximum=2000"`
-	Pitch  float64 `json:"pitch,omitempty" jsonschema:"description=Metres from tooth to tooth along the chain."`
+	Pitch  float64 `json:"pitch,omitempty" jsonschema:"description=Metres from tooth to tooth along the chain." form:";length"`
 	Back   bool    `json:"back,omitempty" jsonschema:"description=The back of the belt lies on it and it turns the other way."`
 	Free   bool    `json:"free,omitempty" jsonschema:"description=The belt passes it by."`
 	// Slack runs take what a kept length has to spare.
@@ -52,15 +52,15 @@ type Wheel struct {
 type Spring struct {
 	Arm  *Vec3   `json:"arm,omitempty" jsonschema:"description=The pivot of its arm; left out: a slide."`
 	Tilt float64 `json:"tilt,omitempty" jsonschema:"minimum=-80,maximum=80,description=Degrees that a slide leans forward."`
-	Up   float64 `json:"up" jsonschema:"minimum=0,description=Metres that its hub may come above its place."`
-	Down float64 `json:"down" jsonschema:"minimum=0,description=Metres that its hub may drop below its place."`
+	Up   float64 `json:"up" jsonschema:"minimum=0,description=Metres that its hub may come above its place." form:";length"`
+	Down float64 `json:"down" jsonschema:"minimum=0,description=Metres that its hub may drop below its place." form:";length"`
 }
 
 // Sliding is a slide and how far a wheel may go along it.
 type Sliding struct {
 	Angle float64 `json:"angle,omitempty" jsonschema:"description=Degrees of the slide from forward towards up."`
-	In    float64 `json:"in" jsonschema:"minimum=0,description=Metres that it may go against the slide."`
-	Out   float64 `json:"out" jsonschema:"minimum=0,description=Metres that it may go along the slide."`
+	In    float64 `json:"in" jsonschema:"minimum=0,description=Metres that it may go against the slide." form:";length"`
+	Out   float64 `json:"out" jsonschema:"minimum=0,description=Metres that it may go along the slide." form:";length"`
 }
 
 // PitchRadius is the radius at the pitch line.

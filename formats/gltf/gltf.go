@@ -141,9 +141,11 @@ type Options struct {
 	Binary bool   // GLB, else text
 	Paths  bool   // the scene's paths go along as line strips within their chord error
 	Skip   []bool // of each rig: left out
-	// Single gives every piece a mesh of its own with the origin at its centre, for those
+	// Single gives every piece a mesh of its own, for those
 	// who go on with a solver of rigid bodies.
 	Single bool
+	// Centred puts the origin of single pieces at their centre instead of their pivot.
+	Centred bool
 	// Exact gives bodies that bend as a morph target a frame instead of joints.
 	Exact bool
 	// Say is told how near joints come; it may be nil.
@@ -210,8 +212,8 @@ func (b *Baker) Frame(p *rig.Picture) {
 		}
 		for k := range g.Things {
 			x := g.Place(p, k)
-			if b.ownMesh(g) {
-				centred(&x, g.Things[k].Model, g.Scale)
+			if b.ownMesh(g) && b.Centred {
+				x = g.Centred(p, k)
 			}
 			if g.Scaled {
 				b.rigid[i][k].add(x[:])
@@ -225,7 +227,7 @@ func (b *Baker) Frame(p *rig.Picture) {
 	}
 }
 
-// ownMesh tells of things that each get a mesh about their own centre.
+// ownMesh tells of things that each get a mesh of their own.
 func (b *Baker) ownMesh(g *rig.Group) bool { return b.Single && g.Scaled }
 
 // Close writes the file.

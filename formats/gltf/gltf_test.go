@@ -162,12 +162,19 @@ func TestStrangersReadTheSame(t *testing.T) {
 	}
 }
 
-// Single pieces: a mesh each whose box has its middle at the origin, and nodes that put it
-// where the piece was.
+// Single pieces: a mesh each about its pivot, or whose box has its middle at the origin, and nodes
+// that put it where the piece was.
 func TestSinglePieces(t *testing.T) {
+	for _, centred := range []bool{false, true} {
+		singlePieces(t, centred)
+	}
+}
+
+func singlePieces(t *testing.T, centred bool) {
+	t.Helper()
 	s := compiled(t, "bucket-ladder")
 	var out bytes.Buffer
-	if err := formats.Bake(context.Background(), &out, s, formats.Options{Format: "gltf", Frames: scene.Range{First: 5, Last: 5}, Single: true}, nil); err != nil {
+	if err := formats.Bake(context.Background(), &out, s, formats.Options{Format: "gltf", Frames: scene.Range{First: 5, Last: 5}, Single: true, Centred: centred}, nil); err != nil {
 		t.Fatal(err)
 	}
 	var doc struct {
@@ -199,13 +206,16 @@ func TestSinglePieces(t *testing.T) {
 		seen[*n.Mesh] = true
 		box := doc.Accessors[doc.Meshes[*n.Mesh].Primitives[0].Attributes["POSITION"]]
 		for c := range 3 {
-			if math.Abs(box.Min[c]+box.Max[c]) > 1e-6 {
+			if centred && math.Abs(box.Min[c]+box.Max[c]) > 1e-6 {
 				t.Fatalf("%s: its box is %v to %v", n.Name, box.Min, box.Max)
 			}
 		}
 		x := pic.Rigs[0].Transforms[pieces*rig.Stride:]
 		b := s.Parts[s.Rigs[0].PartOf(pieces)].Bounds
-		c := b.Min.Add(b.Max).Mul(0.5)
+		c := geom.Vec{}
+		if centred {
+			c = b.Min.Add(b.Max).Mul(0.5)
+		}
 		turn := geom.Quat{X: float64(x[3]), Y: float64(x[4]), Z: float64(x[5]), W: float64(x[6])}
 		want := geom.V(float64(x[0]), float64(x[1]), float64(x[2])).Add(turn.Apply(c))
 		if want.Sub(geom.FromArray(n.Translation)).Norm() > 1e-6 {

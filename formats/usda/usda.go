@@ -22,6 +22,8 @@ type Options struct {
 	First, Frames int
 	Paths         bool   // the scene's paths go along as linear curves
 	Skip          []bool // of each rig: left out
+	Single        bool   // every piece has a mesh of its own instead of referring to its part
+	Centred       bool   // single pieces have their origin at their centre instead of their pivot
 }
 
 // Baker gathers frames and writes the file when it is closed.
@@ -60,6 +62,9 @@ func (b *Baker) Frame(p *rig.Picture) {
 		for k := range g.Things {
 			if !g.Surfaces {
 				x := g.Place(p, k)
+				if b.Single && b.Centred && g.Scaled {
+					x = g.Centred(p, k)
+				}
 				b.rigid[i][k] = append(b.rigid[i][k], x[:]...)
 				continue
 			}
@@ -107,7 +112,7 @@ func (b *Baker) Close(out io.Writer) error {
 	for _, parts := range []bool{true, false} { // parts before what was made for a belt
 		for i := range b.groups {
 			for _, t := range b.groups[i].Things {
-				if _, known := models[t.Model]; !known && t.Model.Part == parts && !b.groups[i].Surfaces {
+				if _, known := models[t.Model]; !known && t.Model.Part == parts && !b.groups[i].Surfaces && !b.own(&b.groups[i]) {
 					models[t.Model] = w.part(t.Model.Name, t.Model.Mesh())
 				}
 			}
@@ -123,10 +128,13 @@ func (b *Baker) Close(out io.Writer) error {
 			if _, err := w.Write(nil); err != nil {
 				return err // that of a write before: nobody wants the rest
 			}
-			if g.Surfaces {
-				b.writeSurface(w, &g.Things[k], b.surfaces[i][k])
-			} else {
-				b.instance(w, g.Things[k].Short, models[g.Things[k].Model], b.rigid[i][k])
+			switch t := &g.Things[k]; {
+			case g.Surfaces:
+				b.writeSurface(w, t, b.surfaces[i][k])
+			case b.own(g):
+				b.single(w, t, b.rigid[i][k])
+			default:
+				b.instance(w, t.Short, models[t.Model], b.rigid[i][k])
 			}
 		}
 		if !g.Alone {
@@ -138,6 +146,21 @@ func (b *Baker) Close(out io.Writer) error {
 	}
 	w.close()
 	return w.Flush()
+}
+
+// own tells of things that each get a mesh of their own.
+func (b *Baker) own(g *rig.Group) bool { return b.Single && g.Scaled && !g.Surfaces }
+
+// single writes a prim with a mesh of its own that does what its track says.
+func (b *Baker) single(w *writer, of *rig.Thing, t track) {
+	mesh := of.Model.Mesh()
+	if b.Centred {
+		mesh = of.Model.CentredMesh()
+	}
+	w.open("Xform", of.Short, of.Short)
+	b.moves(w, t)
+	w.mesh(mesh)
+	w.close()
 }
 
 // instance writes a prim that refers to a part and does what its track says.
@@ -318,6 +341,13 @@ func (w *writer) once(what string, value func()) {
 // part writes a prototype and returns its name.
 func (w *writer) part(name string, m *geom.Mesh) string {
 	id := w.open("Xform", name, name)
+	w.mesh(m)
+	w.close()
+	return id
+}
+
+// mesh writes a mesh that keeps its form.
+func (w *writer) mesh(m *geom.Mesh) {
 	w.open("Mesh", "mesh", "")
 	w.faces(m)
 	w.once("float3[] extent", func() { w.extent(m.Positions) })
@@ -325,8 +355,6 @@ func (w *writer) part(name string, m *geom.Mesh) string {
 	w.once("normal3f[] normals", func() { w.list(m.Normals, 3) })
 	w.line(`uniform token subdivisionScheme = "none"`)
 	w.close()
-	w.close()
-	return id
 }
 
 // faces writes a mesh's triangles and textures.

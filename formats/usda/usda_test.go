@@ -256,3 +256,47 @@ func TestNamesAndRanges(t *testing.T) {
 		t.Errorf("%d of %d rigs go along", n, len(d.Rigs))
 	}
 }
+
+// Single pieces have meshes of their own, about their pivot or centre: the stranger finds as many
+// corners, turned and as large as where they refer to their part, and only then elsewhere.
+func TestSinglePieces(t *testing.T) {
+	d, err := demo.Scene("bucket-ladder")
+	if err != nil {
+		t.Fatal(err)
+	}
+	s := compile(t, d)
+	text := func(single, centred bool) string {
+		b := usda.NewBaker(s, usda.Options{First: 7, Frames: 1, Single: single, Centred: centred})
+		var pic rig.Picture
+		s.Frame(&pic, 7)
+		b.Frame(&pic)
+		var out bytes.Buffer
+		if err := b.Close(&out); err != nil {
+			t.Fatal(err)
+		}
+		return out.String()
+	}
+	want := stranger(t, text(false, false), 7).Placed
+	for _, centred := range []bool{false, true} {
+		bare := text(true, centred)
+		got, pieces, apart := stranger(t, bare, 7).Placed, 0, 0
+		for path, w := range want {
+			if !strings.Contains(path, "/piece_") {
+				continue
+			}
+			pieces++
+			g := got[path]
+			for i := range 9 {
+				switch far := math.Abs(g[i] - w[i]); {
+				case i < 3 && far > 1e-6:
+					apart++ // the origin
+				case i >= 3 && far > 2e-6:
+					t.Fatalf("centred %v: %s is %v, want %v", centred, path, g, w)
+				}
+			}
+		}
+		if pieces != 60 || strings.Count(bare, `def Mesh "mesh"`) < 60 || (apart > 0) != centred {
+			t.Errorf("centred %v: %d pieces, %d meshes, %d origins apart", centred, pieces, strings.Count(bare, `def Mesh "mesh"`), apart)
+		}
+	}
+}

@@ -130,6 +130,7 @@ export interface BakeWish {
   rigs: string[]
   paths: boolean
   single: boolean
+  centred: boolean
   exact: boolean
 }
 export const startBake = (doc: Document, wish: BakeWish) => send<BakeState>('POST', '/bakes', { doc, ...wish })
@@ -144,6 +145,12 @@ export const solveLoop = (doc: Document, rig: string, frames: number, speed: num
   send<LoopAnswer>('POST', '/loops', { doc, rig, frames, speed })
 /** A document of an older version in the present one. */
 export const presentDocument = (doc: unknown) => send<Document>('POST', '/documents', { doc })
+/** The document with a path so many times as large, about its middle. */
+export const resizePath = (doc: Document, path: string, by: number) =>
+  send<Document>('POST', '/paths/resize', { doc, path, by })
+/** The document with the mirror image of a path and of what rides on it, so many metres apart; 0: as it lies. */
+export const otherSide = (doc: Document, path: string, by: number) =>
+  send<Document>('POST', '/paths/other-side', { doc, path, by })
 /** The document with a thing riding on another carrier, in the same place. */
 export const moveToCarrier = (
   doc: Document,

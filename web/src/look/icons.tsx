@@ -29,6 +29,27 @@ export const CornerIcon = sign(
   </>,
 )
 export const SideIcon = sign(<rect x="1.8" y="5" width="12.4" height="6" rx="3" />)
+export const RoomIcon = sign(
+  <>
+    <rect x="2" y="3" width="12" height="10" rx="1.2" />
+    <path d="M6 3v10M6 10h8" />
+  </>,
+)
+
+export const TrailIcon = sign(
+  <>
+    <path d="M2.6 12.4h.01M4.4 9.2h.01M6.8 6.6h.01M9.8 5h.01" strokeWidth="2" />
+    <circle cx="12.6" cy="4.4" r="1.7" />
+  </>,
+)
+
+export const GhostsIcon = sign(
+  <>
+    <circle cx="11" cy="8" r="3" />
+    <path d="M6.6 5.4a3 3 0 0 0 0 5.2M3.4 5.9a3 3 0 0 0 0 4.2" opacity="0.7" />
+  </>,
+)
+
 export const FlatIcon = sign(
   <>
     <rect x="2.5" y="5.5" width="8" height="8" />

@@ -71,7 +71,13 @@ export function CameraRig({ bounds, ready, size: extent }: { bounds: Box3; ready
   const latest = useRef(bounds)
   const wasAlongside = useRef(false)
   useEffect(() => {
+    const was = latest.current
     latest.current = bounds
+    // Ten times as large or small, or somewhere else altogether: a ready view fits it once more.
+    const [a, b] = [was.getSize(new Vector3()).length(), bounds.getSize(new Vector3()).length()]
+    const away = was.getCenter(new Vector3()).distanceTo(bounds.getCenter(new Vector3()))
+    const far = placed.current && (b > 10 * a || a > 10 * b || away > 2 * Math.max(a, b))
+    if (far && !useView.getState().pulling && useBench.getState().tool.kind === 'none') useView.getState().looked()
     // Something was added that may lie outside the picture.
     if (useView.getState().wantsLook) useView.getState().looked()
   }, [bounds])

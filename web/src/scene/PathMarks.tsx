@@ -7,7 +7,9 @@ import { movedStart } from '../core/start'
 import { leadOf } from '../core/rigs'
 import type { PathLine } from '../core/wire'
 import { showWithUnit } from '../core/units'
-import { chosenPath, chosenRig, useBench } from '../stores/bench'
+import { useBench } from '../stores/bench'
+import { chosenPath, chosenRig } from '../stores/chosen'
+import { drawnPath } from './DrawTool'
 import { useView } from '../stores/prefs'
 import type { Roles } from '../look/theme'
 import { labelLayer } from './labelLayer'
@@ -89,7 +91,8 @@ export function PathMarks({ roles, size }: { roles: Roles; size: number }) {
   )
 }
 
-function chosenPathIndex(b: Parameters<typeof chosenPath>[0]) {
+function chosenPathIndex(b: ReturnType<typeof useBench.getState>) {
+  if (b.tool.kind === 'draw') return b.doc?.paths.findIndex((p) => p.id === drawnPath) ?? -1
   return chosenPath(b)?.index ?? -1
 }
 

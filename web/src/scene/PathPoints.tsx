@@ -4,7 +4,8 @@ import { useState } from 'react'
 import { Plane, Vector3 } from 'three'
 import type { Document, Point } from '../core/page.generated'
 import { pointsOf, putPoint } from '../core/forms'
-import { chosenPath, useBench } from '../stores/bench'
+import { useBench } from '../stores/bench'
+import { chosenPath } from '../stores/chosen'
 import { useView } from '../stores/prefs'
 import type { Roles } from '../look/theme'
 import { fixtureObject } from './Fixtures'
@@ -127,6 +128,7 @@ function Points({ roles }: { roles: Roles }) {
   const knob = (key: string, at: Vec3, radius: number, fill: string, i: number, what: 'at' | 'in' | 'out') => (
     <SteadySize key={key} position={at}>
       <mesh
+        userData={{ point: true }}
         renderOrder={9}
         onPointerDown={(e) => pull(e, i, what)}
         onPointerOver={(e) => {

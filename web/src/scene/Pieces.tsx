@@ -228,6 +228,7 @@ export function pullPiece(
   from: { clientX: number; clientY: number },
   where: (x: number, y: number, near: number) => number,
 ) {
+  useView.setState({ lastPiece: piece })
   const bench = useBench.getState()
   const frame = useClock.getState().frame
   const pieces = bench.shown.find((p) => p.rig === rig)

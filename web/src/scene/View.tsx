@@ -10,20 +10,32 @@ import { useBench } from '../stores/bench'
 import { usePrefs, useQuality, useView, type ViewName } from '../stores/prefs'
 import type { Roles } from '../look/theme'
 import { mono } from '../look/theme'
-import { AboveIcon, AheadIcon, AlongsideIcon, CornerIcon, FlatIcon, SideIcon } from '../look/icons'
+import {
+  AboveIcon,
+  AheadIcon,
+  AlongsideIcon,
+  CornerIcon,
+  FlatIcon,
+  GhostsIcon,
+  SideIcon,
+  TrailIcon,
+} from '../look/icons'
 import { CameraRig } from './CameraRig'
 import { fov, metresPerPixel } from './lens'
 import { QualityMeter } from './QualityMeter'
 import { DrawTool } from './DrawTool'
 import { Comb } from './Comb'
+import { eye } from './nudge'
 import { EdgeTool } from './EdgeTool'
 import { Carriers } from './Carriers'
 import { Fixtures } from './Fixtures'
+import { Ghosts } from './Ghosts'
 import { Ground } from './Ground'
 import { labelLayer } from './labelLayer'
-import { DrawHelp, EdgeHelp } from './ToolHelp'
 import { CheckMark, PathMarks } from './PathMarks'
 import { PathPoints } from './PathPoints'
+import { Standing } from './Standing'
+import { Trail } from './Trails'
 import { Tugs } from './Tugs'
 import { Wheels } from './Wheels'
 import { Bodies } from './Bodies'
@@ -63,8 +75,8 @@ const keepLabels = (e: HTMLDivElement | null) => {
   if (e) labelLayer.current = e
 }
 
-/** The view: the scene in 3-D, its ready views, scale bar and compass. */
-export function View() {
+/** The view: the scene in 3-D, its ready views, scale bar and compass; what lies over it is put in. */
+export function View({ children }: { children?: React.ReactNode }) {
   const { roles, palette } = useTheme()
   const bounds = useBounds()
   const size = Math.max(bounds.getSize(new Vector3()).length(), 0.5)
@@ -75,8 +87,9 @@ export function View() {
   const look = useView((v) => v.look)
   const alongside = useView((v) => v.alongside)
   const flat = useView((v) => v.flat)
+  const trail = useView((v) => v.trail)
+  const ghosts = useView((v) => v.ghosts)
   const toggleAlongside = useView((v) => v.toggleAlongside)
-  const tool = useBench((b) => b.tool)
   const quality = useQuality()
   const smooth = usePrefs((p) => p.quality !== 'rough')
   const overlay = useRef<HTMLDivElement>(null)
@@ -128,8 +141,11 @@ export function View() {
         <PathMarks roles={roles} size={size} />
         <PathPoints roles={roles} />
         <Carriers roles={roles} size={size} />
+        <Standing roles={roles} size={size} />
         <Tugs roles={roles} />
         <CheckMark roles={roles} />
+        <Trail roles={roles} />
+        <Ghosts roles={roles} />
         <DrawTool roles={roles} />
         <EdgeTool roles={roles} />
         <QualityMeter />
@@ -171,10 +187,23 @@ export function View() {
           on={flat}
           onClick={() => useView.getState().toggleFlat()}
         />
+        <ViewButton
+          label="Trail"
+          title="The way of what is chosen over the range, a dot a frame: of the piece that was pressed last, the head of a body, a carrier (T)"
+          icon={<TrailIcon />}
+          on={trail}
+          onClick={() => useView.setState({ trail: !trail })}
+        />
+        <ViewButton
+          label="Ghosts"
+          title="The chosen rig as it was and will be, a twelfth of the range apart (H)"
+          icon={<GhostsIcon />}
+          on={ghosts}
+          onClick={() => useView.setState({ ghosts: !ghosts })}
+        />
       </Box>
 
-      {tool.kind === 'draw' && <DrawHelp tool={tool} roles={roles} />}
-      {tool.kind === 'edges' && <EdgeHelp tool={tool} roles={roles} />}
+      {children}
 
       <div ref={overlay} style={{ position: 'absolute', inset: 0, pointerEvents: 'none' }}>
         <ScaleBar roles={roles} />
@@ -275,6 +304,8 @@ function Instruments({ overlay, size }: { overlay: React.RefObject<HTMLDivElemen
     invalidate()
   }, [size, invalidate])
   useFrame(({ camera, size: px, controls }) => {
+    eye.camera = camera
+    eye.height = px.height
     const root = overlay.current
     if (!root || !controls) return
     const key = camera.matrixWorld.elements.map((x) => x.toFixed(4)).join() + px.height + ' ' + camera.zoom

@@ -1,5 +1,6 @@
 import { Box3, Vector3 } from 'three'
-import { chosenPath, chosenRig, useBench } from '../stores/bench'
+import { useBench } from '../stores/bench'
+import { chosenPath, chosenRig } from '../stores/chosen'
 import { stride } from '../core/wire'
 import { poseMatrix, worldLine } from './Posed'
 

@@ -22,7 +22,15 @@ export type Panel = 'recipe' | 'check' | 'deliver' | 'ground'
 export type Tool =
   | { kind: 'none' }
   /** Points are set by clicking in the plane of a view, or on a fixture. */
-  | { kind: 'draw'; points: [number, number, number][]; view: ViewName; over?: string }
+  | {
+      kind: 'draw'
+      points: [number, number, number][]
+      view: ViewName
+      over?: string
+      /** Where the next point would be, and what it would go to. */
+      at?: [number, number, number]
+      to?: string
+    }
   /** An edge of a fixture is pointed at; the chain that goes on from it is shown. */
   | { kind: 'edges'; fixture: string; way: EdgeWay; at: [number, number, number] | null; chain: EdgeChain | null }
 
@@ -37,7 +45,7 @@ export interface Answer {
   doc: Document
 }
 
-interface Bench {
+export interface Bench {
   id: string
   revision: number
   doc: Document | null
@@ -71,6 +79,8 @@ interface Bench {
   conflict: SceneState | null
   notice: string
   selected: Selection | null
+  /** Ids of other things of the same kind that are chosen with it. */
+  also: string[]
   point: number | null
   /** The chosen bead of roll of the chosen rig. */
   rollBead: number | null
@@ -81,6 +91,8 @@ interface Bench {
   open: (id: string) => Promise<void>
   close: () => void
   select: (s: Selection | null) => void
+  /** Chooses one more thing of the kind that is chosen, or one less. */
+  choose: (s: Selection) => void
   /** Shows a change without keeping it yet, as while dragging. */
   preview: (change: (d: Document) => void) => void
   /** Forgets what was previewed. */
@@ -289,6 +301,7 @@ export const useBench = create<Bench>()((set, get) => {
     conflict: null,
     notice: '',
     selected: null,
+    also: [],
     point: null,
     rollBead: null,
     openStep: 'spacing',
@@ -359,7 +372,18 @@ export const useBench = create<Bench>()((set, get) => {
       set({ id: '', doc: null, meshes: new Map() })
     },
     select(selected) {
-      set({ selected, point: null, rollBead: null, panel: 'recipe', shownCheck: null })
+      set({ selected, also: [], point: null, rollBead: null, panel: 'recipe', shownCheck: null })
+    },
+    choose(s) {
+      const { selected, also, select } = get()
+      const all = selected ? [selected.id, ...also] : []
+      if (selected?.kind !== s.kind || (all.length === 1 && all[0] === s.id)) {
+        select(s)
+        return
+      }
+      const [first, ...rest] = all.includes(s.id) ? all.filter((id) => id !== s.id) : [...all, s.id]
+      select({ kind: s.kind, id: first! })
+      set({ also: rest })
     },
     preview(change) {
       const { doc } = get()
@@ -472,28 +496,3 @@ useView.subscribe((now, before) => {
     useBench.setState({ tool: { ...tool, view: now.view } })
   }
 })
-
-/** The rig that is chosen, with its place in the document. */
-export function chosenRig(b: Pick<Bench, 'doc' | 'selected'>) {
-  if (!b.doc || b.selected?.kind !== 'rig') return null
-  const index = b.doc.rigs.findIndex((r) => r.id === b.selected!.id)
-  return index < 0 ? null : { index, rig: b.doc.rigs[index]! }
-}
-
-/** The carrier that is chosen, with its place in the document. */
-export function chosenCarrier(b: Pick<Bench, 'doc' | 'selected'>) {
-  const index = b.selected?.kind === 'carrier' ? (b.doc?.carriers?.findIndex((c) => c.id === b.selected!.id) ?? -1) : -1
-  return index < 0 ? null : { index, carrier: b.doc!.carriers![index]! }
-}
-
-/** The path that is worked on: the chosen one, or the chosen rig's. */
-export function chosenPath(b: Pick<Bench, 'doc' | 'selected'>) {
-  if (!b.doc || !b.selected) return null
-  const tug = b.selected.kind === 'tug' ? b.doc.tugs?.find((t) => t.id === b.selected!.id) : undefined
-  const id =
-    b.selected.kind === 'path'
-      ? b.selected.id
-      : (tug?.path ?? chosenRig(b)?.rig.path ?? chosenCarrier(b)?.carrier.ride?.path)
-  const index = b.doc.paths.findIndex((p) => p.id === id)
-  return index < 0 ? null : { index, path: b.doc.paths[index]! }
-}

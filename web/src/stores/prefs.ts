@@ -20,7 +20,13 @@ interface Prefs {
   /** The graph is open above the time strip. */
   graph: boolean
   toggleGraph: () => void
+  /** What is folded away to give the view room. */
+  folded: Partial<Record<Foldable, boolean>>
+  fold: (what: Foldable) => void
 }
+
+/** What can be folded away: the rack with the recipe, the checks, the length strip. */
+export type Foldable = 'recipe' | 'checks' | 'strip'
 
 export const usePrefs = create<Prefs>()(
   persist(
@@ -31,6 +37,8 @@ export const usePrefs = create<Prefs>()(
       toggleDark: (now) => set({ dark: !now }),
       graph: false,
       toggleGraph: () => set((s) => ({ graph: !s.graph })),
+      folded: {},
+      fold: (what) => set((s) => ({ folded: { ...s.folded, [what]: !s.folded[what] } })),
     }),
     { name: 'bead-prefs' },
   ),
@@ -66,6 +74,12 @@ interface ViewStore {
   /** Counts how often the view was asked to go near what is chosen. */
   nears: number
   lookNear: () => void
+  /** The way of what is chosen is shown, a dot a frame. */
+  trail: boolean
+  /** What is chosen is shown as it was and will be. */
+  ghosts: boolean
+  /** The piece that was pressed last, which the trail is of. */
+  lastPiece: number
   hoveredPiece: number | null
   hoverPiece: (piece: number | null) => void
   /** Keys that were copied in the graph, by the value they are of. */
@@ -94,6 +108,9 @@ export const useView = create<ViewStore>()((set) => ({
   menu: null,
   nears: 0,
   lookNear: () => set((s) => ({ nears: s.nears + 1 })),
+  trail: false,
+  ghosts: false,
+  lastPiece: 0,
   hoveredPiece: null,
   hoverPiece: (hoveredPiece) => set((s) => (s.hoveredPiece === hoveredPiece ? s : { hoveredPiece })),
   pulling: false,

@@ -20,12 +20,40 @@ import { useShortcuts } from './shortcuts'
 import { ShortcutSheet } from './panels/ShortcutSheet'
 import { TimeStrip } from './time/TimeStrip'
 import { ThingMenu } from './ThingMenu'
+import { ToolHelp } from './ToolHelp'
 import { TopBar } from './TopBar'
 
 /** A right-click on a strip is on what it shows: the chosen thing. */
 function menuOfChosen(e: React.MouseEvent) {
   const { selected } = useBench.getState()
   if (selected && !(e.target instanceof HTMLInputElement)) openMenu(selected, e)
+}
+
+/**
+ * Focus that was on something which has gone, as a menu's item or a button of what was chosen before,
+ * goes to the recipe, so that keys and screen readers go on from there.
+ */
+function useKeepFocus() {
+  useEffect(() => {
+    let waiting = 0
+    const look = () => {
+      window.cancelAnimationFrame(waiting)
+      waiting = window.requestAnimationFrame(() => {
+        if (document.activeElement !== document.body) return
+        document.getElementById('recipe')?.focus({ preventScroll: true })
+      })
+    }
+    look()
+    document.addEventListener('focusout', look)
+    const stop = useBench.subscribe((now, before) => {
+      if (now.selected !== before.selected || now.panel !== before.panel || now.doc !== before.doc) look()
+    })
+    return () => {
+      window.cancelAnimationFrame(waiting)
+      document.removeEventListener('focusout', look)
+      stop()
+    }
+  }, [])
 }
 
 /** The one page that does the work. */
@@ -51,12 +79,19 @@ export function Bench() {
   }, [doc])
 
   const graph = usePrefs((p) => p.graph)
-  const across = useDefaultLayout({ id: 'bench-across', storage: localStorage })
-  const down = useDefaultLayout({
-    id: graph ? 'bench-down-graph' : 'bench-down',
-    panelIds: graph ? ['view', 'length', 'graph', 'time'] : ['view', 'length', 'time'],
+  const folded = usePrefs((p) => p.folded)
+  const across = useDefaultLayout({
+    id: 'bench-across',
+    panelIds: folded.recipe ? ['right'] : ['left', 'right'],
     storage: localStorage,
   })
+  const panelIds = ['view', ...(folded.strip ? [] : ['length']), ...(graph ? ['graph'] : []), 'time']
+  const down = useDefaultLayout({
+    id: `bench-down${graph ? '-graph' : ''}${folded.strip ? '-bare' : ''}`,
+    panelIds,
+    storage: localStorage,
+  })
+  useKeepFocus()
 
   const middle = { height: '100%', display: 'grid', placeItems: 'center', background: roles.paper }
   if (failed) {
@@ -83,33 +118,50 @@ export function Bench() {
       <TopBar onHelp={() => setSheet(true)} />
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
         <Group orientation="horizontal" style={{ flex: 1, minHeight: 0 }} {...across}>
-          <Panel id="left" defaultSize={304} minSize={260} maxSize={460} groupResizeBehavior="preserve-pixel-size">
-            <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', minHeight: 0 }}>
-              <Rack />
-              <Recipe />
-            </Box>
-          </Panel>
-          <Edge upright />
+          {!folded.recipe && (
+            <>
+              <Panel id="left" defaultSize={304} minSize={260} maxSize={460} groupResizeBehavior="preserve-pixel-size">
+                <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', minHeight: 0 }}>
+                  <Rack />
+                  <Recipe />
+                </Box>
+              </Panel>
+              <Edge upright />
+            </>
+          )}
           <Panel id="right" minSize={480}>
             <Group orientation="vertical" style={{ height: '100%' }} {...down}>
               <Panel id="view" minSize={160}>
-                <Box sx={{ height: '100%', display: 'grid', gridTemplateColumns: '1fr 132px', minHeight: 0 }}>
-                  <View />
-                  <GaugeRail />
+                <Box
+                  sx={{
+                    height: '100%',
+                    display: 'grid',
+                    gridTemplateColumns: folded.checks ? '1fr' : '1fr 132px',
+                    minHeight: 0,
+                  }}
+                >
+                  <View>
+                    <ToolHelp />
+                  </View>
+                  {!folded.checks && <GaugeRail />}
                 </Box>
               </Panel>
-              <Edge />
-              <Panel
-                id="length"
-                defaultSize={160}
-                minSize={158}
-                maxSize={162}
-                groupResizeBehavior="preserve-pixel-size"
-              >
-                <Box sx={{ height: '100%' }} onContextMenu={menuOfChosen}>
-                  <LengthStrip />
-                </Box>
-              </Panel>
+              {!folded.strip && (
+                <>
+                  <Edge />
+                  <Panel
+                    id="length"
+                    defaultSize={160}
+                    minSize={158}
+                    maxSize={162}
+                    groupResizeBehavior="preserve-pixel-size"
+                  >
+                    <Box sx={{ height: '100%' }} onContextMenu={menuOfChosen}>
+                      <LengthStrip />
+                    </Box>
+                  </Panel>
+                </>
+              )}
               {graph && (
                 <>
                   <Edge />

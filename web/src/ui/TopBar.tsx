@@ -22,7 +22,8 @@ import { useBench } from '../stores/bench'
 import { qualities, usePrefs, useView } from '../stores/prefs'
 import { NameField, Pick } from './fields/fields'
 import { unseen } from '../look/theme'
-import { Mark } from '../look/icons'
+import { Mark, RoomIcon } from '../look/icons'
+import { foldables } from './shortcuts'
 
 /** Name, saving, undo, theme, help, and the way out. */
 export function TopBar({ onHelp }: { onHelp: () => void }) {
@@ -161,6 +162,7 @@ export function TopBar({ onHelp }: { onHelp: () => void }) {
       >
         <Contrast sx={{ fontSize: 18 }} />
       </IconButton>
+      <RoomMenu button={button} />
       <IconButton
         aria-label="Keys and gestures"
         title="Keys and gestures (?)"
@@ -292,5 +294,45 @@ function HistoryMenu({ anchor, close }: { anchor: HTMLElement; close: () => void
           </MenuItem>
         ))}
     </Menu>
+  )
+}
+
+/** What is folded away to give the view room. */
+function RoomMenu({ button }: { button: object }) {
+  const [at, setAt] = useState<HTMLElement | null>(null)
+  const folded = usePrefs((p) => p.folded)
+  const { roles } = useTheme()
+  return (
+    <>
+      <IconButton
+        aria-label="What is shown"
+        title="What is shown: fold the recipe, the checks or the length strip away"
+        aria-haspopup="menu"
+        sx={button}
+        onClick={(e) => setAt(e.currentTarget)}
+      >
+        <RoomIcon sx={{ fontSize: 18 }} />
+      </IconButton>
+      <Menu anchorEl={at} open={!!at} onClose={() => setAt(null)} slotProps={{ list: { dense: true } }}>
+        {foldables.map(([what, name, key]) => (
+          <MenuItem
+            key={what}
+            role="menuitemcheckbox"
+            aria-checked={!folded[what]}
+            onClick={() => usePrefs.getState().fold(what)}
+          >
+            <Box component="span" sx={{ width: 20, color: roles.kelpText }}>
+              {folded[what] ? '' : '✓'}
+            </Box>
+            <Box component="span" sx={{ flex: 1, pr: 3 }}>
+              {name}
+            </Box>
+            <Box component="span" sx={{ color: roles.secondary, fontSize: 11 }}>
+              {key}
+            </Box>
+          </MenuItem>
+        ))}
+      </Menu>
+    </>
   )
 }

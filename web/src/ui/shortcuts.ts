@@ -1,28 +1,36 @@
 import { useEffect } from 'react'
-import { finishDrawing } from '../scene/DrawTool'
+import { finishDrawing, giveUpDrawing } from '../scene/DrawTool'
+import { nudge } from '../scene/nudge'
 import { slotsOf } from '../core/keys'
 import { sourceOf, toggledKey } from '../core/value'
 import { keyAll } from './recipe/CarrierFields'
-import { chosenRig, useBench } from '../stores/bench'
+import { useBench } from '../stores/bench'
+import { chosenRig, chosenThings } from '../stores/chosen'
 import { useClock } from '../stores/clock'
-import { usePrefs, useView } from '../stores/prefs'
-import { copyThing, duplicateThing, pasteThing, removePoint, removeThing, renameThing } from './things'
+import { usePrefs, useView, type Foldable } from '../stores/prefs'
+import { copyThing, duplicateThings, pasteThing, removePoint, removeThings, renameThing } from './things'
 
 /** The keys of the bench, as the sheet shows them. */
 export const shortcutList: [string, string][] = [
   ['Space', 'Play or pause'],
   ['← →', 'One frame back or on; with Shift ten'],
+  ['← → ↑ ↓', 'With a point or wheel chosen: moves it in the plane you face; with Shift ten times as far'],
   ['Home, End', 'First or last frame'],
   ['1 2 3 4', 'Corner, Side, Ahead, Above'],
   ['A', 'Alongside: look at what is chosen and go along with it'],
   ['P', 'With or without perspective'],
+  ['T', 'The trail of what is chosen, a dot a frame'],
+  ['H', 'Ghosts: the chosen rig some frames before and after'],
+  ['[ ] L', 'Fold the recipe, the checks or the length strip away'],
   ['Ctrl Z', 'Undo'],
   ['Ctrl Shift Z', 'Redo'],
   ['B', 'Set or remove a key at the play head: of travel, or of all values of a carrier or handle'],
   ['G', 'Open or close the graph'],
   ['Enter', 'Drawing: leave the path open and finish'],
   ['Backspace', 'Drawing: take back the last point'],
+  ['Alt', 'Drawing: held, points do not go to the grid, points and hubs near them'],
   ['N', 'Go near what is chosen'],
+  ['Ctrl or Shift click', 'In the rack: choose several of a kind, to edit them together'],
   ['F2', 'Rename what is chosen; double-click it in the rack does the same'],
   ['Ctrl D', 'Duplicate what is chosen'],
   ['Ctrl C, Ctrl V', 'Copy what is chosen with all it needs; paste it here, or into another scene or window'],
@@ -43,6 +51,13 @@ export const gestureList: [string, string][] = [
   ['Scroll', 'Zooms'],
   ['Drag a field’s name', 'Changes its number; with Shift finely'],
   ['Type in a field', '62*190 mm, 1/4 in, (3+5) cm'],
+]
+
+/** What can be folded away, with its key. */
+export const foldables: [Foldable, string, string][] = [
+  ['recipe', 'Rack and recipe', '['],
+  ['checks', 'Checks', ']'],
+  ['strip', 'Length strip', 'L'],
 ]
 
 const views = ['corner', 'side', 'ahead', 'above'] as const
@@ -92,11 +107,12 @@ export function useShortcuts(toggleSheet: () => void) {
       const key = e.key.toLowerCase()
       if (ctrl && key === 'z') (e.shiftKey ? bench.redo : bench.undo)()
       else if (ctrl && key === 'y') bench.redo()
-      else if (ctrl && key === 'd' && chosen) duplicateThing(chosen)
+      else if (ctrl && key === 'd' && chosen) duplicateThings()
       else if (ctrl && key === 'c' && chosen && !String(window.getSelection())) copyThing(chosen)
       else if (ctrl && key === 'v') pasteThing()
       else if (ctrl || e.altKey) return
       else if (e.key === ' ' && !(target instanceof HTMLButtonElement)) clock.toggle()
+      else if (e.key.startsWith('Arrow') && bench.point !== null && !drawing) nudge(e.key, e.shiftKey)
       else if (e.key === 'ArrowLeft') clock.step(e.shiftKey ? -10 : -1)
       else if (e.key === 'ArrowRight') clock.step(e.shiftKey ? 10 : 1)
       else if (e.key === 'Home') clock.goTo(clock.first)
@@ -104,8 +120,12 @@ export function useShortcuts(toggleSheet: () => void) {
       else if (key === 'b') toggleTravelKey()
       else if (key === 'a') useView.getState().toggleAlongside()
       else if (key === 'p') useView.getState().toggleFlat()
+      else if (key === 't') useView.setState((v) => ({ trail: !v.trail }))
+      else if (key === 'h') useView.setState((v) => ({ ghosts: !v.ghosts }))
       else if (key === 'g') usePrefs.getState().toggleGraph()
       else if (/^[1-4]$/.test(e.key)) useView.getState().look(views[Number(e.key) - 1]!)
+      else if (foldables.some(([, , k]) => k === e.key.toUpperCase()))
+        usePrefs.getState().fold(foldables.find(([, , k]) => k === e.key.toUpperCase())![0])
       else if (e.key === '?') toggleSheet()
       else if (e.key === 'Enter' && drawing) finishDrawing(false)
       else if (e.key === 'Backspace' && bench.tool.kind === 'draw') {
@@ -113,11 +133,12 @@ export function useShortcuts(toggleSheet: () => void) {
       } else if ((e.key === 'Delete' || e.key === 'Backspace') && bench.rollBead !== null) {
         takeOutRoll(bench.rollBead)
       } else if (e.key === 'Delete' && chosen && bench.tool.kind === 'none') {
-        if (!removePoint()) removeThing(chosen)
+        if (!removePoint()) removeThings(chosenThings())
       } else if (e.key === 'F2' && chosen) renameThing(chosen)
       else if (key === 'n') useView.getState().lookNear()
       else if (e.key === 'Escape') {
-        if (bench.tool.kind !== 'none') useBench.setState({ tool: { kind: 'none' } })
+        if (drawing) giveUpDrawing()
+        else if (bench.tool.kind !== 'none') useBench.setState({ tool: { kind: 'none' } })
         else if (bench.panel !== 'recipe') useBench.setState({ panel: 'recipe', shownCheck: null })
         else useBench.setState({ point: null })
       } else return

@@ -1,7 +1,9 @@
+import { otherSide, RequestError } from '../api/client'
 import type { Document } from '../core/page.generated'
 import { pack, readParcel, unpack, duplicate as duplicated, type Parcel } from '../core/parcel'
 import { dependants, listOf, remove, type Kind } from '../core/remove'
 import { useBench, type Selection } from '../stores/bench'
+import { chosenThings } from '../stores/chosen'
 
 // What can be done with any thing of the scene, from its menu and by key.
 
@@ -26,6 +28,31 @@ export function removeThing(s: Selection) {
   const first = useBench.getState().doc?.rigs[0]
   select(first ? { kind: 'rig', id: first.id } : null)
   if (also) say(`${name} was deleted${also}. Ctrl Z brings all of it back.`)
+}
+
+/** Removes several things as one step. */
+export function removeThings(all: Selection[]) {
+  const [only] = all
+  if (all.length === 1) removeThing(only!)
+  if (all.length < 2) return
+  const { edit, select } = useBench.getState()
+  edit(`delete ${all.length} ${kindWord[only!.kind]}s`, (d) => all.forEach((s) => remove(d, s.kind, s.id)))
+  const first = useBench.getState().doc?.rigs[0]
+  select(first ? { kind: 'rig', id: first.id } : null)
+}
+
+/** Duplicates all that is chosen, and chooses what came of it. */
+export function duplicateThings() {
+  const all = chosenThings()
+  if (all.length === 1) duplicateThing(all[0]!)
+  if (all.length < 2) return
+  const made: Selection[] = []
+  const { edit, select, choose } = useBench.getState()
+  edit(`duplicate ${all.length} ${kindWord[all[0]!.kind]}s`, (d) =>
+    all.forEach(({ kind, id }) => made.push({ kind, id: duplicated(d, kind, id) })),
+  )
+  select(made[0]!)
+  made.slice(1).forEach(choose)
 }
 
 export function duplicateThing({ kind, id }: Selection) {
@@ -81,6 +108,24 @@ export const kindWord: Record<Kind, string> = {
   fixture: 'fixture',
   carrier: 'carrier',
   tug: 'handle',
+}
+
+/** Takes over what the server made of the document; what it cannot do is said. */
+export async function takeOver(label: string, make: (d: Document) => Promise<Document>) {
+  const { doc, edit, say } = useBench.getState()
+  try {
+    const made = await make(doc!)
+    edit(label, (d) => void Object.assign(d, { paths: made.paths, rigs: made.rigs, tugs: made.tugs }))
+  } catch (e) {
+    if (!(e instanceof RequestError)) throw e
+    say(e.message)
+  }
+}
+
+/** Makes the mirror image of a path with what rides on it, so many metres apart; 0: as it lies. */
+export function makeOtherSide(path: string, apart: number) {
+  const name = useBench.getState().doc?.paths.find((p) => p.id === path)?.name
+  return takeOver(`make the other side of ${name}`, (d) => otherSide(d, path, apart))
 }
 
 type Wrap = NonNullable<Document['paths'][number]['shape']['wrap']>

@@ -10,9 +10,7 @@ import { useClock } from '../../stores/clock'
 import { Choice, Pair, Pick } from './fields'
 import { AutoField } from './AutoField'
 import { NumberField } from './NumberField'
-import { EndsSelect } from './EndsSelect'
-
-const shapes = ['straight', 'eased', 'stepped', 'free'] as const
+import { EndsSelect, keyShapes } from './EndsSelect'
 
 const sourceNames: Record<Source, string> = {
   set: 'by hand',
@@ -37,12 +35,14 @@ function sourcesFor(slot: Slot, d: Document): Source[] {
   return out
 }
 
-/** The radius at which the belt of a rig's travel runs round its first sprocket: the teeth's pitches over a turn. */
-function sprocketRadius(d: Document, ref: string) {
+/** The radius of the wheel that most likely drives a rig's travel: its belt's first sprocket, whose
+ * turn is a pitch a tooth, or else its first wheel. */
+function drivingRadius(d: Document, ref: string) {
   const [, id, key] = ref.split('/')
   const path = d.paths.find((p) => p.id === d.rigs.find((r) => r.id === id)?.path)
-  const w = key === 'travel' ? path?.shape.wrap?.wheels.find((w) => w.teeth && w.pitch && !w.free) : undefined
-  return w && Number(((w.teeth! * w.pitch!) / (2 * Math.PI)).toPrecision(12))
+  const wheels = key === 'travel' ? path?.shape.wrap?.wheels.filter((w) => !w.free) : undefined
+  const w = wheels?.find((w) => w.teeth && w.pitch) ?? wheels?.[0]
+  return w && (w.teeth ? Number(((w.teeth * (w.pitch ?? 0)) / (2 * Math.PI)).toPrecision(12)) : w.radius)
 }
 
 /** Where a value comes from: by hand, keys, or what drives it. */
@@ -81,7 +81,7 @@ export function ValueSource({ slot, label, present }: { slot: Slot; label: strin
         ],
         after: 'carry on',
       }),
-      rpm: () => ({ rpm: 30, radius: sprocketRadius(doc, slot.ref) ?? 0.2, ...(present ? { start: present } : {}) }),
+      rpm: () => ({ rpm: 30, radius: drivingRadius(doc, slot.ref) ?? 0.2, ...(present ? { start: present } : {}) }),
       turns: () => ({ turns: 1, ...(present ? { start: present } : {}) }),
       of: () => ({
         of: like!.ref,
@@ -425,7 +425,7 @@ function KeyRow({
         hideLabel
         label={`Shape after frame ${k.frame}`}
         value={k.shape ?? 'straight'}
-        options={shapes}
+        options={keyShapes}
         onChange={(shape) => onChange({ ...k, shape }, `${shape} after frame ${k.frame}`)}
       />
     </Box>

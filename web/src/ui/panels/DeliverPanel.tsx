@@ -8,6 +8,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { aboutQuery, bakeFileUrl, bakeState, cancelBake, documentUrl, RequestError, startBake } from '../../api/client'
 import type { BakeState } from '../../core/page.generated'
+import { useClock } from '../../stores/clock'
 import { useBench } from '../../stores/bench'
 import { Choice, Figure, Pair } from '../fields/fields'
 import { NumberField } from '../fields/NumberField'
@@ -37,12 +38,14 @@ export function DeliverPanel() {
   const bends = useBench((b) => b.answer?.readout.rigs.some((r) => r.body)) ?? false
   const [single, setSingle] = useState(false)
   const [job, setJob] = useState<BakeState | null>(null)
+  const [centred, setCentred] = useState(false)
+  const frame = useClock((c) => c.frame)
   const [error, setError] = useState('')
   // With the frame after the last, players that go from key to key run through the whole loop.
   const loops = !playsOnce(doc) && last === doc.range.last && first < last
   const [closing, setClosing] = useState(true)
   const to = loops && closing ? last + 1 : last
-  const wish = `${ending} ${first} ${to} ${left.join()} ${paths} ${exact} ${single} ${closing}`
+  const wish = `${ending} ${first} ${to} ${left.join()} ${paths} ${exact} ${single} ${centred} ${closing}`
   const [baked, setBaked] = useState('')
   // What was baked of another choice is not offered any more.
   const result = baked === wish ? job : null
@@ -78,6 +81,7 @@ export function DeliverPanel() {
           rigs: rigs.map((r) => r.id),
           paths: paths && !!format?.lines,
           single: single && !!format?.single,
+          centred,
           exact: exact && !!format?.exact,
         }),
       )
@@ -102,6 +106,27 @@ export function DeliverPanel() {
         <Pair>
           <NumberField label="From frame" value={first} quantity="count" onCommit={setFirst} max={last} />
           <NumberField label="To frame" value={last} quantity="count" onCommit={setLast} min={first} />
+        </Pair>
+        <Pair>
+          {(
+            [
+              [`Frame ${frame} alone`, frame, frame],
+              ['The whole range', doc.range.first, doc.range.last],
+            ] as const
+          ).map(([name, a, b]) => (
+            <Button
+              key={name}
+              variant="outlined"
+              color="inherit"
+              disabled={first === a && last === b}
+              onClick={() => {
+                setFirst(a)
+                setLast(b)
+              }}
+            >
+              {name}
+            </Button>
+          ))}
         </Pair>
         {loops && (
           <FormControlLabel
@@ -140,7 +165,16 @@ export function DeliverPanel() {
             sx={{ height: 26, ml: -1 }}
             title="For those who go on with a solver of rigid bodies"
             control={<Checkbox size="small" checked={single} onChange={(e) => setSingle(e.target.checked)} />}
-            label="Single pieces, each about its own centre"
+            label="Single pieces, each a mesh of its own"
+          />
+        )}
+        {format?.single && single && (
+          <Choice
+            label="Origin of a piece"
+            value={centred ? 'centre' : 'pivot'}
+            options={['pivot', 'centre'] as const}
+            names={{ pivot: 'its pivot', centre: 'its centre' }}
+            onChange={(v) => setCentred(v === 'centre')}
           />
         )}
         {format?.exact && bends && (

@@ -34,7 +34,7 @@ export function ShortcutSheet({ open, onClose }: { open: boolean; onClose: () =>
   return (
     <Dialog open={open} onClose={onClose} maxWidth="md">
       <DialogTitle sx={{ typography: 'h2' }}>Keys and gestures</DialogTitle>
-      <DialogContent sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 4, width: 760 }}>
+      <DialogContent tabIndex={0} sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 4, width: 760 }}>
         {column('Keys', shortcutList, true)}
         {column('Gestures', gestureList, false)}
       </DialogContent>

@@ -1,75 +1,170 @@
-import { useRef } from 'react'
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import Dialog from '@mui/material/Dialog'
+import DialogActions from '@mui/material/DialogActions'
+import DialogContent from '@mui/material/DialogContent'
+import DialogTitle from '@mui/material/DialogTitle'
+import { useTheme } from '@mui/material/styles'
+import { useRef, useState } from 'react'
 import { readMeshFile, RequestError } from '../../api/client'
+import {
+  addFixture,
+  addMeshPart,
+  extents,
+  guessUnit,
+  longestAxis,
+  unitsOfLength,
+  type Forward,
+  type LengthUnit,
+} from '../../core/imports'
 import type { Document, ReadMesh } from '../../core/page.generated'
-import { freeId, freeName } from '../../core/value'
+import { showWithUnit } from '../../core/units'
 import { useBench } from '../../stores/bench'
 import { useView } from '../../stores/prefs'
+import { Choice, Figure, Pick } from '../fields/fields'
 
-/** Stands a part in the scene and returns the fixture's id. */
-export function addFixture(d: Document, name: string, part: string): string {
-  const list = (d.fixtures ??= [])
-  const id = freeId(list, name)
-  list.push({ id, name: freeName(list, name), part, at: [0, 0, 0] })
-  return id
-}
-
-/** A mesh as large as a hill or as small as a grain was made in another unit. */
-function guessScale(size: number): number {
-  if (size > 100) return 0.001
-  return size > 20 ? 0.01 : 1
+/** A mesh that was read and waits for how it is to come in. */
+export interface MeshRead {
+  file: string
+  mesh: ReadMesh
 }
 
 /** Puts a mesh that the server has read into a document, standing; returns the fixture's id. */
-export function addMesh(d: Document, file: string, mesh: ReadMesh): string {
-  const stem = file.replace(/\.[^.]+$/, '').slice(0, 60) || 'Mesh'
-  const name = stem[0]!.toUpperCase() + stem.slice(1)
-  const part = freeId(d.parts, `${name} mesh`)
-  d.parts.push({
-    id: part,
-    name: freeName(d.parts, `${name} mesh`),
-    shape: { file: { asset: mesh.asset, scale: guessScale(sizeOf(mesh)) } },
-    forward: '+z',
-    up: '+y',
-  })
-  return addFixture(d, name, part)
-}
-
-const sizeOf = (mesh: ReadMesh) => Math.max(...mesh.max.map((x, i) => x - mesh.min[i]!))
-
-/** Brings a mesh file in as a part that stands in the scene. */
-export async function takeMeshFile(file: File) {
-  const bench = useBench.getState()
-  try {
-    const mesh = await readMeshFile(file)
-    const size = sizeOf(mesh)
-    let id = ''
-    bench.edit(`read ${file.name}`, (d) => void (id = addMesh(d, file.name, mesh)))
-    bench.select({ kind: 'fixture', id })
-    useView.getState().lookSoon()
-    bench.say(
-      `${file.name}: ${mesh.points} points, ${Number(size.toPrecision(3))} units across. Its scale is a field of the part.`,
-    )
-  } catch (e) {
-    if (!(e instanceof RequestError)) throw e
-    bench.say(`${file.name}: ${e.message}`)
-  }
+export function standMesh(
+  d: Document,
+  { file, mesh }: MeshRead,
+  unit: LengthUnit = guessUnit(mesh, file),
+  forward: Forward = longestAxis(mesh),
+): string {
+  const scale = unitsOfLength[unit]
+  const part = addMeshPart(d, file, mesh, scale, forward)
+  // Its up is y, or z where y is its forward.
+  const up = forward === '+y' ? 2 : 1
+  const foot = Number((-mesh.min[up] * scale).toPrecision(9)) || 0
+  return addFixture(d, d.parts.find((p) => p.id === part)!.name, part, foot)
 }
 
 export function useMeshImport() {
   const pick = useRef<HTMLInputElement>(null)
+  const [read, setRead] = useState<MeshRead | null>(null)
+  const load = async (file: File) => {
+    try {
+      setRead({ file: file.name, mesh: await readMeshFile(file) })
+    } catch (e) {
+      if (!(e instanceof RequestError)) throw e
+      useBench.getState().say(`${file.name}: ${e.message}`)
+    }
+  }
   const input = (
-    <input
-      ref={pick}
-      type="file"
-      accept=".obj,.glb,.gltf"
-      hidden
-      data-testid="import-mesh"
-      onChange={(e) => {
-        const file = e.target.files?.[0]
-        e.target.value = ''
-        if (file) void takeMeshFile(file)
-      }}
-    />
+    <>
+      <input
+        ref={pick}
+        type="file"
+        accept=".obj,.glb,.gltf"
+        hidden
+        data-testid="import-mesh"
+        onChange={(e) => {
+          const file = e.target.files?.[0]
+          e.target.value = ''
+          if (file) void load(file)
+        }}
+      />
+      {read && <MeshDialog key={read.mesh.asset} read={read} close={() => setRead(null)} />}
+    </>
   )
-  return { input, choose: () => pick.current?.click() }
+  return { input, choose: () => pick.current?.click(), load }
+}
+
+function MeshDialog({ read, close }: { read: MeshRead; close: () => void }) {
+  const { mesh, file } = read
+  const units = useBench((b) => b.doc?.units) ?? 'mm'
+  const [unit, setUnit] = useState<LengthUnit>(() => guessUnit(mesh, file))
+  const [forward, setForward] = useState<Forward>(() => longestAxis(mesh))
+  const size = extents(mesh).map((x) => x * unitsOfLength[unit])
+  const bench = useBench.getState()
+  const asPart = () => {
+    close()
+    let id = ''
+    bench.edit(`read ${file} as a part`, (d) => void (id = addMeshPart(d, file, mesh, unitsOfLength[unit], forward)))
+    bench.select({ kind: 'part', id })
+  }
+  const standing = () => {
+    close()
+    let id = ''
+    bench.edit(`read ${file}`, (d) => void (id = standMesh(d, read, unit, forward)))
+    useView.getState().lookSoon()
+    bench.select({ kind: 'fixture', id })
+  }
+  return (
+    <Dialog open onClose={close} maxWidth="xs" fullWidth>
+      <DialogTitle sx={{ typography: 'h2' }}>Mesh of {file}</DialogTitle>
+      <DialogContent sx={{ display: 'grid', gap: 1.5 }}>
+        <Bounds size={size} forward={forward} />
+        <Figure
+          label="Size"
+          value={size.map((x) => showWithUnit(x, 'distance', units)).join(' × ')}
+          word={`${mesh.points} points`}
+        />
+        <Choice
+          label="One unit of the file is"
+          value={unit}
+          options={['m', 'cm', 'mm', 'in'] as const}
+          onChange={setUnit}
+        />
+        <Pick
+          label="Its forward, which goes along a path"
+          value={forward}
+          options={['+x', '+y', '+z'] as const}
+          names={{ [longestAxis(mesh)]: `${longestAxis(mesh)}, its longest side` }}
+          onChange={setForward}
+        />
+      </DialogContent>
+      <DialogActions>
+        <Button color="inherit" onClick={close}>
+          Cancel
+        </Button>
+        <Button variant="outlined" onClick={standing} title="It stands on the ground; paths can lie on it.">
+          Stand it in the scene
+        </Button>
+        <Button variant="contained" onClick={asPart} title="For rows, riders and bodies: it waits in the rack.">
+          Take it as a part
+        </Button>
+      </DialogActions>
+    </Dialog>
+  )
+}
+
+/** The bounds of a mesh, drawn in their proportions, with its forward as an arrow. */
+function Bounds({ size, forward }: { size: number[]; forward: Forward }) {
+  const { roles } = useTheme()
+  const most = Math.max(...size, 1e-9)
+  const [x, y, z] = size.map((s) => Math.max((s / most) * 90, 2)) as [number, number, number]
+  // Forward +z to the left below, +x to the right below, +y up.
+  const at = (a: number, b: number, c: number) =>
+    [150 + 0.85 * (a - c), 92 - b + 0.42 * (a + c)].map((v) => v.toFixed(1)).join(' ')
+  const face = (p: string[]) => <path d={`M${p.join('L')}Z`} fill={roles.sunken} stroke={roles.slate} />
+  const tip = { '+x': [x / 2 + 22, y / 2, 0], '+y': [0, y + 22, 0], '+z': [0, y / 2, z / 2 + 22] }[forward]
+  const from = { '+x': [x / 2, y / 2, 0], '+y': [0, y, 0], '+z': [0, y / 2, z / 2] }[forward]
+  const [a, c] = [x / 2, z / 2]
+  return (
+    <Box sx={{ display: 'grid', placeItems: 'center' }}>
+      <svg width="300" height="170" viewBox="0 -20 300 190" role="img" aria-label={`Its bounds, forward ${forward}`}>
+        {face([at(-a, y, -c), at(a, y, -c), at(a, y, c), at(-a, y, c)])}
+        {face([at(a, 0, -c), at(a, y, -c), at(a, y, c), at(a, 0, c)])}
+        {face([at(-a, 0, c), at(-a, y, c), at(a, y, c), at(a, 0, c)])}
+        <path
+          d={`M${at(from[0]!, from[1]!, from[2]!)}L${at(tip[0]!, tip[1]!, tip[2]!)}`}
+          stroke={roles.orange}
+          strokeWidth="2.4"
+          strokeLinecap="round"
+        />
+        <circle
+          cx={at(tip[0]!, tip[1]!, tip[2]!).split(' ')[0]}
+          cy={at(tip[0]!, tip[1]!, tip[2]!).split(' ')[1]}
+          r="4"
+          fill={roles.orange}
+        />
+      </svg>
+    </Box>
+  )
 }

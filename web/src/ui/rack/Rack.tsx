@@ -7,7 +7,8 @@ import type { Document, PartShape } from '../../core/page.generated'
 import { addBody, addCarrier, addPart, addRider, addTrain, addTug } from '../../core/add'
 import { isLoop, newParts, newPaths } from '../../core/forms'
 import { addPath } from '../../core/value'
-import { useBench, type Kind } from '../../stores/bench'
+import { listOf } from '../../core/remove'
+import { useBench, type Kind, type Selection } from '../../stores/bench'
 import { openMenu } from '../../stores/menu'
 import { useView } from '../../stores/prefs'
 import {
@@ -26,7 +27,8 @@ import {
 } from '../../look/icons'
 import { countPoints } from '../recipe/CarrierFields'
 import { AddMenu, type Addable } from './AddMenu'
-import { addFixture, takeMeshFile, useMeshImport } from './ImportMesh'
+import { addFixture } from '../../core/imports'
+import { useMeshImport } from './ImportMesh'
 import { renameThing } from '../things'
 import { useImport } from './ImportPaths'
 
@@ -47,6 +49,20 @@ function groundName(d: Document): string {
 const partIcon = (s: PartShape) =>
   s.shoe ? <ShoeIcon /> : s.box ? <BoxIcon /> : s.post ? <PostIcon /> : s.file ? <MeshIcon /> : <FloatIcon />
 
+/** With more things than this the rack can be searched. */
+const searchable = 12
+
+/** Puts a thing in the place of another of its kind, which moves on. */
+function reorder(kind: Kind, id: string, to: string) {
+  if (id === to) return
+  useBench.getState().edit('reorder the rack', (d) => {
+    const list = listOf(d, kind)
+    const from = list.findIndex((x) => x.id === id)
+    const at = list.findIndex((x) => x.id === to)
+    list.splice(at, 0, ...list.splice(from, 1))
+  })
+}
+
 /** What the scene holds, and what can be added to it. */
 export function Rack() {
   const { roles } = useTheme()
@@ -56,16 +72,25 @@ export function Rack() {
   const select = useBench((b) => b.select)
   const edit = useBench((b) => b.edit)
   const [menu, setMenu] = useState<HTMLElement | null>(null)
-  const { input, choose, load } = useImport(
+  const [dragged, setDragged] = useState<Selection | null>(null)
+  const [find, setFind] = useState('')
+  const also = useBench((b) => b.also)
+  const choose = useBench((b) => b.choose)
+  const mesh = useMeshImport()
+  const {
+    input,
+    choose: fromFile,
+    load,
+  } = useImport(
     (file, paths) => {
       let last = ''
       edit(`read ${file}`, (d) => paths.forEach((p) => (last = addPath(d, p.name, p.shape))))
+      useView.getState().lookSoon()
       select({ kind: 'path', id: last })
     },
     useBench.getState().say,
-    (file) => void takeMeshFile(file),
+    (file) => void mesh.load(file),
   )
-  const mesh = useMeshImport()
   // Files dropped anywhere on the bench come in as paths or as a mesh.
   useEffect(() => {
     const over = (e: DragEvent) => e.preventDefault()
@@ -116,7 +141,7 @@ export function Rack() {
       picture: Object.keys(shape)[0]!,
       add: () => made('path', adding(name), (d) => addPath(d, name, shape)),
     })),
-    { group: 'Path', name: 'From a file: SVG, CSV, OBJ or glTF lines', picture: 'file', add: choose },
+    { group: 'Path', name: 'From a file: SVG, CSV, OBJ or glTF lines', picture: 'file', add: fromFile },
     {
       group: 'Path',
       name: from ? `Track of a piece of ${from.name}` : 'Track of a piece',
@@ -217,6 +242,15 @@ export function Rack() {
       ? [['Handles', 'tug', doc.tugs!.map((t) => ({ ...t, icon: <TugIcon /> }))] as (typeof rows)[number]]
       : []),
   ]
+  const total = rows.reduce((n, [, , items]) => n + items.length, 0)
+  const found = total > searchable && find.trim().toLowerCase()
+  const seen = rows
+    .map(([label, kind, items]): (typeof rows)[number] => [
+      label,
+      kind,
+      found ? items.filter((x) => x.name.toLowerCase().includes(found)) : items,
+    ])
+    .filter(([, , items]) => !found || items.length > 0)
   return (
     <Box
       component="section"
@@ -235,6 +269,27 @@ export function Rack() {
         <Box component="h2" sx={{ typography: 'h3', m: 0, flex: 1 }}>
           Rack
         </Box>
+        {total > searchable && (
+          <Box
+            component="input"
+            type="search"
+            value={find}
+            placeholder="Find"
+            aria-label="Find in the rack"
+            onChange={(e: React.ChangeEvent<HTMLInputElement>) => setFind(e.target.value)}
+            sx={{
+              width: 92,
+              height: 22,
+              mr: 1,
+              px: 0.75,
+              font: "400 12px/16px 'IBM Plex Sans', sans-serif",
+              color: roles.ink,
+              background: roles.raised,
+              border: `1px solid ${roles.border}`,
+              borderRadius: '6px',
+            }}
+          />
+        )}
         <Button
           ref={add}
           startIcon={<Add sx={{ fontSize: '16px !important' }} />}
@@ -244,7 +299,8 @@ export function Rack() {
           Add
         </Button>
       </Box>
-      {rows.map(([label, kind, items]) => (
+      {found && seen.length === 0 && <Box sx={{ color: roles.secondary }}>Nothing has “{find}” in its name.</Box>}
+      {seen.map(([label, kind, items]) => (
         <Box key={label} sx={{ display: 'grid', gridTemplateColumns: '54px 1fr', alignItems: 'start', minHeight: 26 }}>
           <Box sx={{ color: roles.secondary, lineHeight: '26px' }}>{label}</Box>
           <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 0.25 }}>
@@ -252,13 +308,31 @@ export function Rack() {
               <Box sx={{ lineHeight: '28px', color: roles.secondary, px: 1, fontStyle: 'italic' }}>none yet</Box>
             )}
             {items.map((it) => {
-              const on = selected?.kind === kind && selected.id === it.id
+              const on = selected?.kind === kind && (selected.id === it.id || also.includes(it.id))
               return (
                 <Button
                   key={it.id}
                   startIcon={it.icon}
                   aria-pressed={on}
-                  onClick={() => select({ kind, id: it.id })}
+                  onClick={(e) => (e.ctrlKey || e.metaKey || e.shiftKey ? choose : select)({ kind, id: it.id })}
+                  draggable={!found}
+                  onDragStart={(e) => {
+                    e.dataTransfer.setData('text/plain', it.name)
+                    e.dataTransfer.effectAllowed = 'move'
+                    setDragged({ kind, id: it.id })
+                  }}
+                  onDragEnd={() => setDragged(null)}
+                  onDragOver={(e) => {
+                    if (dragged?.kind !== kind) return
+                    e.preventDefault()
+                    e.dataTransfer.dropEffect = 'move'
+                  }}
+                  onDrop={(e) => {
+                    if (dragged?.kind !== kind) return
+                    e.preventDefault()
+                    e.stopPropagation()
+                    reorder(kind, dragged.id, it.id)
+                  }}
                   onDoubleClick={() => renameThing({ kind, id: it.id })}
                   onContextMenu={(e) => openMenu({ kind, id: it.id }, e)}
                   sx={{

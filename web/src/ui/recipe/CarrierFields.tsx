@@ -8,7 +8,7 @@ import { addPath, sourceOf, withKey } from '../../core/value'
 import { presentOf } from '../../core/keys'
 import { useBench } from '../../stores/bench'
 import { useClock } from '../../stores/clock'
-import { Choice, Pick, Vec3Field } from '../fields/fields'
+import { Choice, Pick } from '../fields/fields'
 import { AutoField } from '../fields/AutoField'
 import { NumberField } from '../fields/NumberField'
 import { SlotField } from '../fields/SlotField'
@@ -311,37 +311,4 @@ export function TugFields({ tug, index }: { tug: Tug; index: number }) {
 export function countPoints(d: Document, path: string): number {
   const s = d.paths.find((p) => p.id === path)?.shape
   return (s?.spline ?? s?.bspline ?? s?.polyline)?.points.length ?? 0
-}
-
-/** Where a path stands in the space of what it rides on. */
-export function RestFields({ index }: { index: number }) {
-  const path = useBench((b) => b.doc!.paths[index]!)
-  const edit = useBench((b) => b.edit)
-  const preview = useBench((b) => b.preview)
-  const rest = path.rest ?? {}
-  const put = (change: Partial<NonNullable<typeof path.rest>>) => (d: Document) =>
-    void (d.paths[index]!.rest = { ...d.paths[index]!.rest, ...change })
-  const name = path.name
-  return (
-    <>
-      <Vec3Field
-        label="Set off by"
-        value={rest.at ?? [0, 0, 0]}
-        onPreview={(at) => preview(put({ at }))}
-        onCommit={(at) => edit(`move ${name}`, put({ at }))}
-      />
-      <Box sx={three}>
-        {(['heading', 'pitch', 'bank'] as const).map((k) => (
-          <NumberField
-            key={k}
-            label={k[0]!.toUpperCase() + k.slice(1)}
-            value={rest[k] ?? 0}
-            quantity="angle"
-            onPreview={(v) => preview(put({ [k]: v }))}
-            onCommit={(v) => edit(`turn ${name}`, put({ [k]: v }))}
-          />
-        ))}
-      </Box>
-    </>
-  )
 }

@@ -2,13 +2,13 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
 import type { Document, Part, PartShape } from '../../core/page.generated'
-import { partForms } from '../../core/forms'
+import { partForms, type Vec3 } from '../../core/forms'
 import { seatOf } from '../../core/rigs'
 import { showWithUnit } from '../../core/units'
 import { useBench } from '../../stores/bench'
 import { Choice, Figure, Pair, Pick, Vec3Field } from '../fields/fields'
 import { FormFields } from '../fields/FormFields'
-import { NumberField } from '../fields/NumberField'
+import { AutoField } from '../fields/AutoField'
 
 const axes = ['+x', '-x', '+y', '-y', '+z', '-z'] as const
 
@@ -33,6 +33,14 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
   ) as Part['forward']
   const forward = part.forward ?? '+z'
   const up = part.up ?? '+y'
+  /** The pivot in the middle of the part's bounds, and the same at its foot. */
+  const middle = () => info!.min.map((x, i) => Number(((x + info!.max[i]!) / 2).toPrecision(7)) || 0) as Vec3
+  const foot = () => {
+    const pivot = middle()
+    const k = 'xyz'.indexOf(up[1]!)
+    pivot[k] = Number((up.startsWith('+') ? info!.min : info!.max)[k]!.toPrecision(7)) || 0
+    return pivot
+  }
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
       <FormFields
@@ -67,13 +75,36 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
         onPreview={(v) => preview((d) => void (at(d).pivot = v))}
         onCommit={(v) => edit(`move the pivot of ${part.name}`, (d) => void (at(d).pivot = v))}
       />
+      {info && (
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
+          {(
+            [
+              ['Stand it on the path', 'Its pivot at its foot: it stands on the path, and on the ground.', foot],
+              ['Centre it', 'Its pivot in its middle.', middle],
+            ] as const
+          ).map(([name, title, pivot]) => (
+            <Button
+              key={name}
+              variant="outlined"
+              color="inherit"
+              title={title}
+              onClick={() => edit(`${name.toLowerCase()}: ${part.name}`, (d) => void (at(d).pivot = pivot()))}
+            >
+              {name}
+            </Button>
+          ))}
+        </Box>
+      )}
       {bends && !part.shape.coil && !part.shape.strands && (
-        <NumberField
-          label="Segments along it, 0: as it is"
-          value={part.segments ?? 0}
+        <AutoField
+          label="Segments along it"
+          word="as it is"
+          start={24}
+          value={part.segments || undefined}
           quantity="count"
-          min={0}
+          min={1}
           max={5000}
+          onSet={(v) => edit(`cut ${part.name}`, (d) => void (at(d).segments = v && Math.round(v)))}
           onPreview={(v) => preview((d) => void (at(d).segments = Math.round(v) || undefined))}
           onCommit={(v) => edit(`cut ${part.name}`, (d) => void (at(d).segments = Math.round(v) || undefined))}
         />

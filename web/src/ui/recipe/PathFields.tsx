@@ -6,12 +6,13 @@ import type { Document, Path, PathShape } from '../../core/page.generated'
 import { pointsOf, putPoint, shapeForms, type Vec3 } from '../../core/forms'
 import { shapeKind } from '../../core/value'
 import { useBench } from '../../stores/bench'
-import { RestFields, RidesOn } from './CarrierFields'
+import { RidesOn } from './CarrierFields'
 import { Choice, Pair, Pick, Vec3Field } from '../fields/fields'
 import { FormFields } from '../fields/FormFields'
 import { removePoint } from '../things'
 import { NumberField } from '../fields/NumberField'
 import { PathReading } from './PathReading'
+import { PlaceFields } from './PlaceFields'
 import { StepsList } from './StepsList'
 import { WheelsFields } from './WheelsFields'
 
@@ -57,7 +58,7 @@ export function PathFields({ path, index }: { path: Path; index: number }) {
         </Button>
       )}
       {!path.shape.track && <RidesOn kind="path" id={path.id} name={path.name} carrier={path.carrier} />}
-      {!path.shape.track && (path.carrier || path.rest) && <RestFields index={index} />}
+      {!path.shape.track && !path.shape.over && <PlaceFields path={path} index={index} />}
       <StepsList path={path} index={index} />
       <PathReading path={path} index={index} />
     </Box>

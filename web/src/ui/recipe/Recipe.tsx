@@ -4,17 +4,19 @@ import { useTheme } from '@mui/material/styles'
 import { addRider, addTrain, addTug } from '../../core/add'
 import { shapeForms } from '../../core/forms'
 import { shapeKind } from '../../core/value'
-import { chosenCarrier, chosenRig, useBench } from '../../stores/bench'
+import { useBench } from '../../stores/bench'
+import { chosenCarrier, chosenRig } from '../../stores/chosen'
 import { CarrierFields, countPoints, TugFields } from './CarrierFields'
 import { CheckPanel } from '../panels/CheckPanel'
 import { DeliverPanel } from '../panels/DeliverPanel'
 import { FixtureFields } from './FixtureFields'
 import { GroundPanel } from '../panels/GroundPanel'
-import { addFixture } from '../rack/ImportMesh'
+import { addFixture } from '../../core/imports'
 import { PartFields } from './PartFields'
 import { PathFields } from './PathFields'
 import { Column, FaultNote, Head } from './RecipeParts'
 import { RigRecipe } from './RigRecipe'
+import { SeveralFields } from './SeveralFields'
 
 /** The chosen thing as a column of numbered steps, or a panel in its place. */
 export function Recipe() {
@@ -33,10 +35,12 @@ export function Recipe() {
   const doc = useBench((b) => b.doc)
   const edit = useBench((b) => b.edit)
   const select = useBench((b) => b.select)
+  const several = useBench((b) => b.also.length > 0 && !!b.selected)
   if (!doc) return null
   if (panel === 'check') return <CheckPanel />
   if (panel === 'deliver') return <DeliverPanel />
   if (panel === 'ground') return <GroundPanel />
+  if (several) return <SeveralFields />
   if (rig) return <RigRecipe rig={rig} index={index} />
   if (carrier) {
     return (

@@ -12,7 +12,15 @@ import { kindWord } from '../things'
 /** What the recipe stands in. */
 export function Column({ children }: { children: React.ReactNode }) {
   return (
-    <Box sx={{ flex: 1, minHeight: 0, overflowY: 'auto', overflowX: 'hidden', scrollbarWidth: 'thin' }}>{children}</Box>
+    <Box
+      component="section"
+      id="recipe"
+      aria-label="Recipe"
+      tabIndex={-1}
+      sx={{ flex: 1, minHeight: 0, overflowY: 'auto', overflowX: 'hidden', scrollbarWidth: 'thin', outline: 'none' }}
+    >
+      {children}
+    </Box>
   )
 }
 

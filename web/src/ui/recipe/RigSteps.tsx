@@ -1,4 +1,5 @@
 import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
 import type { Document, Rig } from '../../core/page.generated'
 import { seatOf } from '../../core/rigs'
@@ -104,6 +105,8 @@ export function SpacingStep({ rig, index }: StepProps) {
   const counted = s.mode === 'set count' || scattered
   const open = useBench((b) => b.answer?.readout.paths.find((p) => p.id === rig.path)?.closed === false)
   const shownPitch = s.pitch || Math.max((info?.asked ?? 0) - (s.gap ?? 0), 0) || (info?.partLength ?? 0)
+  // What is free from one piece to the next, as it was asked for.
+  const askedGap = (s.gap ?? 0) + (s.pitch && info ? s.pitch - info.partLength : 0)
   const offset = rig.offset ?? 0
   return (
     <Box sx={{ display: 'grid', gap: 1 }}>
@@ -122,17 +125,7 @@ export function SpacingStep({ rig, index }: StepProps) {
         onChange={(mode) =>
           edit(
             mode,
-            on((r) => {
-              r.train!.spacing.mode = mode
-              // Scattered at once, as many as have room: half of those that stood end to end.
-              if (mode === 'set count' && !r.train!.spacing.count) r.train!.spacing.count = info?.count ?? 1
-              if (mode === 'scatter') {
-                const room = info ? Math.floor((info.pitch * info.count) / (2 * Math.max(info.partLength, 1e-6))) : 1
-                r.train!.spacing.count = Math.max(Math.min(info?.count ?? 1, room), 1)
-                r.train!.spacing.seed ??= 1
-                if (r.train!.seat === 'ends') r.train!.seat = 'pivot'
-              }
-            }),
+            on((r) => changeMode(r, mode, info)),
           )
         }
       />
@@ -157,10 +150,9 @@ export function SpacingStep({ rig, index }: StepProps) {
         />
         <NumberField
           label={scattered ? 'Least gap' : 'Gap'}
-          value={counted && !scattered ? (info?.gap ?? 0) : (s.gap ?? 0)}
+          value={scattered ? (s.gap ?? 0) : counted ? (info?.gap ?? 0) : askedGap}
           quantity="length"
-          computed={counted && !scattered}
-          {...sets('set gap', (r, v: number) => void (r.train!.spacing.gap = v))}
+          {...sets('set gap', (r, v: number) => setGap(r, v, info, !open))}
         />
         <MovingField
           label="Offset"
@@ -190,6 +182,7 @@ export function SpacingStep({ rig, index }: StepProps) {
           </>
         )}
       </Box>
+      {!scattered && info && <Fits rig={rig} index={index} />}
       {s.mode === 'close up' && (
         <Pick
           inline
@@ -229,10 +222,9 @@ export function SpacingStep({ rig, index }: StepProps) {
               word={`${info.pitch >= info.asked ? '+' : '−'}${showWithUnit(Math.abs(info.pitch - info.asked), 'length', units)}`}
             />
           )}
-          {!counted && !scattered && Math.abs(info.gap - (s.gap ?? 0)) > 5e-4 && (
-            // The gap asked for is added to the pitch; pieces shorter or longer than that leave another.
+          {s.mode === 'close up' && Math.abs(info.gap - askedGap) > 5e-6 && (
             <Figure
-              label={info.gap < 0 ? 'One lies over the next by' : 'Free from one to the next'}
+              label={info.gap < 0 ? 'One then lies over the next by' : 'Then free from one to the next'}
               value={showWithUnit(Math.abs(info.gap), 'length', units)}
             />
           )}
@@ -251,6 +243,114 @@ export function SpacingStep({ rig, index }: StepProps) {
           {seam?.state === 'outside' && <Remedies id="seam" rig={rig.id} />}
         </Box>
       )}
+    </Box>
+  )
+}
+
+type Info = NonNullable<ReturnType<typeof useRig>['info']>
+type Spacing = NonNullable<Rig['train']>['spacing']
+
+/** What each spacing of a rig was set to, so that going back to it loses no number. */
+const before = new Map<string, Spacing & { seat?: NonNullable<Rig['train']>['seat'] }>()
+
+/** Spaces a train in another way; what that was set to before in this visit counts again. */
+function changeMode(r: Rig, mode: NonNullable<Spacing['mode']>, info: Info | undefined) {
+  const t = r.train!
+  const { id } = useBench.getState()
+  before.set(`${id} ${r.id} ${t.spacing.mode}`, { ...t.spacing, seat: t.seat })
+  const was = before.get(`${id} ${r.id} ${mode}`)
+  if (was) {
+    const { seat, ...spacing } = was
+    t.spacing = spacing
+    t.seat = seat
+    return
+  }
+  t.spacing.mode = mode
+  if (mode === 'set count' && !t.spacing.count) t.spacing.count = info?.count ?? 1
+  if (mode === 'scatter') {
+    // As many as have room at random places: half of those that stood end to end.
+    const room = info ? Math.floor((info.pitch * info.count) / (2 * Math.max(info.partLength, 1e-6))) : 1
+    t.spacing.count = Math.max(Math.min(info?.count ?? 1, room), 1)
+    t.spacing.seed ??= 1
+    delete t.spacing.gap
+    if (t.seat === 'ends') t.seat = 'pivot'
+  }
+}
+
+/** Leaves a gap free from one piece to the next: with a set count by as many as come nearest to it. */
+function setGap(r: Rig, gap: number, info: Info | undefined, closed: boolean) {
+  const s = r.train!.spacing
+  if (s.mode === 'scatter' || !info) s.gap = gap
+  else if (s.mode === 'set count') {
+    const pitch = info.partLength + gap
+    const length = info.pitch * (info.count - (closed ? 0 : 1))
+    if (pitch > 0 && length > 0) s.count = Math.max(Math.round(length / pitch) + (closed ? 0 : 1), 1)
+  } else if (s.pitch && !s.gap && Math.abs(s.pitch - info.partLength) > 1e-9) s.pitch = info.partLength + gap
+  else s.gap = gap - (s.pitch ? s.pitch - info.partLength : 0)
+}
+
+/** The fields of a part that say how long it is. */
+const lengthOf = {
+  box: 'length',
+  float: 'length',
+  shoe: 'length',
+  link: 'pitch',
+  plank: 'length',
+  tube: 'length',
+  strip: 'length',
+  dart: 'length',
+} as const
+
+/** Makes pieces and pitch fit one another. */
+function Fits({ rig, index }: StepProps) {
+  const { edit, info, on } = useRig(index)
+  const part = useBench((b) => b.doc?.parts.find((p) => p.id === rig.part))
+  const kind = (Object.keys(lengthOf) as (keyof typeof lengthOf)[]).find((k) => part?.shape[k])
+  const closed = useBench((b) => b.answer?.readout.paths.find((p) => p.id === rig.path)?.closed !== false)
+  const kept = useBench((b) => !!b.doc?.paths.find((p) => p.id === rig.path)?.shape.wrap?.keep)
+  // Links lie over one another, and a kept belt says how many there are.
+  if (!info || Math.abs(info.gap) < 5e-7 || part?.shape.link || kept) return null
+  const buttons: [string, string, () => void][] = [
+    [
+      'Pitch to piece',
+      'No gap: the pieces touch, as many as come nearest to it.',
+      () =>
+        edit(
+          'fit the pitch to the piece',
+          on((r) => {
+            const s = r.train!.spacing
+            if (s.mode !== 'set count') delete s.pitch
+            setGap(r, 0, info, closed)
+          }),
+        ),
+    ],
+    ...(kind
+      ? [
+          [
+            'Piece to pitch',
+            'The pieces get as long as one is from the next.',
+            () =>
+              edit('fit the piece to the pitch', (d) => {
+                const p = d.parts.find((p) => p.id === rig.part)!
+                const long = Number((info.pitch / (rig.scale || 1)).toPrecision(9))
+                ;(p.shape[kind] as unknown as Record<string, number>)[lengthOf[kind]] = long
+                const s = d.rigs[index]!.train!.spacing
+                if (s.mode !== 'set count') {
+                  s.pitch = Number(info.pitch.toPrecision(9))
+                  delete s.gap
+                }
+              }),
+          ] as [string, string, () => void],
+        ]
+      : []),
+  ]
+  return (
+    <Box role="group" aria-label="Fit" sx={{ display: 'flex', gap: 1 }}>
+      {buttons.map(([name, title, run]) => (
+        <Button key={name} variant="outlined" color="inherit" title={title} onClick={run} sx={{ flex: 1 }}>
+          {name}
+        </Button>
+      ))}
     </Box>
   )
 }

@@ -76,6 +76,7 @@ export function StepsList({ path, index }: { path: Path; index: number }) {
           open={open === i}
           onToggle={() => setOpen(open === i ? null : i)}
           onMove={(by) => move(i, by)}
+          onDrop={(from) => from !== i && move(from, i - from)}
           onOff={() =>
             edit(s.off ? 'switch a step on' : 'switch a step off', (d) => void (list(d)[i]!.off = !s.off || undefined))
           }
@@ -101,6 +102,9 @@ export function StepsList({ path, index }: { path: Path; index: number }) {
   )
 }
 
+/** What is dragged is a step of the list. */
+const stepType = 'application/x-bead-step'
+
 const tiny = { width: 22, height: 22, '& svg': { fontSize: 14 } }
 
 function StepRow({
@@ -112,6 +116,7 @@ function StepRow({
   open,
   onToggle,
   onMove,
+  onDrop,
   onOff,
   onDelete,
   onChange,
@@ -126,6 +131,8 @@ function StepRow({
   open: boolean
   onToggle: () => void
   onMove: (by: number) => void
+  /** Another step was dropped on it: it takes its place. */
+  onDrop: (from: number) => void
   onOff: () => void
   onDelete: () => void
   onChange: (change: (s: Step) => void, label: string) => void
@@ -149,8 +156,20 @@ function StepRow({
         background: open ? roles.paper : 'transparent',
       }}
       data-step-kind={kind}
+      onDragOver={(e) => e.dataTransfer.types.includes(stepType) && e.preventDefault()}
+      onDrop={(e) => {
+        const from = e.dataTransfer.getData(stepType)
+        if (!from) return
+        e.preventDefault()
+        e.stopPropagation()
+        onDrop(Number(from))
+      }}
     >
-      <Box sx={{ display: 'flex', alignItems: 'center', height: 28, pr: 0.25 }}>
+      <Box
+        draggable
+        onDragStart={(e) => e.dataTransfer.setData(stepType, String(number))}
+        sx={{ display: 'flex', alignItems: 'center', height: 28, pr: 0.25 }}
+      >
         <Checkbox
           size="small"
           checked={!step.off}

@@ -29,7 +29,7 @@ import { BodyIcon, CableIcon, ChainIcon, CurveIcon, LoopIcon, Mark, TrainIcon, W
 import { Pick } from '../fields/fields'
 import { Card } from './Card'
 import { StarterDialog } from './StarterDialog'
-import { addMesh } from '../rack/ImportMesh'
+import { standMesh } from '../rack/ImportMesh'
 import { useImport } from '../rack/ImportPaths'
 
 const starterIcons: Record<string, React.ReactNode> = {
@@ -109,7 +109,7 @@ export function ScenesPage() {
       void readMeshFile(file).then(
         (mesh) => {
           const doc = blank(file.name)
-          addMesh(doc, file.name, mesh)
+          standMesh(doc, { file: file.name, mesh })
           bring.mutate(new Blob([JSON.stringify(doc)]))
         },
         (e: unknown) => setError(`${file.name}: ${e instanceof Error ? e.message : String(e)}`),

@@ -10,7 +10,8 @@ import { useMemo, useRef } from 'react'
 import { showWithUnit, shownUnit } from '../../core/units'
 import { wheelStride } from '../../core/wire'
 import { pullPiece } from '../../scene/Pieces'
-import { chosenPath, chosenRig, useBench } from '../../stores/bench'
+import { useBench } from '../../stores/bench'
+import { chosenRig, stripPath } from '../../stores/chosen'
 import { useView } from '../../stores/prefs'
 import { gutter, useWidth } from '../fields/measure'
 import { RollRow } from './RollRow'
@@ -26,8 +27,8 @@ export function LengthStrip() {
   const { roles } = useTheme()
   const [ref, width] = useWidth<HTMLDivElement>()
   const units = useBench((b) => b.doc?.units) ?? 'mm'
-  const pathIndex = useBench((b) => chosenPath(b)?.index ?? -1)
-  const path = useBench((b) => chosenPath(b)?.path)
+  const pathIndex = useBench((b) => stripPath(b)?.index ?? -1)
+  const path = useBench((b) => stripPath(b)?.path)
   const info = useBench((b) => b.answer?.readout.paths[pathIndex])
   const turning = useBench((b) => b.shot.wheels[pathIndex])
   const contacts = useMemo(

@@ -7,10 +7,12 @@ import type { Document } from '../../core/page.generated'
 import { isKeyed, withoutKey, type Key, playsOnce } from '../../core/value'
 import { mono } from '../../look/theme'
 import { follow } from '../../scene/pointing'
-import { chosenRig, useBench } from '../../stores/bench'
+import { useBench } from '../../stores/bench'
+import { chosenRig } from '../../stores/chosen'
 import { useClock } from '../../stores/clock'
 import { useView } from '../../stores/prefs'
 import { gutter, useWidth } from '../fields/measure'
+import { KeyMenu, type KeyMenuAt } from './KeyMenu'
 import { LoopSolver } from './LoopSolver'
 
 const y = { brace: 9, keys: 24, axis: 36, text: 52 }
@@ -47,6 +49,7 @@ export function Frames() {
   const loop = useBench((b) => b.checks.find((c) => c.id === 'loop' && c.rig === rig?.id))
   const info = useBench((b) => b.answer?.readout.rigs[index])
   const svg = useRef<SVGSVGElement>(null)
+  const [menu, setMenu] = useState<KeyMenuAt | null>(null)
   const [dragged, setDragged] = useState<{ from: number; to: number } | null>(null)
   const x = scaleLinear([first, Math.max(last, first + 1)], [gutter + 4, width - 24])
   const toFrame = (clientX: number) => Math.round(x.invert(clientX - svg.current!.getBoundingClientRect().left))
@@ -73,7 +76,8 @@ export function Frames() {
   const braceColour = once ? roles.slate : meets ? roles.kelp : roles.red
   const braceInk = once ? roles.secondary : meets ? roles.kelpText : roles.redText
   const mid = (x(first) + x(last)) / 2
-  const half = braceText.length * 3.3 + 8
+  const find = rig && !once ? 'Find a loop' : ''
+  const half = braceText.length * 3.3 + find.length * 3 + (find ? 8 : 0) + 8
 
   function scrub(e: React.PointerEvent) {
     if (e.button !== 0) return
@@ -106,18 +110,27 @@ export function Frames() {
           useClock.getState().goTo(from)
           return
         }
-        if (!kept || keys.some((k) => k.frame === to)) return
-        useBench.getState().edit(`move a key to frame ${to}`, (d) => {
-          for (const s of keyed) {
-            const v = s.get(d)
-            if (!isKeyed(v)) continue
-            for (const k of v.keys) if (k.frame === from) k.frame = to
-            v.keys.sort((a, b) => a.frame - b.frame)
-          }
-        })
+        if (kept) moveKey(from, to)
       },
     )
   }
+
+  function moveKey(from: number, to: number) {
+    if (keys.some((k) => k.frame === to)) return
+    useBench.getState().edit(`move a key to frame ${to}`, (d) => {
+      for (const s of keyed) {
+        const v = s.get(d)
+        if (!isKeyed(v)) continue
+        for (const k of v.keys) if (k.frame === from) k.frame = to
+        v.keys.sort((a, b) => a.frame - b.frame)
+      }
+    })
+  }
+
+  const takeOut = (frame: number) =>
+    useBench.getState().edit('delete a key', (d) => {
+      for (const s of keyed) s.put(d, withoutKey(s.get(d), frame))
+    })
 
   return (
     <Box ref={ref} sx={{ flex: 1, minHeight: 0 }}>
@@ -153,7 +166,7 @@ export function Frames() {
           y={y.brace + 4}
           role={rig ? 'button' : undefined}
           tabIndex={rig ? 0 : undefined}
-          aria-label={rig ? `${braceText}: find a loop` : undefined}
+          aria-label={rig ? `${braceText}${find}` : undefined}
           data-testid="loop-brace"
           style={{ cursor: rig ? 'pointer' : 'default' }}
           onPointerDown={(e) => {
@@ -170,6 +183,11 @@ export function Frames() {
           paintOrder="stroke"
         >
           {braceText}
+          {find && (
+            <tspan dx={12} fill={roles.kelpText} style={{ textDecoration: 'underline' }}>
+              {find}
+            </tspan>
+          )}
         </text>
         <line x1={x(first)} x2={x(last)} y1={y.keys} y2={y.keys} stroke={roles.rule} />
         <line x1={x(first)} x2={x(last)} y1={y.axis} y2={y.axis} stroke={roles.secondary} />
@@ -210,20 +228,43 @@ export function Frames() {
               strokeWidth="1.6"
               style={{ cursor: 'ew-resize' }}
               onPointerDown={(e) => dragKey(e, k.frame)}
+              onContextMenu={(e) => {
+                e.preventDefault()
+                e.stopPropagation()
+                setMenu({ x: e.clientX, y: e.clientY, frame: k.frame, shape: k.shape })
+              }}
               onKeyDown={(e) => {
                 if (e.key === 'Delete' || e.key === 'Backspace') {
                   e.stopPropagation()
-                  useBench.getState().edit('delete a key', (d) => {
-                    for (const s of keyed) s.put(d, withoutKey(s.get(d), k.frame))
-                  })
+                  takeOut(k.frame)
                 } else if (e.key === 'Enter') useClock.getState().goTo(k.frame)
+                else if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') {
+                  e.preventDefault()
+                  e.stopPropagation()
+                  moveKey(k.frame, k.frame + (e.key === 'ArrowLeft' ? -1 : 1) * (e.shiftKey ? 10 : 1))
+                }
               }}
             >
-              <title>{`Key at frame ${k.frame}, ${k.shape ?? 'straight'} after it. Drag to move, Delete to take out.`}</title>
+              <title>{`Key at frame ${k.frame}, ${k.shape ?? 'straight'} after it. Drag or ← → to move, Delete to take out, right-click for more.`}</title>
             </circle>
           )
         })}
       </svg>
+      <KeyMenu
+        at={menu}
+        onClose={() => setMenu(null)}
+        onGo={(f) => useClock.getState().goTo(f)}
+        onShape={(shape) =>
+          useBench.getState().edit(`${shape} after frame ${menu!.frame}`, (d) => {
+            for (const s of keyed) {
+              const v = s.get(d)
+              const k = isKeyed(v) ? v.keys.find((k) => k.frame === menu!.frame) : undefined
+              if (k) k.shape = shape
+            }
+          })
+        }
+        onDelete={() => takeOut(menu!.frame)}
+      />
       {rig && <LoopSolver anchor={solving} onClose={() => setSolving(null)} rig={rig} index={index} />}
     </Box>
   )

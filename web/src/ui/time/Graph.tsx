@@ -24,6 +24,7 @@ import { useBench } from '../../stores/bench'
 import { useClock } from '../../stores/clock'
 import { useView } from '../../stores/prefs'
 import { GraphTools } from './GraphTools'
+import { KeyMenu, type KeyMenuAt } from './KeyMenu'
 import { StepGraph } from './StepGraph'
 import { gutter, useWidth } from '../fields/measure'
 import { mono, type Roles } from '../../look/theme'
@@ -59,6 +60,7 @@ export function Graph() {
   const [mode, setMode] = useState<GraphMode>('value')
   const [raw, setChosen] = useState<Chosen>({})
   const [box, setBox] = useState<[number, number, number, number] | null>(null)
+  const [menu, setMenu] = useState<KeyMenuAt | null>(null)
   const [zoom, setZoom] = useState({ k: 1, shift: 0 })
 
   useEffect(() => {
@@ -234,7 +236,6 @@ export function Graph() {
   function boxSelect(e: React.PointerEvent) {
     if (e.button !== 0) return
     const [x0, y0] = place(e)
-    if (x0 < gutter - 10) return
     e.preventDefault()
     svg.current?.focus()
     const before = e.shiftKey ? chosen : {}
@@ -250,6 +251,7 @@ export function Graph() {
         if (!kept) return
         if (!area || area[2] - area[0] + area[3] - area[1] < 6) {
           setChosen({})
+          if (x0 < gutter - 10) return
           useClock.getState().goTo(Math.min(Math.max(Math.round(x.invert(x0)), range!.first), range!.last))
           return
         }
@@ -446,6 +448,12 @@ export function Graph() {
                       data-testid={`graph-key-${m}`}
                       data-frame={k.frame}
                       onPointerDown={(e) => pullKeys(e, m, k)}
+                      onContextMenu={(e) => {
+                        e.preventDefault()
+                        e.stopPropagation()
+                        if (!on) setChosen({ [m]: [k.frame] })
+                        setMenu({ x: e.clientX, y: e.clientY, frame: k.frame, shape: k.shape })
+                      }}
                     >
                       <title>
                         {m} at frame {k.frame}: {show(k.value, at(m).quantity, units)}{' '}
@@ -473,6 +481,16 @@ export function Graph() {
             </text>
           )}
         </svg>
+        <KeyMenu
+          at={menu}
+          onClose={() => setMenu(null)}
+          onGo={(f) => useClock.getState().goTo(f)}
+          onShape={(shape) =>
+            change('edit', `${shape} keys`, (m) => moved(at(m).get(doc), chosen[m]!, () => ({ shape })))
+          }
+          onDelete={takeOut}
+          also={[['Copy', copy]]}
+        />
       </Box>
     </Box>
   )

@@ -6,9 +6,8 @@ import { isKeyed, type Key, type Value } from '../../core/value'
 import { useBench } from '../../stores/bench'
 import { Choice, Pick } from '../fields/fields'
 import type { GraphMode } from './Graph'
+import { keyShapes } from '../fields/EndsSelect'
 import { NumberField } from '../fields/NumberField'
-
-const shapes = ['straight', 'eased', 'stepped', 'free'] as const
 
 /** The graph's line of tools: what is chosen, as numbers, and what can be done with it. */
 export function GraphTools({
@@ -175,7 +174,7 @@ export function GraphTools({
               hideLabel
               label="Shape after the chosen keys"
               value={shape ? (picked[0]![1].shape ?? 'straight') : 'straight'}
-              options={shapes}
+              options={keyShapes}
               onChange={(v) =>
                 change('edit', `make stretches ${v}`, (m) => moved(at(m).get(doc), chosen[m]!, () => ({ shape: v })))
               }

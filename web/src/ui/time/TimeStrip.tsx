@@ -16,13 +16,14 @@ import type { Document } from '../../core/page.generated'
 import { slotsOf } from '../../core/keys'
 import { listOf } from '../../core/remove'
 import { leadOf } from '../../core/rigs'
-import { isKeyed, playsOnce } from '../../core/value'
-import { chosenRig, useBench } from '../../stores/bench'
+import { isKeyed, playsOnce, type Keyed } from '../../core/value'
+import { useBench } from '../../stores/bench'
+import { chosenRig } from '../../stores/chosen'
 import { useClock } from '../../stores/clock'
 import { usePrefs } from '../../stores/prefs'
 import { keyAll } from '../recipe/CarrierFields'
 import { Frames } from './Frames'
-import { EndsSelect } from '../fields/EndsSelect'
+import { EndsSelect, ShapeSelect } from '../fields/EndsSelect'
 import { MovingField } from '../fields/MovingField'
 import { NumberField } from '../fields/NumberField'
 
@@ -43,6 +44,8 @@ export function TimeStrip() {
   const shownTravel = travel ?? 0
   const small = { width: 28, height: 28 }
   const value = chosen?.travel
+  // The stretch that the play head is on begins with this key.
+  const stretch = isKeyed(value ?? 0) ? (value as Keyed).keys.slice(0, -1).findLast((k) => k.frame <= frame) : undefined
   const slots = slotsOf(doc, selected?.kind, selected?.id)
   const owner = selected ? (listOf({ ...doc }, selected.kind).find((x) => x.id === selected.id)?.name ?? '') : ''
   return (
@@ -116,9 +119,14 @@ export function TimeStrip() {
           quantity="frame"
           width={58}
           colour={roles.orangeText}
-          min={doc.range.first}
-          max={doc.range.last}
-          onCommit={(v) => clock.goTo(v)}
+          onCommit={(v) => {
+            const { first, last } = doc.range
+            clock.goTo(Math.min(Math.max(v, first), last))
+            if (v < first || v > last)
+              useBench
+                .getState()
+                .say(`Frame ${v} lies beyond the range, ${first} to ${last}: make the range longer to go there.`)
+          }}
         />
         <Box component="span" sx={{ color: roles.secondary, ml: 0.5 }}>
           range
@@ -170,6 +178,27 @@ export function TimeStrip() {
         )}
         {chosen && value !== undefined && (
           <>
+            {/* Before the field: the bead that was pressed stays under the pointer. */}
+            {isKeyed(value) && stretch && (
+              <ShapeSelect
+                shape={stretch.shape}
+                frame={stretch.frame}
+                onChange={(shape) =>
+                  edit(`${shape} after frame ${stretch.frame}`, (d) => {
+                    const v = d.rigs[index]!.travel
+                    if (isKeyed(v)) v.keys.find((k) => k.frame === stretch.frame)!.shape = shape
+                  })
+                }
+              />
+            )}
+            {isKeyed(value) && (
+              <EndsSelect
+                ends={value.after ?? 'hold'}
+                onChange={(after) =>
+                  edit(`${after} after the last key`, (d) => void (d.rigs[index]!.travel = { ...value, after }))
+                }
+              />
+            )}
             <Box
               component="span"
               className="gives"
@@ -190,14 +219,6 @@ export function TimeStrip() {
               onPreview={(v) => useBench.getState().preview((d) => void (d.rigs[index]!.travel = v))}
               onCommit={(v, label) => edit(label, (d) => void (d.rigs[index]!.travel = v))}
             />
-            {isKeyed(value) && (
-              <EndsSelect
-                ends={value.after ?? 'hold'}
-                onChange={(after) =>
-                  edit(`${after} after the last key`, (d) => void (d.rigs[index]!.travel = { ...value, after }))
-                }
-              />
-            )}
           </>
         )}
         <Button

@@ -1,0 +1,111 @@
+package browser_test
+
+import (
+	"path/filepath"
+	"strconv"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+)
+
+// A path is drawn with points that go to the grid, one of them by numbers; a point is nudged by key;
+// the whole is moved by its hoop and resized, all of it undone by one step each.
+func TestDrawPlaceNudge(t *testing.T) {
+	r := setup(t)
+	p := r.page
+	r.empty()
+	r.ok(p.Key("4")) // above
+	r.ok(p.Still())
+	r.ok(p.ClickText("Draw a path"))
+	r.ok(p.ClickAt(620, 330))
+	r.ok(p.Wait(`document.querySelector('[data-testid=drawn]')?.textContent.includes('from the last')`))
+	r.ok(p.Type(r.labelled("Distance"), "1.5 m"))
+	r.ok(p.Type(r.labelled("Angle"), "30"))
+	r.ok(p.ClickText("Set point"))
+	r.ok(p.ClickAt(700, 180))
+	// The server has made the curve that is being drawn, and measured it.
+	r.ok(p.Wait(`/[\d.]+ m in all/.test(document.querySelector('[data-testid=drawn]').textContent)`))
+	r.ok(p.Key("\r"))
+	r.storedIs(`s.doc.paths.length === 1 && s.doc.paths[0].shape.spline.points.length === 3`)
+	r.storedIs(`(([a, b]) => Math.abs(Math.hypot(b.at[0] - a.at[0], b.at[2] - a.at[2]) - 1.5) < 2e-4 && Math.abs(Math.atan2(b.at[0] - a.at[0], b.at[2] - a.at[2]) - Math.PI / 6) < 1e-3)(s.doc.paths[0].shape.spline.points)`)
+
+	// The first point, chosen by a press, moves by the arrows.
+	before := eval[[]float64](r, `fetch('/api/scenes/' + location.pathname.split('/').pop()).then((r) => r.json()).then((s) => s.doc.paths[0].shape.spline.points[0].at)`)
+	r.ok(p.ClickAt(620, 330))
+	r.ok(p.Wait(`document.body.textContent.includes('Point 1 of 3')`))
+	r.ok(p.Key(kb.ArrowUp, chromedp.KeyModifiers(chromedp.ModifierShift)))
+	r.storedIs(`s.doc.paths[0].shape.spline.points[0].at[0] !== ` + num(before[0]) + ` || s.doc.paths[0].shape.spline.points[0].at[2] !== ` + num(before[2]))
+
+	r.ok(p.ClickText("Place, size, other side"))
+	r.ok(p.Type(`[aria-label="Moved by"] input`, "0.25 m"))
+	r.storedIs(`s.doc.paths[0].rest.at[0] === 0.25`)
+	r.ok(p.ClickText("Resize the path"))
+	r.storedIs(`(([a, b]) => Math.hypot(...b.at.map((x, i) => x - a.at[i])) > 2.5)(s.doc.paths[0].shape.spline.points)`)
+	r.ok(p.Type(r.labelled("Apart"), "3 m"))
+	r.ok(p.ClickText("Make the other side"))
+	r.storedIs(`s.doc.paths.length === 2 && s.doc.paths[1].rest.at[0] !== 0.25`)
+	r.ok(p.Key("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
+	r.storedIs(`s.doc.paths.length === 1`)
+	r.noErrors()
+}
+
+func num(x float64) string { return strconv.FormatFloat(x, 'g', -1, 64) }
+
+// Several things are chosen in the rack and edited together; the rack is reordered by dragging and
+// searched; keys have a menu; panels fold; focus is never on nothing.
+func TestSeveralAndFolding(t *testing.T) {
+	r := setup(t)
+	p := r.page
+	r.openDemo("hump")
+	r.ok(p.BenchReady())
+	r.ok(p.Wait(`document.activeElement?.id === 'recipe'`))
+	r.ok(p.ClickText("Port tread"))
+	eval[bool](r, `(document.querySelector('[data-ctrl]'), [...document.querySelectorAll('section[aria-label=Rack] button')].find((b) => b.textContent === 'Starboard tread').dataset.ctrl = '1', true)`)
+	x, y := r.middle(`[data-ctrl]`)
+	r.ok(p.ClickHolding(x, y, chromedp.ModifierCtrl))
+	r.ok(p.Wait(`document.body.textContent.includes('2 rigs')`))
+	r.ok(p.Type(r.labelled("Roll"), "7"))
+	r.storedIs(`s.doc.rigs.slice(0, 2).every((r) => r.facing.roll === 7)`)
+	r.ok(p.ClickText("is added to each"))
+	r.ok(p.Type(r.labelled("Roll, more by"), "-2"))
+	r.storedIs(`s.doc.rigs.slice(0, 2).every((r) => r.facing.roll === 5)`)
+	r.ok(p.Key(kb.Escape))
+
+	r.ok(p.Type(`input[aria-label="Find in the rack"]`, "stones"))
+	r.ok(p.Wait(`![...document.querySelectorAll('section[aria-label=Rack] button')].some((b) => b.textContent === 'Port tread')`))
+	r.ok(p.Type(`input[aria-label="Find in the rack"]`, " "))
+
+	r.ok(p.Click(`button[aria-label="What is shown"]`))
+	r.ok(p.ClickText("Length strip"))
+	r.ok(p.Key(kb.Escape))
+	r.ok(p.Wait(`!document.querySelector('[data-testid=strip-start]')`))
+	r.ok(p.Wait(`document.activeElement !== document.body`))
+	r.ok(p.Key("l"))
+	r.ok(p.Wait(`!!document.querySelector('[data-testid=strip-start]')`))
+	r.noErrors()
+}
+
+// A mesh comes in as a part, its longest side along the path, in the unit that fits; an SVG in
+// millimetres is in millimetres, and only the paths that are wanted come.
+func TestImportsAsTheyAre(t *testing.T) {
+	r := setup(t)
+	p := r.page
+	r.empty()
+	mesh := filepath.Join(r.dir, "rod.obj")
+	r.ok(writeFile(mesh, "v 0 0 0\nv 400 0 0\nv 400 60 0\nv 0 60 0\nv 0 0 40\nf 1 2 3 4\nf 1 2 5\n"))
+	r.ok(p.Choose(`[data-testid=import-mesh]`, mesh))
+	r.ok(p.Wait(`document.querySelector('[role=dialog]')?.textContent.includes('0.400 m × 0.060 m × 0.040 m')`))
+	r.ok(p.ClickText("Take it as a part"))
+	r.storedIs(`((q) => q.name === 'Rod' && q.forward === '+x' && q.shape.file.scale === 0.001)(s.doc.parts.at(-1)) && !s.doc.fixtures?.length`)
+	r.ok(p.ClickText("Stand it on the path"))
+	r.storedIs(`s.doc.parts.at(-1).pivot[1] === 0 && Math.abs(s.doc.parts.at(-1).pivot[0] - 0.2) < 1e-6`)
+	svg := filepath.Join(r.dir, "two.svg")
+	r.ok(writeFile(svg, `<svg width="500mm" height="200mm" viewBox="0 0 1000 400"><path id="low" d="M0 400H1000"/><path id="high" d="M0 0H600"/></svg>`))
+	r.ok(p.Choose(`[data-testid=import-file]`, svg))
+	r.ok(p.ClickText("low, 0.500 m")) // not this one
+	r.ok(p.ClickText("side"))
+	r.ok(p.ClickText("Add path"))
+	r.storedIs(`s.doc.paths.length === 1 && s.doc.paths[0].name === 'high' && s.doc.paths[0].shape.spline.points.every((q) => q.at[1] === 0) && Math.abs(s.doc.paths[0].shape.spline.points.at(-1).at[2] - 0.3) < 1e-9`)
+	r.noErrors()
+}

@@ -1,0 +1,32 @@
+package rig
+
+import (
+	"fmt"
+	"slices"
+
+	"bead/core/scene"
+)
+
+// Resize returns the document with a path so many times as large about the middle of its bounds.
+func (s *Scene) Resize(path string, times float64) (*scene.Document, error) {
+	i := slices.IndexFunc(s.Doc.Paths, func(p scene.Path) bool { return p.ID == path })
+	if i < 0 {
+		return nil, fmt.Errorf("%q is no path of this scene", path)
+	}
+	d, err := copied(s.Doc)
+	if err != nil {
+		return nil, err
+	}
+	b := s.Paths[i].Bounds()
+	return d, d.Paths[i].Resize(times, b.Min.Add(b.Max).Mul(0.5).Array())
+}
+
+// OtherSide returns the document with the mirror image of a path and of what rides on it.
+func (s *Scene) OtherSide(path string, apart float64) (*scene.Document, error) {
+	d, err := copied(s.Doc)
+	if err != nil {
+		return nil, err
+	}
+	_, err = d.OtherSide(path, apart)
+	return d, err
+}

@@ -1,0 +1,55 @@
+package demo_test
+
+import (
+	"math"
+	"testing"
+
+	"bead/core/rig"
+	"bead/demo"
+	"bead/formats"
+)
+
+// The mirror image of a crawler's port tread lies, in every frame of the range, where the demo's
+// own starboard tread does: that was set up by hand before there were mirror images.
+func TestOtherSideIsTheStarboardOfTheDemos(t *testing.T) {
+	for name, tread := range map[string][3]string{
+		"skid-steer": {"port-loop", "port-tread", "starboard-tread"},
+		"hump":       {"port-belt", "port-tread", "starboard-tread"},
+	} {
+		d, err := demo.Scene(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		path, err := d.OtherSide(tread[0], 0)
+		if err != nil {
+			t.Fatal(name, err)
+		}
+		k := rig.Compiler{Meshes: formats.LibraryOf(d).Mesh}
+		s, err := k.Compile(d)
+		if err != nil {
+			t.Fatal(name, err)
+		}
+		own, image := -1, -1
+		for i, r := range d.Rigs {
+			switch {
+			case r.ID == tread[2]:
+				own = i
+			case r.Path == path:
+				image = i
+			}
+		}
+		var pic rig.Picture
+		for frame := d.Range.First; frame <= d.Range.Last; frame++ {
+			s.Frame(&pic, frame)
+			want, got := pic.Rigs[own].Transforms, pic.Rigs[image].Transforms
+			if len(got) != len(want) || len(got) == 0 {
+				t.Fatalf("%s: %d numbers, want %d", name, len(got), len(want))
+			}
+			for i := range want {
+				if !(math.Abs(float64(got[i]-want[i])) < 2e-6) {
+					t.Fatalf("%s, frame %d, number %d: %g, want %g", name, frame, i, got[i], want[i])
+				}
+			}
+		}
+	}
+}

@@ -1,0 +1,161 @@
+import { Line } from '@react-three/drei'
+import { useThree, type ThreeEvent } from '@react-three/fiber'
+import { useMemo } from 'react'
+import { Plane, Vector3, type Matrix4 } from 'three'
+import type { Document } from '../core/page.generated'
+import type { Kind } from '../core/refs'
+import { useBench } from '../stores/bench'
+import { useClock } from '../stores/clock'
+import { useView } from '../stores/prefs'
+import type { Roles } from '../look/theme'
+import { Tag } from './PathMarks'
+import { follow, onPlane } from './pointing'
+import { SteadySize } from './SteadySize'
+import { rightClick } from './rightClick'
+
+/** How a thing is moved and turned: what is needed from the press on. */
+export interface Grip {
+  /** The place that it turns about, in the world. */
+  at: Vector3
+  /** From the space in which it stands to the world. */
+  parent: Matrix4
+  /** Its heading now, degrees. */
+  heading: number
+  /** Moves it by so much in its parent's space and turns it by degrees, from where it was at the press. */
+  put: (d: Document, by: Vector3, turned: number) => void
+}
+
+/** A hoop on the ground about a thing, with knobs to move, turn and lift it. */
+export function Hoop({
+  kind,
+  id,
+  name,
+  centre,
+  radius: r,
+  chosen,
+  roles,
+  grip,
+}: {
+  kind: Kind
+  id: string
+  name: string
+  /** Its middle in the space that it is drawn in. */
+  centre?: Vector3
+  radius: number
+  chosen: boolean
+  roles: Roles
+  grip: () => Grip
+}) {
+  const camera = useThree((s) => s.camera)
+  const element = useThree((s) => s.gl.domElement)
+  const ring = useMemo(
+    () =>
+      Array.from({ length: 49 }, (_, i) => {
+        const a = (i / 48) * 2 * Math.PI
+        return new Vector3(r * Math.sin(a), 0, r * Math.cos(a))
+      }),
+    [r],
+  )
+  const colour = chosen ? roles.kelp : roles.slate
+  const nose = new Vector3(0, 0, r * 1.5)
+
+  function pull(e: ThreeEvent<PointerEvent>, what: 'place' | 'lift' | 'turn') {
+    if (e.button !== 0 || useBench.getState().tool.kind !== 'none') return
+    // A point of the path that lies at the same place goes first.
+    if (e.intersections.some((i) => i.object.userData.point)) return
+    e.stopPropagation()
+    const bench = useBench.getState()
+    bench.select({ kind, id })
+    useClock.getState().pause()
+    const { at, parent, heading, put } = grip()
+    const intoParent = parent.clone().invert()
+    const eye = camera.getWorldDirection(new Vector3())
+    const level = eye.clone().setY(0).normalize()
+    // Seen square on from the side it is pulled in that plane.
+    const flat = what === 'place' && Math.abs(eye.y) < 0.05
+    const plane = new Plane().setFromNormalAndCoplanarPoint(what === 'lift' || flat ? level : new Vector3(0, 1, 0), at)
+    const grabbed = onPlane(camera, element, e.nativeEvent.clientX, e.nativeEvent.clientY, plane)
+    if (!grabbed) return
+    const angle = (p: Vector3) => (Math.atan2(p.x - at.x, p.z - at.z) * 180) / Math.PI
+    let moved = false
+    let turned = 0
+    let last = angle(grabbed)
+    useView.getState().setPulling(true)
+    follow(
+      (ev) => {
+        const hit = onPlane(camera, element, ev.clientX, ev.clientY, plane)
+        if (!hit || hit.distanceTo(at) > 1e5) return
+        moved = true
+        if (what === 'turn') {
+          turned += ((((angle(hit) - last + 540) % 360) + 360) % 360) - 180
+          last = angle(hit)
+          const to = ev.shiftKey ? Math.round((heading + turned) / 15) * 15 - heading : turned
+          bench.preview((d) => put(d, new Vector3(), to))
+          return
+        }
+        const delta = hit.sub(grabbed)
+        if (what === 'lift') delta.set(0, delta.y, 0)
+        const far = delta.length()
+        bench.preview((d) => put(d, delta.transformDirection(intoParent).multiplyScalar(far), 0))
+      },
+      (kept) => {
+        useView.getState().setPulling(false)
+        if (!moved) return
+        if (kept)
+          useBench.getState().commit({ place: `move ${name}`, lift: `lift ${name}`, turn: `turn ${name}` }[what])
+        else useBench.getState().cancel()
+      },
+    )
+  }
+  const knob = (at: Vector3, what: 'place' | 'lift' | 'turn', cursor: string, radius: number) => (
+    <SteadySize position={at}>
+      <mesh
+        renderOrder={8}
+        onPointerDown={(e) => pull(e, what)}
+        onContextMenu={rightClick(kind, id)}
+        onPointerOver={() => (element.style.cursor = cursor)}
+        onPointerOut={() => (element.style.cursor = '')}
+      >
+        <sphereGeometry args={[radius, 16, 12]} />
+        <meshBasicMaterial color={colour} depthTest={false} transparent opacity={chosen ? 1 : 0.7} />
+      </mesh>
+    </SteadySize>
+  )
+  return (
+    <group position={centre}>
+      <Line
+        points={ring}
+        color={colour}
+        lineWidth={chosen ? 2 : 1.2}
+        depthTest={!chosen}
+        transparent
+        opacity={chosen ? 1 : 0.6}
+        renderOrder={5}
+      />
+      <Line
+        points={[new Vector3(0, 0, r), nose]}
+        color={colour}
+        lineWidth={chosen ? 2 : 1.2}
+        depthTest={!chosen}
+        renderOrder={5}
+      />
+      {knob(new Vector3(), 'place', 'move', chosen ? 6.5 : 5)}
+      {chosen && knob(nose, 'turn', 'grab', 5.5)}
+      {chosen && knob(new Vector3(0, r, 0), 'lift', 'ns-resize', 5)}
+      {chosen && (
+        <>
+          <Line
+            points={[new Vector3(), new Vector3(0, r, 0)]}
+            color={colour}
+            lineWidth={1.2}
+            depthTest={false}
+            renderOrder={5}
+          />
+          <Tag at={new Vector3(0, r, 0)} colour={roles.kelpText} roles={roles} shift="translate(10px, -60%)">
+            {name}
+          </Tag>
+        </>
+      )}
+    </group>
+  )
+}
