@@ -41,6 +41,13 @@ func TestThings(t *testing.T) {
 	r.ok(p.Wait(`document.body.textContent.includes('is copied, with all that it needs')`))
 	r.ok(p.Wait(saved))
 
+	// The scene is kept as a beginning, and one of its own begins with it.
+	r.ok(p.Open(r.prog.URL))
+	r.ok(p.Click(`button[aria-label^="More for"]`))
+	r.ok(p.ClickText("Keep as a beginning too"))
+	r.ok(p.ClickText("A beginning of your own"))
+	r.storedIs(`s.revision === 1 && s.doc.rigs.length === 1 && !s.doc.name.endsWith('copy')`)
+
 	r.ok(p.Open(r.prog.URL))
 	r.empty()
 	r.ok(p.Key("v", ctrl))

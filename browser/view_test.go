@@ -198,10 +198,10 @@ func TestPullPointsAndHandles(t *testing.T) {
 		t.Errorf("after Escape the point is at %v", again.At)
 	}
 	r.ok(p.Wait(`[...document.querySelectorAll('[role=group]')].some((g) => g.getAttribute('aria-label') === 'Point 3 of 4')`))
-	length := eval[string](r, `document.querySelector('svg[role=img]').getAttribute('aria-label')`)
+	length := eval[string](r, `document.querySelector('svg[role=group]').getAttribute('aria-label')`)
 	r.ok(p.ClickText("Add a point"))
 	r.ok(p.Wait(stored + `.then((s) => s.doc.paths[0].shape.spline.points.length === 5)`))
-	if got := eval[string](r, `document.querySelector('svg[role=img]').getAttribute('aria-label')`); got != length {
+	if got := eval[string](r, `document.querySelector('svg[role=group]').getAttribute('aria-label')`); got != length {
 		t.Errorf("a point more makes of %q %q", length, got)
 	}
 	r.ok(p.ClickText("Delete point"))

@@ -143,3 +143,54 @@ func TestDocumentsOfOldVersions(t *testing.T) {
 		t.Errorf("%d, %+v", code, p)
 	}
 }
+
+// A path is resized or mirrored with what rides on it; what cannot be is said, and that of nobody.
+func TestResizeAndOtherSide(t *testing.T) {
+	s := start(t, nil)
+	doc, was := demoDoc(t, "skid-steer")
+	ask := func(what, path string, by float64, out any) int {
+		return s.call("POST", "/api/paths/"+what, map[string]any{"doc": doc, "path": path, "by": by}, out)
+	}
+	var d scene.Document
+	if code := ask("other-side", "port-loop", 0, &d); code != 200 || len(d.Paths) != 4 || len(d.Rigs) != 3 || d.Paths[3].Shape.Wrap.Wheels[0].At[0] != -was.Doc.Paths[0].Shape.Wrap.Wheels[0].At[0] {
+		t.Errorf("%d %+v", code, d.Paths)
+	}
+	d = scene.Document{}
+	if code := ask("resize", "port-loop", 2, &d); code != 200 || d.Paths[0].Shape.Wrap.Wheels[0].Radius != 2*was.Doc.Paths[0].Shape.Wrap.Wheels[0].Radius {
+		t.Errorf("%d %+v", code, d.Paths)
+	}
+	var p problem
+	for _, bad := range []struct {
+		what, path string
+		by         float64
+		want       string
+	}{{"resize", "port-loop", 0, "not accepted"}, {"resize", "ruts", 2, "as large as what it follows"}, {"other-side", "ruts", 1, "has no other side"}, {"resize", "nothing", 2, "no path"}} {
+		if code := ask(bad.what, bad.path, bad.by, &p); code != 422 || !strings.Contains(p.Detail, bad.want) {
+			t.Errorf("%v: %d %+v", bad, code, p)
+		}
+	}
+}
+
+// A scene is kept as a beginning without a step of its history; what begins with it has its name.
+func TestBeginnings(t *testing.T) {
+	s := start(t, nil)
+	var made, other server.SceneState
+	s.call("POST", "/api/scenes", map[string]any{"starter": "row"}, &made)
+	if code := s.call("PUT", "/api/scenes/"+made.ID+"/beginning", map[string]any{"beginning": true}, nil); code != 204 {
+		t.Fatal(code)
+	}
+	var cards []server.SceneCard
+	if s.call("GET", "/api/scenes", nil, &cards); len(cards) != 1 || !cards[0].Beginning || cards[0].Revision != made.Revision {
+		t.Errorf("%+v", cards)
+	}
+	if code := s.call("POST", "/api/scenes/"+made.ID+"/copy?begin=true", nil, &other); code != 201 || other.Doc.Name != made.Doc.Name || other.ID == made.ID {
+		t.Errorf("%d %+v", code, other)
+	}
+	cards = nil
+	if s.call("GET", "/api/scenes", nil, &cards); len(cards) != 2 || cards[0].Beginning == cards[1].Beginning {
+		t.Errorf("what began with it is a beginning, too: %+v", cards)
+	}
+	if code := s.call("PUT", "/api/scenes/nobody/beginning", map[string]any{"beginning": true}, nil); code != 404 {
+		t.Error(code)
+	}
+}

@@ -39,6 +39,8 @@ type SceneCard struct {
 	Touched  time.Time `json:"touched"`
 	Rigs     []string  `json:"rigs"`
 	Frames   int       `json:"frames"`
+	// Beginning says that it is kept as a beginning for other scenes.
+	Beginning bool `json:"beginning,omitempty"`
 	// Unreadable says why a scene can only be saved as a file or deleted; left out of others.
 	Unreadable string `json:"unreadable,omitempty"`
 }
@@ -67,7 +69,7 @@ func (s *Server) listScenes(c *gin.Context) {
 	}
 	cards := make([]SceneCard, len(list))
 	for i, sc := range list {
-		cards[i] = SceneCard{ID: sc.ID, Revision: sc.Revision, Touched: sc.Touched, Rigs: []string{}}
+		cards[i] = SceneCard{ID: sc.ID, Revision: sc.Revision, Touched: sc.Touched, Rigs: []string{}, Beginning: sc.Beginning}
 		if sc.Unreadable != nil {
 			cards[i].Name, cards[i].Unreadable = cmp.Or(sc.Name, "A scene without a name"), sc.Unreadable.Error()
 			continue
@@ -230,12 +232,28 @@ func (s *Server) deleteScene(c *gin.Context) {
 func (s *Server) copyScene(c *gin.Context) {
 	sc, err := s.cfg.Store.Get(c.Request.Context(), c.Param("id"))
 	if err == nil {
-		if name := sc.Doc.Name + " copy"; len(name) <= 120 {
+		// What begins with a scene has its name, a copy says that it is one.
+		if name := sc.Doc.Name + " copy"; len(name) <= 120 && c.Query("begin") == "" {
 			sc.Doc.Name = name
 		}
 		sc, err = s.cfg.Store.Create(c.Request.Context(), sc.Doc, "copied")
 	}
 	s.answer(c, http.StatusCreated, sc, err)
+}
+
+// keepScene says whether a scene is kept as a beginning.
+func (s *Server) keepScene(c *gin.Context) {
+	var req struct {
+		Beginning bool `json:"beginning"`
+	}
+	if !body(c, &req) {
+		return
+	}
+	if err := s.cfg.Store.Keep(c.Request.Context(), c.Param("id"), req.Beginning); err != nil {
+		s.failWith(c, err)
+		return
+	}
+	c.Status(http.StatusNoContent)
 }
 
 // atRevision is the body of requests that change a scene without a document.

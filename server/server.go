@@ -135,6 +135,7 @@ func (s *Server) routes() {
 	api.PATCH("/scenes/:id", s.patchScene)
 	api.DELETE("/scenes/:id", s.deleteScene)
 	api.POST("/scenes/:id/copy", s.copyScene)
+	api.PUT("/scenes/:id/beginning", s.keepScene)
 	api.POST("/scenes/:id/undo", s.undoScene)
 	api.POST("/scenes/:id/redo", s.redoScene)
 	api.GET("/scenes/:id/history", s.history)

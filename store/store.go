@@ -53,6 +53,8 @@ type Scene struct {
 	// Unreadable is why Doc is nil, in a list; Name is then what can be made out.
 	Unreadable error
 	Name       string
+	// Beginning says, in a list, that it is kept as a beginning for other scenes.
+	Beginning bool
 }
 
 // Step is one entry of a scene's history.
@@ -234,7 +236,7 @@ func (s *Store) TextAt(ctx context.Context, id string, revision int64) ([]byte, 
 // List returns all scenes, the last changed first. One that cannot be read hides no other: it
 // comes without its document.
 func (s *Store) List(ctx context.Context) ([]Scene, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT s.id, s.revision, s.touched, h.doc FROM scenes s
+	rows, err := s.db.QueryContext(ctx, `SELECT s.id, s.revision, s.touched, s.beginning, h.doc FROM scenes s
 		JOIN history h ON h.scene = s.id AND h.seq = s.at ORDER BY s.changed DESC, s.id`)
 	if err != nil {
 		return nil, err
@@ -245,7 +247,7 @@ func (s *Store) List(ctx context.Context) ([]Scene, error) {
 		var sc Scene
 		var text []byte
 		var touched int64
-		if err := rows.Scan(&sc.ID, &sc.Revision, &touched, &text); err != nil {
+		if err := rows.Scan(&sc.ID, &sc.Revision, &touched, &sc.Beginning, &text); err != nil {
 			return nil, err
 		}
 		sc.Touched = time.UnixMilli(touched)
@@ -401,10 +403,20 @@ func (s *Store) History(ctx context.Context, id string) ([]Step, error) {
 	return out, nil
 }
 
+// Keep says whether a scene is kept as a beginning for others; it is no step of its history.
+func (s *Store) Keep(ctx context.Context, id string, beginning bool) error {
+	return s.one(ctx, `UPDATE scenes SET beginning = ? WHERE id = ?`, beginning, id)
+}
+
 // Delete removes a scene and its history.
 func (s *Store) Delete(ctx context.Context, id string) error {
+	return s.one(ctx, `DELETE FROM scenes WHERE id = ?`, id)
+}
+
+// one changes the row of one scene. Errors: ErrNotFound.
+func (s *Store) one(ctx context.Context, query string, args ...any) error {
 	return s.inTx(ctx, func(tx *sql.Tx) error {
-		res, err := tx.ExecContext(ctx, `DELETE FROM scenes WHERE id = ?`, id)
+		res, err := tx.ExecContext(ctx, query, args...)
 		if err != nil {
 			return err
 		}

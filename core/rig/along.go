@@ -198,14 +198,25 @@ func (t *Rig) frame(dst *Pieces, frame float64) {
 // put stands a piece at a distance of its path. rolled is how far it has rolled over its own side,
 // radians.
 func (t *Rig) put(dst *Pieces, m *moment, piece int, d float64, scale float32, rolled float64) {
-	f := t.faced(m.Posed, d, m.roll, m.speed)
-	if m.moved {
-		f = m.pose.Frame(f)
-	}
+	f := t.worldFrame(m, d)
 	if rolled != 0 { // what is up goes ahead
 		side := f.Side()
 		f.U, f.T = geom.RotateAbout(f.U, side, rolled), geom.RotateAbout(f.T, side, rolled)
 	}
+	t.stood(dst, piece, d, f, scale)
+}
+
+// worldFrame is the frame at a distance, in the world.
+func (t *Rig) worldFrame(m *moment, d float64) geom.Frame {
+	f := t.faced(m.Posed, d, m.roll, m.speed)
+	if m.moved {
+		f = m.pose.Frame(f)
+	}
+	return f
+}
+
+// stood puts a piece whose place on the path is at a distance on a frame in the world.
+func (t *Rig) stood(dst *Pieces, piece int, d float64, f geom.Frame, scale float32) {
 	p, q := t.seatOf(piece).on(f, t.scale)
 	dst.Distances[piece] = d
 	put(dst.Transforms[piece*Stride:], p, q, scale)

@@ -74,6 +74,7 @@ type Pieces struct {
 	work     bend.Work
 	sections []bend.Section
 	amounts  []float64
+	tilts    []float64
 }
 
 // Stride is the number of floats of one piece in Pieces.Transforms.

@@ -14,7 +14,7 @@ type rider struct {
 
 func (x *rider) nature() Nature         { return Nature{} }
 func (x *rider) prepare(*compiler) bool { return true }
-func (x *rider) ready()                 {}
+func (x *rider) ready() (string, error) { return "", nil }
 func (x *rider) form(float64) form      { return form{} }
 
 func (x *rider) layOut(curve *path.Curve) (place.Layout, string, error) {

@@ -103,7 +103,10 @@ func (c *compiler) makeRig(i int, t *Rig, r *scene.Rig) {
 	}
 	t.spread = new(spreads)
 	t.Posed = Posed{curve, face, layout}
-	t.kind.ready()
+	if field, err := t.kind.ready(); err != nil {
+		c.say(err, "rigs[%d].%s", i, field)
+		t.Posed = Posed{}
+	}
 }
 
 // own finds the signal of a value of the rig; false when it has a fault.

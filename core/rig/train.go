@@ -13,6 +13,7 @@ type train struct {
 	*Rig
 	doc           *scene.Train
 	coming, going *arrivals
+	falling       *falls
 }
 
 func (t *train) nature() Nature         { return Nature{Row: true} }
@@ -24,8 +25,10 @@ func (t *train) layOut(curve *path.Curve) (place.Layout, string, error) {
 	return l, "train.spacing", err
 }
 
-func (t *train) ready() {
+func (t *train) ready() (field string, err error) {
 	t.coming, t.going = newArrivals(t.doc.Arrive, t.Layout, t.Curve.Length()), newArrivals(t.doc.Leave, t.Layout, t.Curve.Length())
+	t.falling, err = newFalls(t)
+	return "train.fall", err
 }
 
 func (t *train) on(curve *path.Curve) place.Layout {
@@ -52,6 +55,9 @@ func (t *train) stand(dst *Pieces, m *moment) {
 		return
 	}
 	start, length := t.wrap(m.Curve, m.base), m.Curve.Length()
+	if t.falling != nil {
+		dst.tilts = t.falling.tilts(dst.tilts, m.frame, t.scene.Clock.FPS)
+	}
 	for i := range m.Layout.Count {
 		d := start + m.Layout.At(i)
 		scale := float32(t.scale)
@@ -62,6 +68,10 @@ func (t *train) stand(dst *Pieces, m *moment) {
 			}
 		} else if t.ComesRound && d >= length*(1-atEnd) {
 			d = max(d-length, 0) // the train is at most one length long
+		}
+		if t.falling != nil && dst.tilts[i] != 0 {
+			t.stood(dst, i, d, t.falling.tip(t.worldFrame(m, d), i, dst.tilts[i]), scale)
+			continue
 		}
 		t.put(dst, m, i, d, scale, 0)
 	}

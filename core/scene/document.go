@@ -26,8 +26,8 @@ type Document struct {
 	FPS   float64 `json:"fps" jsonschema:"exclusiveMinimum=0,maximum=1000,description=Frames a second."`
 	Range Range   `json:"range"`
 	// Plays says what the scene is meant to do at the end of its range. Left out it plays
-	// once where pieces arrive or leave, and loops else.
-	Plays string `json:"plays,omitempty" jsonschema:"enum=loops,enum=once,description=What happens at the end of the range; left out: once where pieces arrive or leave and a loop else."`
+	// once where pieces arrive, leave or fall, and loops else.
+	Plays string `json:"plays,omitempty" jsonschema:"enum=loops,enum=once,description=What happens at the end of the range; left out: once where pieces arrive or leave or fall and a loop else."`
 	// Master is the carrier that all else rides on which names no carrier.
 	Master   string    `json:"master,omitempty" jsonschema:"description=Id of the carrier that carries all that names no other." ref:"carrier"`
 	Carriers []Carrier `json:"carriers,omitempty"`
@@ -90,7 +90,9 @@ func (d *Document) PlaysOnce() bool {
 	if d.Plays != "" {
 		return d.Plays == PlaysOnce
 	}
-	return slices.ContainsFunc(d.Rigs, func(r Rig) bool { return r.Train != nil && (r.Train.Arrive != nil || r.Train.Leave != nil) })
+	return slices.ContainsFunc(d.Rigs, func(r Rig) bool {
+		return r.Train != nil && (r.Train.Arrive != nil || r.Train.Leave != nil || r.Train.Fall != nil)
+	})
 }
 
 // Count is the number of frames.

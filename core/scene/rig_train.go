@@ -14,6 +14,7 @@ type Train struct {
 	PastEnd string        `json:"pastEnd,omitempty" jsonschema:"enum=straight on,enum=come round,description=What a piece does that leaves an open path."`
 	Arrive  *Arrivals     `json:"arrive,omitempty"`
 	Leave   *Arrivals     `json:"leave,omitempty"`
+	Fall    *Fall         `json:"fall,omitempty" jsonschema:"description=Its standing pieces fall one after another."`
 	Others  []Others      `json:"others,omitempty" jsonschema:"description=Pieces that are of another part; later entries win."`
 	Blends  []BlendAmount `json:"blends,omitempty" jsonschema:"description=Other shapes of its part that are put on before it is bent: of seat bent."`
 }
@@ -29,6 +30,7 @@ func (t *Train) fill() {
 	for _, a := range []*Arrivals{t.Arrive, t.Leave} {
 		a.fillDefaults()
 	}
+	t.Fall.fill()
 }
 
 func (t *Train) checkRig(c *checker, at string, _ *Rig, _ []Path) {
@@ -47,6 +49,7 @@ func (t *Train) checkRig(c *checker, at string, _ *Rig, _ []Path) {
 	c.oneOf(at+".pastEnd", t.PastEnd, StraightOn, ComeRound)
 	c.arrivals(at+".arrive", t.Arrive)
 	c.arrivals(at+".leave", t.Leave)
+	c.fall(at, t)
 	if len(t.Others) > 20 {
 		c.say(at+".others", "%d entries are not accepted: up to 20 are", len(t.Others))
 	}

@@ -93,6 +93,9 @@ export const renameScene = (id: string, revision: number, name: string) =>
     patch: [{ op: 'add', path: '/name', value: name }],
   })
 export const copyScene = (id: string) => send<SceneState>('POST', `/scenes/${id}/copy`)
+/** A new scene that begins as a kept one does. */
+export const beginScene = (id: string) => send<SceneState>('POST', `/scenes/${id}/copy?begin=true`)
+export const keepScene = (id: string, beginning: boolean) => send<void>('PUT', `/scenes/${id}/beginning`, { beginning })
 export const deleteScene = (id: string) => send<void>('DELETE', `/scenes/${id}`)
 export const undoScene = (id: string, revision: number) => send<SceneState>('POST', `/scenes/${id}/undo`, { revision })
 export const redoScene = (id: string, revision: number) => send<SceneState>('POST', `/scenes/${id}/redo`, { revision })

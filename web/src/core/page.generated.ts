@@ -39,7 +39,7 @@ export interface Document {
   fps: number;
   range: Range;
   /**
-   * What happens at the end of the range; left out: once where pieces arrive or leave and a loop else.
+   * What happens at the end of the range; left out: once where pieces arrive or leave or fall and a loop else.
    */
   plays?: "loops" | "once";
   /**
@@ -2283,6 +2283,7 @@ export interface Train {
   pastEnd?: "straight on" | "come round";
   arrive?: Arrivals;
   leave?: Arrivals;
+  fall?: Fall;
   /**
    * Pieces that are of another part; later entries win.
    */
@@ -2348,6 +2349,27 @@ export interface Arrivals {
    * Pieces are shown while they wait at the end; left out: only once they are under way.
    */
   shown?: boolean;
+}
+/**
+ * Its standing pieces fall one after another.
+ */
+export interface Fall {
+  /**
+   * Frame at which the first piece is let go.
+   */
+  first: number;
+  /**
+   * Degrees that it is tilted then; 0 or left out: two degrees beyond its balance.
+   */
+  tilt?: number;
+  /**
+   * Frames before that in which it is pushed over so far.
+   */
+  push?: number;
+  /**
+   * The end of the row that begins.
+   */
+  from?: "start" | "end";
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -2881,6 +2903,7 @@ export interface SceneCard {
   touched: string;
   rigs: string[];
   frames: number;
+  beginning?: boolean;
   unreadable?: string;
 }
 /**
@@ -3172,6 +3195,7 @@ export interface RigReadout {
   guideNearAt?: number;
   guideAhead?: number;
   guideAheadAt?: number;
+  fall?: FallReadout;
   notes?: string[];
   deviation: number;
   deviationPiece: number;
@@ -3188,6 +3212,17 @@ export interface StretchReadout {
   from: number;
   to: number;
   turnDeg: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "FallReadout".
+ */
+export interface FallReadout {
+  fallen: number;
+  why?: string;
+  ends: number;
+  rate: number;
+  tilt: number;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -3444,6 +3479,28 @@ export interface Body1 {
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Fall".
+ */
+export interface Fall1 {
+  /**
+   * Frame at which the first piece is let go.
+   */
+  first: number;
+  /**
+   * Degrees that it is tilted then; 0 or left out: two degrees beyond its balance.
+   */
+  tilt?: number;
+  /**
+   * Frames before that in which it is pushed over so far.
+   */
+  push?: number;
+  /**
+   * The end of the row that begins.
+   */
+  from?: "start" | "end";
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "Ground".
  */
 export interface Ground1 {
@@ -3629,6 +3686,7 @@ export interface Train1 {
   pastEnd?: "straight on" | "come round";
   arrive?: Arrivals;
   leave?: Arrivals;
+  fall?: Fall;
   /**
    * Pieces that are of another part; later entries win.
    */

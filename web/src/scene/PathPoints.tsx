@@ -3,7 +3,7 @@ import { useThree, type ThreeEvent } from '@react-three/fiber'
 import { useState } from 'react'
 import { Plane, Vector3 } from 'three'
 import type { Document, Point } from '../core/page.generated'
-import { pointsOf, putPoint } from '../core/forms'
+import { handlesOf, putPoint } from '../core/forms'
 import { useBench } from '../stores/bench'
 import { chosenPath } from '../stores/chosen'
 import { useView } from '../stores/prefs'
@@ -63,7 +63,7 @@ function Points({ roles }: { roles: Roles }) {
   const tool = useBench((b) => b.tool.kind)
   if (!shape || !shown || tool !== 'none') return null
   // A spline's handles are told by the server, and where points on a surface are.
-  const given = pointsOf(shape)
+  const given = handlesOf(shape)
   const points: { at: Vec3; in?: Vec3; out?: Vec3 }[] =
     given && resolved?.length === given.length
       ? resolved.map((p) => (shape.spline ? p : { at: p.at }))

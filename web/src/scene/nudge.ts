@@ -1,5 +1,5 @@
 import { Vector3, type Camera } from 'three'
-import { pointsOf, putPoint } from '../core/forms'
+import { handlesOf, putPoint } from '../core/forms'
 import { useBench } from '../stores/bench'
 import { chosenPath } from '../stores/chosen'
 import { gridStep } from './snap'
@@ -16,7 +16,7 @@ export function nudge(key: string, far: boolean) {
   const bench = useBench.getState()
   const chosen = chosenPath(bench)
   const i = bench.point
-  const at = chosen && i !== null ? pointsOf(chosen.path.shape)?.[i] : undefined
+  const at = chosen && i !== null ? handlesOf(chosen.path.shape)?.[i] : undefined
   const { camera } = eye
   if (!at || !camera || i === null) return
   const pose = poseMatrix(bench.shot.paths[chosen!.index])

@@ -1,4 +1,5 @@
 import { otherSide, RequestError } from '../api/client'
+import { handlesOf } from '../core/forms'
 import type { Document } from '../core/page.generated'
 import { pack, readParcel, unpack, duplicate as duplicated, type Parcel } from '../core/parcel'
 import { dependants, listOf, remove, type Kind } from '../core/remove'
@@ -146,6 +147,10 @@ export function removePoint(): boolean {
   const points = (s: typeof shape) => (s.spline ?? s.polyline ?? s.bspline ?? s.over)?.points
   const least = shape.wrap ? 1 : 2
   const list = shape.wrap?.wheels ?? points(shape)
+  if (!list && handlesOf(shape)) {
+    say('A line keeps its two ends.')
+    return true
+  }
   if (!list?.[point]) return false
   if (list.length <= least) {
     say(shape.wrap ? 'A belt keeps at least one wheel.' : 'A path keeps at least two points.')

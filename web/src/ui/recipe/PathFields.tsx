@@ -6,6 +6,7 @@ import type { Document, Path, PathShape } from '../../core/page.generated'
 import { pointsOf, putPoint, shapeForms, type Vec3 } from '../../core/forms'
 import { shapeKind } from '../../core/value'
 import { useBench } from '../../stores/bench'
+import { addCarrier } from '../../core/add'
 import { RidesOn } from './CarrierFields'
 import { Choice, Pair, Pick, Vec3Field } from '../fields/fields'
 import { FormFields } from '../fields/FormFields'
@@ -70,7 +71,8 @@ function HangEnds({ path, index }: { path: Path; index: number }) {
   const edit = useBench((b) => b.edit)
   const carriers = useBench((b) => b.doc?.carriers) ?? []
   const hang = path.shape.hang!
-  if (carriers.length === 0) return null
+  // Held by something that moves, an end goes along with it; there may be nothing such yet.
+  const fresh = 'a new carrier'
   return (
     <Pair>
       {(['fromCarrier', 'toCarrier'] as const).map((end) => (
@@ -78,10 +80,19 @@ function HangEnds({ path, index }: { path: Path; index: number }) {
           key={end}
           label={end === 'fromCarrier' ? 'Its start goes with' : 'Its end goes with'}
           value={hang[end] ?? ''}
-          options={['', ...carriers.map((c) => c.id)]}
+          options={['', ...carriers.map((c) => c.id), fresh]}
           names={{ '': 'nothing', ...Object.fromEntries(carriers.map((c) => [c.id, c.name])) }}
           onChange={(v) =>
-            edit(v ? 'hold an end' : 'let an end be', (d) => void (d.paths[index]!.shape.hang![end] = v || undefined))
+            v === fresh
+              ? edit('hold an end by a new carrier', (d) => {
+                  const id = addCarrier(d)
+                  d.carriers!.find((c) => c.id === id)!.at = [...(end === 'fromCarrier' ? hang.from : hang.to)]
+                  d.paths[index]!.shape.hang![end] = id
+                })
+              : edit(
+                  v ? 'hold an end' : 'let an end be',
+                  (d) => void (d.paths[index]!.shape.hang![end] = v || undefined),
+                )
           }
         />
       ))}

@@ -15,12 +15,15 @@ export function Card({
   theme,
   onRename,
   onCopy,
+  onKeep,
   onDelete,
 }: {
   card: SceneCard
   theme: string
   onRename: (name: string) => void
   onCopy: () => void
+  /** Keeps it as a beginning, or no longer. */
+  onKeep: () => void
   onDelete: () => void
 }) {
   const { roles } = useTheme()
@@ -126,6 +129,9 @@ export function Card({
       >
         {!card.unreadable && <MenuItem onClick={() => setNaming(true)}>Rename</MenuItem>}
         {!card.unreadable && <MenuItem onClick={onCopy}>Copy</MenuItem>}
+        {!card.unreadable && (
+          <MenuItem onClick={onKeep}>{card.beginning ? 'Keep as a scene only' : 'Keep as a beginning too'}</MenuItem>
+        )}
         <MenuItem component="a" href={documentUrl(card.id)} download>
           Save the document
         </MenuItem>

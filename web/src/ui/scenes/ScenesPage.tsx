@@ -11,11 +11,14 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import {
-  readMeshFile,
   aboutQuery,
+  beginScene,
   copyScene,
   createScene,
   deleteScene,
+  keepScene,
+  pictureUrl,
+  readMeshFile,
   renameScene,
   scenesQuery,
   takeDocument,
@@ -73,6 +76,12 @@ export function ScenesPage() {
     onError: say,
   })
   const copy = useMutation({ mutationFn: copyScene, onSuccess: renew, onError: say })
+  const keep = useMutation({
+    mutationFn: (s: SceneCard) => keepScene(s.id, !s.beginning),
+    onSuccess: renew,
+    onError: say,
+  })
+  const begin = useMutation({ mutationFn: beginScene, onSuccess: (s) => navigate(`/scenes/${s.id}`), onError: say })
   const drop = useMutation({ mutationFn: deleteScene, onSuccess: renew, onError: say })
   const rename = useMutation({
     mutationFn: ({ card, name }: { card: SceneCard; name: string }) => renameScene(card.id, card.revision, name),
@@ -205,6 +214,37 @@ export function ScenesPage() {
               </Box>
             </Button>
           ))}
+          {scenes.data
+            ?.filter((s) => s.beginning)
+            .map((s) => (
+              <Button
+                key={s.id}
+                variant="outlined"
+                color="inherit"
+                disabled={begin.isPending}
+                onClick={() => begin.mutate(s.id)}
+                sx={{
+                  justifyContent: 'flex-start',
+                  textAlign: 'left',
+                  p: 1.5,
+                  gap: 1.5,
+                  borderColor: roles.border,
+                  background: roles.raised,
+                  '&:hover': { borderColor: roles.kelp, background: roles.tint },
+                }}
+              >
+                <Box
+                  component="img"
+                  src={pictureUrl(s.id, s.revision, palette.mode)}
+                  alt=""
+                  sx={{ width: 56, aspectRatio: '16 / 9', background: roles.sunken, borderRadius: '4px' }}
+                />
+                <Box sx={{ minWidth: 0 }}>
+                  <Box sx={{ typography: 'h3', overflow: 'hidden', textOverflow: 'ellipsis' }}>{s.name}</Box>
+                  <Box sx={{ color: roles.secondary, fontWeight: 400 }}>A beginning of your own</Box>
+                </Box>
+              </Button>
+            ))}
           <Button
             variant="outlined"
             color="inherit"
@@ -302,6 +342,7 @@ export function ScenesPage() {
               theme={palette.mode}
               onRename={(name) => rename.mutate({ card: s, name })}
               onCopy={() => copy.mutate(s.id)}
+              onKeep={() => keep.mutate(s)}
               onDelete={() => setDoomed(s)}
             />
           ))}

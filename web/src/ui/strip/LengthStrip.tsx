@@ -1,4 +1,7 @@
 import Box from '@mui/material/Box'
+import { byKeys, rulerStep } from '../fields/byKeys'
+import { useClock } from '../../stores/clock'
+import { shifted } from '../../core/value'
 import { useTheme } from '@mui/material/styles'
 import type { Path } from '../../core/page.generated'
 import { movedStart } from '../../core/start'
@@ -118,7 +121,7 @@ export function LengthStrip() {
         width={width}
         height={160}
         style={{ display: 'block', userSelect: 'none', font: `11px/16px 'IBM Plex Sans', sans-serif` }}
-        role="img"
+        role="group"
         aria-label={`${title}, ${showWithUnit(length, 'distance', units)} long`}
       >
         <text x={16} y={rows.head + 4} fontSize="13" fontWeight="600" fill={roles.ink}>
@@ -280,7 +283,9 @@ export function LengthStrip() {
         {rig && body && (
           <Sleeve rig={rigIndex} reach={body.reach} x={x} length={length} closed={info.closed} svg={svg} />
         )}
-        {rig && now && laid && !body && <Beads distances={now.distances} x={x} length={length} hovered={hovered} />}
+        {rig && now && laid && !body && (
+          <Beads rig={rigIndex} distances={now.distances} x={x} length={length} hovered={hovered} />
+        )}
 
         {rig && laid && (
           <RollRow
@@ -394,12 +399,25 @@ function nearest(distances: Float64Array, at: number): number {
 }
 
 /** The pieces as beads on the thread, as ticks where there are many. */
+/** Moves a rig along its path: travel that is keyed gets a key at the play head. */
+function moveAlong(rig: number, by: number) {
+  const bench = useBench.getState()
+  const pieces = bench.shown.find((p) => p.rig === rig)
+  const base = bench.base?.rigs[rig]
+  if (!pieces || !base) return
+  bench.edit(`move ${base.name} along`, (d) => {
+    d.rigs[rig]!.travel = shifted(base.travel, by, useClock.getState().frame, pieces.travel)
+  })
+}
+
 function Beads({
+  rig,
   distances,
   x,
   length,
   hovered,
 }: {
+  rig: number
   distances: Float64Array
   x: (s: number) => number
   length: number
@@ -424,7 +442,18 @@ function Beads({
         <circle cx={x(distances[hovered])} cy={rows.pieces} r="4.4" fill={roles.kelp} />
       )}
       {first !== undefined && first >= 0 && first <= length && (
-        <circle cx={x(first)} cy={rows.pieces} r="4.4" fill={roles.orange} />
+        <circle
+          cx={x(first)}
+          cy={rows.pieces}
+          r="4.4"
+          fill={roles.orange}
+          {...byKeys({
+            label: 'Piece 1, which travel moves',
+            value: first,
+            says: `${first.toFixed(3)} m`,
+            step: (right) => moveAlong(rig, right * rulerStep(length, x(length) - x(0))),
+          })}
+        />
       )}
     </>
   )

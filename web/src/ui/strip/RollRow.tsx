@@ -1,3 +1,4 @@
+import { byKeys, rulerStep } from '../fields/byKeys'
 import { useTheme } from '@mui/material/styles'
 import type { ScaleLinear } from 'd3-scale'
 import { area, line as lineOf } from 'd3-shape'
@@ -117,6 +118,19 @@ export function RollRow({
           style={{ cursor: 'grab', touchAction: 'none' }}
           data-testid="roll-bead"
           onPointerDown={(e) => pull(e, i)}
+          onFocus={() => useBench.setState({ rollBead: i })}
+          {...byKeys({
+            label: `Roll key ${i + 1}`,
+            value: b.roll,
+            says: `${b.roll}° at ${trim(b.at)} m`,
+            step: (right, up) => {
+              const at = b.at + right * rulerStep(length, x(length) - x(0))
+              change('move a roll key', (l) => {
+                l[i]!.at = Number(Math.min(Math.max(at, 0), length).toPrecision(9))
+                l[i]!.roll = b.roll + up
+              })
+            },
+          })}
         >
           <title>
             Roll {b.roll}° at {trim(b.at)} m

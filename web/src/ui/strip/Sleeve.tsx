@@ -1,3 +1,4 @@
+import { byKeys, rulerStep } from '../fields/byKeys'
 import { useTheme } from '@mui/material/styles'
 import type { ScaleLinear } from 'd3-scale'
 import { shifted } from '../../core/value'
@@ -52,6 +53,18 @@ export function Sleeve({
     parts.push([i / 2, Math.max(from, -out), Math.min(to, length + out), from >= -out, to <= length + out])
   }
   const where = (clientX: number) => x.invert(local(svg, clientX))
+
+  /** Moves an end along the path: what is keyed gets a key at the play head. */
+  function moveEnd(end: 'tail' | 'head', by: number) {
+    const bench = useBench.getState()
+    const base = bench.base?.rigs[rig]
+    if (!base) return
+    const travel = bench.shown.find((p) => p.rig === rig)?.travel ?? 0
+    const present = (end === 'tail' ? reach[0]! : reach[1]!) - travel
+    bench.edit(`move the ${end} of ${base.name}`, (d) => {
+      d.rigs[rig]!.body![end] = shifted(base.body?.[end] ?? 0, by, useClock.getState().frame, present)
+    })
+  }
 
   function pullEnd(e: React.PointerEvent, end: 'tail' | 'head') {
     if (e.button !== 0) return
@@ -127,6 +140,14 @@ export function Sleeve({
                     style={{ cursor: bend.fit === 'reach' ? 'ew-resize' : 'default', touchAction: 'none' }}
                     pointerEvents={bend.fit === 'reach' ? 'auto' : 'none'}
                     onPointerDown={(e) => pullEnd(e, end)}
+                    {...(bend.fit === 'reach'
+                      ? byKeys({
+                          label: `The ${end} of the body`,
+                          value: at,
+                          says: `${at.toFixed(3)} m`,
+                          step: (right) => moveEnd(end, right * rulerStep(length, x(length) - x(0))),
+                        })
+                      : {})}
                   >
                     <title>{end === 'tail' ? 'Tail' : 'Head'}</title>
                   </circle>

@@ -1,0 +1,59 @@
+package check
+
+import (
+	"fmt"
+	"math"
+
+	"bead/core/rig"
+)
+
+// fall tells how many pieces of a run stay standing, from the run itself: it is worked out whole.
+type fall struct {
+	*measure
+	run *rig.FallReadout
+}
+
+func (g *fall) look(*moment) {}
+func (g *fall) merge(gauge)  {}
+
+func (g *fall) result() Result {
+	count, last := g.rig.Layout.Count, g.scene.Doc.Range.Last
+	r := Result{ID: "fall", Rig: g.id, Unit: "pieces", Value: float64(count - g.run.Fallen), Of: count, Word: "all fall"}
+	r.State = grade(r.Value, 0)
+	ends := int(math.Ceil(g.run.Ends))
+	rate := ""
+	if g.run.Rate > 0 {
+		rate = fmt.Sprintf(", %.3g pieces a second", g.run.Rate)
+	}
+	r.Text = fmt.Sprintf("All %d pieces fall%s; the last has come to rest at frame %d. Worked out without friction: with it a run is slower.", count, rate, ends)
+	if r.State == Outside {
+		piece := min(g.run.Fallen, count-1)
+		if g.doc().Train.Fall.From == "end" {
+			piece = count - 1 - piece
+		}
+		r.Where = g.where(piece, min(ends, last))
+		r.Word = "stops"
+		r.Text = fmt.Sprintf("%d of %d pieces fall: %s. Worked out without friction.", g.run.Fallen, count, g.run.Why)
+		return r
+	}
+	if ends > last {
+		r.Word = "cut short"
+		r.Text += fmt.Sprintf(" The range ends before, at frame %d.", last)
+		r.State = Near
+		r.Remedies = []Remedy{{fmt.Sprintf("Let the range last until frame %d", ends), []Edit{{"/range/last", ends}}}}
+	}
+	return r
+}
+
+var fallKind = Kind{
+	Words: []Words{
+		{ID: "fall", Name: "Fall", Means: "Pieces of a falling run that stay standing."},
+	},
+	gauges: func(m *measure) []gauge {
+		run := m.rig.Falls()
+		if run == nil {
+			return nil
+		}
+		return []gauge{&fall{m, run}}
+	},
+}

@@ -1,0 +1,203 @@
+package mech_test
+
+import (
+	"math"
+	"strings"
+	"testing"
+
+	"bead/core/geom"
+	"bead/core/mech"
+)
+
+const gravity = 9.80665
+
+// row is n slabs on a straight, p apart.
+func row(n int, h, d, p float64) []mech.Slab {
+	out := make([]mech.Slab, n)
+	for i := range out {
+		out[i] = mech.Slab{Height: h, Depth: d, Width: 0.5, Mass: 1, Hinge: geom.V(0, 0, float64(i)*p), Ahead: geom.V(0, 0, 1)}
+	}
+	return out
+}
+
+const degrees = math.Pi / 180
+
+// One slab alone from rest, 12° tilted (values by quadrature of the energy's integral to 25 digits,
+// outside this code): down flat, and to a tilt of 30°.
+func TestOneSlab(t *testing.T) {
+	for _, c := range []struct{ h, d, gap, want float64 }{{1.2, 0.2, 0, 1.20590}, {0.048, 0.0075, 0, 0.229578}, {1.2, 0.2, 0.6, 0.80043}} {
+		n := 1
+		if c.gap > 0 {
+			n = 2
+		}
+		run, err := mech.NewTopple(row(n, c.h, c.d, c.d+c.gap), 12*degrees, gravity)
+		if err != nil {
+			t.Fatal(err)
+		}
+		got := run.End()
+		if n == 2 {
+			got = run.Touches()[0]
+		}
+		if math.Abs(got-c.want) > 6e-6 {
+			t.Errorf("%+v: %.6f s, want %g", c, got, c.want)
+		}
+	}
+}
+
+// A run without friction (the same source): when the first slabs are touched, the speed at which the
+// front settles, and the tilt towards which those behind it tend, arccos(d/p).
+func TestRunOfSlabs(t *testing.T) {
+	run, err := mech.NewTopple(row(200, 1.2, 0.2, 0.8), 12*degrees, gravity)
+	if err != nil {
+		t.Fatal(err)
+	}
+	touches := run.Touches()
+	for i, want := range []float64{0.800429, 1.230401, 1.477125, 1.667056, 1.832605} {
+		if math.Abs(touches[i]-want) > 1e-6 {
+			t.Errorf("touch %d at %.6f s, want %g", i+1, touches[i], want)
+		}
+	}
+	for _, c := range []struct{ h, d, p, want float64 }{{1.2, 0.2, 0.8, 1.687665}, {0.048, 0.0075, 0.024, 1.799045}} {
+		run, err := mech.NewTopple(row(200, c.h, c.d, c.p), 12*degrees, gravity)
+		if err != nil {
+			t.Fatal(err)
+		}
+		touches := run.Touches()
+		speed := c.p / (touches[180] - touches[179]) / math.Sqrt(gravity*c.h)
+		if math.Abs(speed-c.want) > 2e-6 {
+			t.Errorf("%+v: the front settles at %.6f, want %g", c, speed, c.want)
+		}
+	}
+	tilts := make([]float64, 200)
+	run.Tilts(tilts, touches[150])
+	if math.Abs(tilts[60]/degrees-75.5225) > 1e-4 {
+		t.Errorf("far behind the front the tilt is %g°", tilts[60]/degrees)
+	}
+	if count, why := run.Fallen(); count != 200 || why != "" {
+		t.Errorf("%d fall, %q", count, why)
+	}
+}
+
+// Tilts follow one another in order and never go back, but for the hair by which a slab that lies on
+// the next one's rising edge is lifted round a bend; energy never grows.
+func TestToppleNeverGains(t *testing.T) {
+	slabs := row(40, 1.2, 0.2, 0.7)
+	for i := range slabs {
+		a := 0.12 * float64(i) // round a bend
+		r := 0.7 / 0.12
+		slabs[i].Hinge, slabs[i].Ahead = geom.V(r*(1-math.Cos(a)), 0, r*math.Sin(a)), geom.V(math.Sin(a), 0, math.Cos(a))
+		slabs[i].Height *= 1 + 0.03*math.Sin(float64(i))
+		slabs[i].Mass *= slabs[i].Height
+	}
+	run, err := mech.NewTopple(slabs, 15*degrees, gravity)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if count, why := run.Fallen(); count != 40 {
+		t.Fatalf("%d fall: %s", count, why)
+	}
+	const dt = 1e-3
+	energy := func(at float64) float64 {
+		a, b := make([]float64, 40), make([]float64, 40)
+		run.Tilts(a, at-dt/2)
+		run.Tilts(b, at+dt/2)
+		sum := 0.0
+		for i, s := range slabs {
+			w := (b[i] - a[i]) / dt
+			r := math.Hypot(s.Height, s.Depth) / 2
+			sum += s.Mass * (2*r*r/3*w*w + gravity*r*math.Cos((a[i]+b[i])/2-math.Atan2(s.Depth, s.Height)))
+		}
+		return sum
+	}
+	before, last := make([]float64, 40), math.Inf(1)
+	for at := dt; at < run.End(); at += 5 * dt {
+		now := make([]float64, 40)
+		run.Tilts(now, at)
+		for i := range now {
+			if now[i] < before[i]-1e-5 || i > 0 && now[i] > now[i-1]+0.3 {
+				t.Fatalf("at %g s slab %d tilts from %g to %g, the one behind %g", at, i, before[i], now[i], now[max(i-1, 0)])
+			}
+		}
+		before = now
+		near := false
+		for _, touch := range run.Touches() {
+			near = near || math.Abs(touch-at) < 2*dt
+		}
+		if near {
+			continue
+		}
+		e := energy(at)
+		if e > last*(1+2e-4) {
+			t.Fatalf("at %g s the energy grows from %g to %g", at, last, e)
+		}
+		last = e
+	}
+}
+
+// What does not fall is named, with the reason.
+func TestToppleStops(t *testing.T) {
+	far, aside, low := row(5, 1.2, 0.2, 0.8), row(5, 1.2, 0.2, 0.8), row(5, 1.2, 0.2, 0.8)
+	for i := 3; i < 5; i++ {
+		far[i].Hinge.Z += 2
+		aside[i].Hinge.X += 0.6
+	}
+	low[3].Height = 0.3
+	for _, c := range []struct {
+		slabs []mech.Slab
+		want  string
+	}{{far, "piece 4 stands out of reach"}, {aside, "piece 4 stands beside"}, {low, "piece 4 is lower"}} {
+		run, err := mech.NewTopple(c.slabs, 12*degrees, gravity)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if count, why := run.Fallen(); count != 3 || !strings.HasPrefix(why, c.want) {
+			t.Errorf("%d fall, %q, want %q", count, why, c.want)
+		}
+		tilts := make([]float64, 5)
+		run.Tilts(tilts, 1e3)
+		if tilts[3] != 0 || math.Abs(tilts[2]-math.Pi/2) > 1e-12 {
+			t.Errorf("in the end %v", tilts)
+		}
+	}
+	for _, tilt := range []float64{0, 5 * degrees, math.Pi, math.NaN()} {
+		if _, err := mech.NewTopple(row(3, 1.2, 0.2, 0.8), tilt, gravity); err == nil || !strings.Contains(err.Error(), "more than 9.462°") {
+			t.Errorf("a tilt of %g: %v", tilt, err)
+		}
+	}
+	thick := row(30, 1, 0.9, 1.6) // each touch takes more than the fall gives
+	if run, err := mech.NewTopple(thick, 43*degrees, gravity); err != nil {
+		t.Error(err)
+	} else if count, why := run.Fallen(); count == 30 || !strings.Contains(why, "not pushed hard enough") {
+		t.Errorf("%d fall, %q", count, why)
+	}
+}
+
+// On a straight no slab goes back, and none lies in another: the corner of each stays behind the
+// back of the next, and the hind edge of the next before its front.
+func TestSlabsLieOnOneAnother(t *testing.T) {
+	const n, h, d, p = 12, 1.2, 0.16, 0.6
+	run, err := mech.NewTopple(row(n, h, d, p), 12*degrees, gravity)
+	if err != nil {
+		t.Fatal(err)
+	}
+	before, now := make([]float64, n), make([]float64, n)
+	for at := 0.0; at < run.End()+0.1; at += 0.004 {
+		run.Tilts(now, at)
+		for i := range n - 1 {
+			a, b := now[i], now[i+1]
+			if a < before[i]-1e-12 {
+				t.Fatalf("at %g s slab %d goes back from %g to %g", at, i, before[i], a)
+			}
+			if corner := (-p+h*math.Sin(a))*math.Cos(b) - h*math.Cos(a)*math.Sin(b); corner > -d+1e-12 {
+				t.Fatalf("at %g s the corner of slab %d is %g into the next", at, i, corner+d)
+			}
+			if edge := (p-d*math.Cos(b))*math.Cos(a) - d*math.Sin(b)*math.Sin(a); edge < -1e-12 {
+				t.Fatalf("at %g s the edge of slab %d is %g into the one behind", at, i+1, -edge)
+			}
+		}
+		copy(before, now)
+	}
+	if flat := now[n-1]; math.Abs(flat-math.Pi/2) > 1e-12 || math.Abs(math.Tan(now[n-2])-p/d) > 1e-9 {
+		t.Errorf("in the end %v", now)
+	}
+}
