@@ -4,7 +4,7 @@ BIN := bin/bead
 GO_FILES := $(shell find . -name '*.go' -not -path './web/node_modules/*' 2>/dev/null) $(shell find core formats store demo -name '*.json' -o -name '*.sql' 2>/dev/null)
 WEB_FILES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: help demo serve build test lint fmt types bench fuzz screenshots setup chromium clean
+.PHONY: help demo serve build test lint fmt types bench fuzz jobs screenshots setup chromium clean
 
 help: ## print this list
 	@grep -hE '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:[^#]*## /\t/' | expand -t 14
@@ -71,6 +71,9 @@ fuzz: ## a minute of fuzzing for each reader
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./formats/gltf
 	go test -run '^$$' -fuzz FuzzPatched -fuzztime 60s ./server
 	go test -run '^$$' -fuzz FuzzMutated -fuzztime 60s ./demo
+
+jobs: build chromium ## do the jobs of a day in the page and count the presses
+	BEAD_JOBS=1 go test -count=1 -v ./browser -run TestJobs
 
 screenshots: build chromium ## take the pictures in docs/screenshots anew
 	go run ./browser/screenshots $(BIN) docs/screenshots

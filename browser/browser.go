@@ -71,6 +71,9 @@ const pause = 15 * time.Millisecond
 // Page is a tab of a browser. Its methods do one thing a person does and wait
 // until the page has taken it in; their errors name that thing.
 type Page struct {
+	// Presses counts what a person would have done so far: clicks, drags, keys, and numbers typed.
+	Presses int
+
 	ctx  context.Context
 	stop context.CancelFunc
 
@@ -268,12 +271,14 @@ func (p *Page) Type(css, text string) error {
 	if err := p.Click(css); err != nil {
 		return err
 	}
+	p.Presses++ // what is typed, with its Enter
 	return p.do("typing into "+css, chromedp.KeyEvent("a", chromedp.KeyModifiers(chromedp.ModifierCtrl)),
 		chromedp.KeyEvent(text), chromedp.KeyEvent("\r"))
 }
 
 // Key presses a key, with modifiers.
 func (p *Page) Key(keys string, opts ...chromedp.KeyOption) error {
+	p.Presses++
 	return p.do("pressing "+strconv.Quote(keys), chromedp.KeyEvent(keys, opts...))
 }
 
@@ -301,6 +306,7 @@ func Eval[T any](p *Page, expression string) (T, error) {
 
 // ClickAt clicks a place of the page.
 func (p *Page) ClickAt(x, y float64) error {
+	p.Presses++
 	return p.do(fmt.Sprintf("clicking at %g, %g", x, y), chromedp.MouseEvent(chromedp.MouseMoved, x, y), chromedp.MouseClickXY(x, y))
 }
 
@@ -324,6 +330,7 @@ func (p *Page) DoubleClickAt(x, y float64) error {
 
 // Drag presses at one place and lets go at another, by a few steps.
 func (p *Page) Drag(x0, y0, x1, y1 float64) error {
+	p.Presses++
 	return p.do(fmt.Sprintf("dragging from %g, %g to %g, %g", x0, y0, x1, y1),
 		chromedp.MouseEvent(chromedp.MouseMoved, x0, y0), chromedp.DragAndDropXY(x0, y0, x1, y1, 8))
 }

@@ -52,7 +52,7 @@ func (r *rigged) orange() (x, y float64) {
 	r.t.Helper()
 	v := r.shadedOrange()
 	if v[0] < 30 {
-		r.t.Fatalf("only %g orange pixels in the view", v[0])
+		r.ok(fmt.Errorf("only %g orange pixels in the view", v[0])) // with a picture
 	}
 	return v[1], v[2]
 }

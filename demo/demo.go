@@ -117,6 +117,21 @@ var starters = []Starter{
 		}
 		return begin.Walker(begin.WalkerSpec{Stride: v[0], Down: v[1], Frames: frames[0]})
 	}},
+	{ID: "run", Name: "Falling run", Text: "Standing slabs that fall one after another.", Questions: []Question{
+		{ID: "count", Text: "How many slabs are there?", Answer: "24"},
+		{ID: "height", Text: "How high is a slab?", Answer: "1.2", Unit: "m"},
+		{ID: "way", Text: "On which way do they stand?", Answer: begin.Ways[0], Options: begin.Ways},
+	}, make: func(a map[string]string) (*scene.Document, error) {
+		v, err := numbers(a, "height")
+		if err != nil {
+			return nil, err
+		}
+		count, err := wholes(a, "count")
+		if err != nil {
+			return nil, err
+		}
+		return begin.Falling(begin.FallingSpec{Count: count[0], Height: v[0], Way: a["way"]})
+	}},
 	{ID: "row", Name: "Row of pieces", Text: "Floats evenly along an open curve."},
 	{ID: "empty", Name: "Empty scene", Text: "Draw or make a path first."},
 }

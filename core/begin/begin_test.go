@@ -126,7 +126,17 @@ func TestBodies(t *testing.T) {
 			}
 		}
 	}
+	for _, f := range []begin.FallingSpec{{24, 1.2, begin.Ways[0]}, {2, 0.05, begin.Ways[1]}, {60, 3, begin.Ways[0]}, {150, 0.048, begin.Ways[1]}} {
+		d, err := begin.Falling(f)
+		if err != nil {
+			t.Fatal(err)
+		}
+		passes(t, fmt.Sprintf("falling run %v", f), d)
+	}
 	for _, err := range []error{
+		second(begin.Falling(begin.FallingSpec{1, 1, ""})),
+		second(begin.Falling(begin.FallingSpec{10, math.NaN(), ""})),
+		second(begin.Falling(begin.FallingSpec{10, 1, "up"})),
 		second(begin.Walker(begin.WalkerSpec{0, 0, 36})),
 		second(begin.Walker(begin.WalkerSpec{1, 0.3, 36})),
 		second(begin.Walker(begin.WalkerSpec{1, 0.2, 3})),

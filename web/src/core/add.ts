@@ -7,6 +7,8 @@ import { freeId, freeName } from './value'
 /** Adds a part under a free id and name and returns its id. */
 export function addPart(d: Document, name: string, shape: PartShape): string {
   const part: Part = { id: freeId(d.parts, name), name: freeName(d.parts, name), shape, forward: '+z', up: '+y' }
+  // A block stands on its path.
+  if (shape.box) part.pivot = [0, -shape.box.height / 2, 0]
   d.parts.push(part)
   return part.id
 }
@@ -103,7 +105,9 @@ export function addTrain(d: Document, path: Path, length?: number): string {
     return id
   }
   const standing = new Set(d.fixtures?.map((f) => f.part))
-  const part = d.parts.find((p) => !standing.has(p.id))?.id ?? addPart(d, ...newParts[closed ? 0 : 2]!)
+  // The part that was made last. A tread's shoe is for loops; on an open path blocks stand.
+  const fit = d.parts.findLast((p) => !standing.has(p.id) && (closed || !p.shape.shoe))
+  const part = fit?.id ?? addPart(d, ...newParts.find(([, s]) => (closed ? s.shoe : s.box))!)
   const id = freeId(d.rigs, path.name + ' train')
   d.rigs.push({
     id,

@@ -18,7 +18,7 @@ export type Source = 'set' | 'keys' | 'speed' | 'rpm' | 'turns' | 'of' | 'rolls'
 
 /** Whether a scene is meant to end with its range: what it says, or else whether something arrives or leaves. */
 export const playsOnce = (d: Document): boolean =>
-  d.plays ? d.plays === 'once' : d.rigs.some((r) => !!r.train?.arrive || !!r.train?.leave)
+  d.plays ? d.plays === 'once' : d.rigs.some((r) => !!(r.train?.arrive ?? r.train?.leave ?? r.train?.fall))
 
 export function sourceOf(v: Value | undefined): Source {
   if (typeof v !== 'object') return 'set'

@@ -29,6 +29,13 @@ export const CornerIcon = sign(
   </>,
 )
 export const SideIcon = sign(<rect x="1.8" y="5" width="12.4" height="6" rx="3" />)
+export const SlabsIcon = sign(
+  <>
+    <path d="M2 12.8h12M9 12.4v-8M12.4 12.4v-8" />
+    <path d="M5.4 12.4 8.4 5.6M2.2 12.2l5.4-4.6" />
+  </>,
+)
+
 export const RoomIcon = sign(
   <>
     <rect x="2" y="3" width="12" height="10" rx="1.2" />

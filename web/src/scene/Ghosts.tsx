@@ -61,7 +61,16 @@ function Ghost({ rig, by, body, colour }: { rig: number; by: number; body: boole
   }, [mesh, body])
   useEffect(() => () => geometry?.dispose(), [geometry])
   const material = useMemo(
-    () => new MeshBasicMaterial({ color: colour, transparent: true, opacity: 0.16, depthWrite: false }),
+    () =>
+      new MeshBasicMaterial({
+        color: colour,
+        transparent: true,
+        opacity: 0.16,
+        depthWrite: false,
+        polygonOffset: true,
+        polygonOffsetFactor: 3,
+        polygonOffsetUnits: 3,
+      }),
     [colour],
   )
   useEffect(() => () => material.dispose(), [material])

@@ -21,7 +21,7 @@ function Bar({ children, roles }: { children: React.ReactNode; roles: Roles }) {
       data-testid="tool-help"
       sx={{
         position: 'absolute',
-        left: 0,
+        left: 36, // clear of the scale bar
         right: 0,
         mx: 'auto',
         bottom: 12,

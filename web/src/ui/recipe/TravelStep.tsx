@@ -5,6 +5,7 @@ import { leadOf } from '../../core/rigs'
 import { isKeyed } from '../../core/value'
 import { useBench } from '../../stores/bench'
 import { ArrivalsFields } from './ArrivalsFields'
+import { FallFields } from './FallFields'
 import { Pick } from '../fields/fields'
 import { Remedies } from '../panels/Remedies'
 import { useRig, type StepProps } from './RigSteps'
@@ -33,6 +34,7 @@ export function TravelStep({ rig, index }: StepProps) {
       <Remedies id="loop" rig={rig.id} />
       <Remedies id="slip" rig={rig.id} />
       {rig.train && <ArrivalsFields rig={rig} index={index} />}
+      {rig.train && <FallFields rig={rig} index={index} />}
       {others.length > 0 && (
         <Pick
           inline

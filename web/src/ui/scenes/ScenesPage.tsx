@@ -28,7 +28,17 @@ import { addPath, documentVersion } from '../../core/value'
 import { resumeUnsaved } from '../../stores/bench'
 import { usePrefs } from '../../stores/prefs'
 import type { Document } from '../../core/page.generated'
-import { BodyIcon, CableIcon, ChainIcon, CurveIcon, LoopIcon, Mark, TrainIcon, WalkerIcon } from '../../look/icons'
+import {
+  BodyIcon,
+  CableIcon,
+  ChainIcon,
+  CurveIcon,
+  LoopIcon,
+  Mark,
+  SlabsIcon,
+  TrainIcon,
+  WalkerIcon,
+} from '../../look/icons'
 import { Pick } from '../fields/fields'
 import { Card } from './Card'
 import { StarterDialog } from './StarterDialog'
@@ -41,6 +51,7 @@ const starterIcons: Record<string, React.ReactNode> = {
   walker: <WalkerIcon />,
   tread: <LoopIcon />,
   chain: <ChainIcon />,
+  run: <SlabsIcon />,
   row: <TrainIcon />,
   empty: <CurveIcon />,
 }
