@@ -121,11 +121,11 @@ func run(program, out string) error {
 		{"arrivals", func(*browser.Page) error {
 			return steps(theme("Light"), func() error { return open("Hull plates") }, click("[data-step=travel]"), toFrame("40"))
 		}},
-		{"tug", func(*browser.Page) error {
-			return steps(func() error { return open("Sounding dart") }, text("Swell"), toFrame("50"))
+		{"ballast", func(*browser.Page) error {
+			return steps(func() error { return open("Ballast slabs") }, click("[data-step=travel]"), toFrame("62"), text("Ghosts"))
 		}},
 		{"graph", func(*browser.Page) error {
-			return steps(func() error { return open("Skid steer") }, text("Chassis"), text("Graph"), toFrame("60"))
+			return steps(func() error { return open("Skid steer") }, text("Ghosts"), text("Chassis"), text("Trail"), text("Graph"), toFrame("60"))
 		}},
 	}
 	for _, s := range shots {

@@ -203,10 +203,7 @@ func (t *Topple) run() {
 			end, _ = t.pairs[p.front].tilt(0)
 		}
 		p.to = max(end, p.from)
-		turn := t.turned(&p)
-		if turn {
-			end = math.NaN() // it goes on with the same front
-		}
+		turn := t.turned(&p) // then it goes on with the same front
 		_, p.height = t.chain(p.first, p.front, p.from, nil)
 		if !t.time(&p) {
 			p.to = p.from

@@ -144,11 +144,11 @@ export function addBody(d: Document, path: Path, wish?: string): string {
   return id
 }
 
-/** Adds a rider on a path and returns its id; it goes along with a train there. */
+/** Adds a rider on a path and returns its id; it goes along with the head of a train or body there. */
 export function addRider(d: Document, path: Path): string {
   const part = addPart(d, 'Lamp', { float: { length: 0.2, radius: 0.07 } })
   const id = freeId(d.rigs, path.name + ' rider')
-  const lead = d.rigs.find((r) => r.path === path.id && r.train)
+  const lead = d.rigs.find((r) => r.path === path.id && (r.train ?? r.body))
   d.rigs.push({
     id,
     name: freeName(d.rigs, `${path.name} rider`),

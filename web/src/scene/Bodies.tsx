@@ -20,7 +20,9 @@ export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
   const own = useBench((b) => b.answer?.doc.parts.findIndex((p) => p.id === b.answer?.doc.rigs[rig]?.part) ?? -1)
   const names = useBench((b) => b.answer?.readout.meshes)
   const meshes = useBench((b) => b.meshes)
-  const chosen = useBench((b) => b.selected?.kind !== 'rig' || b.selected.id === readout?.id)
+  const chosen = useBench(
+    (b) => b.selected?.kind !== 'rig' || b.selected.id === readout?.id || b.also.includes(readout?.id ?? ''),
+  )
   const train = useBench((b) => b.answer?.doc.rigs[rig]?.train !== undefined)
   const kinds = readout?.kinds
   const count = readout?.count ?? 0

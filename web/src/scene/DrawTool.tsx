@@ -88,8 +88,9 @@ export function DrawTool({ roles }: { roles: Roles }) {
   const invalidate = useThree((s) => s.invalidate)
   const over = tool.kind === 'draw' ? tool.over : undefined
   // Points on a fixture are kept in its own axes.
-  const place = useBench((b) => b.answer?.readout.fixtures.find((f) => f.id === over)?.place)
-  const matrix = useMemo(() => (place ? fixtureMatrix(place) : new Matrix4()), [place])
+  // As words: each answer brings the place anew, and a click must not be lost over that.
+  const place = useBench((b) => b.answer?.readout.fixtures.find((f) => f.id === over)?.place.join(' '))
+  const matrix = useMemo(() => (place ? fixtureMatrix(place.split(' ').map(Number)) : new Matrix4()), [place])
   const [cursor, setCursor] = useState<Vec3 | null>(null)
   const drawing = tool.kind === 'draw'
   const view = tool.kind === 'draw' ? tool.view : 'corner'

@@ -80,7 +80,9 @@ function PieceSet({
   const meshName = useBench((b) => b.answer?.readout.meshes[part])
   const mesh = useBench((b) => (meshName ? b.meshes.get(meshName) : undefined))
   const path = useBench((b) => b.answer?.doc.paths.findIndex((p) => p.id === b.answer?.doc.rigs[rig]?.path) ?? -1)
-  const chosen = useBench((b) => b.selected?.kind !== 'rig' || b.selected.id === readout?.id)
+  const chosen = useBench(
+    (b) => b.selected?.kind !== 'rig' || b.selected.id === readout?.id || b.also.includes(readout?.id ?? ''),
+  )
   const made = useBench((b) => materialOf(b.answer?.doc.parts[part]?.shape))
   const hovered = useView((v) => (chosen ? v.hoveredPiece : null))
   const geometry = useMemo(() => (mesh ? geometryOf(mesh) : null), [mesh])

@@ -117,6 +117,7 @@ export function View({ children }: { children?: React.ReactNode }) {
         overflow: 'hidden',
         background: `linear-gradient(${roles.viewTop}, ${roles.viewBottom})`,
         touchAction: 'none',
+        container: 'view / inline-size',
       }}
       data-testid="view"
     >
@@ -242,8 +243,8 @@ function ViewButton({
         background: on ? roles.tint : 'transparent',
         fontWeight: on ? 600 : 500,
         '& .MuiButton-startIcon': { mr: 0.75 },
-        // In a page that is shown large only the signs have room.
-        '@media (max-width: 860px)': {
+        // In a narrow view only the signs have room.
+        '@container view (max-width: 660px)': {
           minWidth: 28,
           '& .MuiButton-startIcon': { m: 0 },
           '& .words': { display: 'none' },
@@ -386,7 +387,14 @@ function Compass({ roles }: { roles: Roles }) {
     ['z', '#3A6FB5'],
   ]
   return (
-    <svg width="76" height="68" style={{ position: 'absolute', right: 14, bottom: 14 }} aria-hidden>
+    <Box
+      component="svg"
+      width="76"
+      height="68"
+      // In a small view the scene has its place.
+      sx={{ position: 'absolute', right: 14, bottom: 14, '@container view (max-width: 420px)': { display: 'none' } }}
+      aria-hidden
+    >
       <ellipse data-dial cx="36" cy="32" rx="25" ry="12" fill="none" stroke={roles.border} strokeDasharray="1.5 2.5" />
       {axes.map(([name, colour]) => (
         <g key={name}>
@@ -405,7 +413,7 @@ function Compass({ roles }: { roles: Roles }) {
           </text>
         </g>
       ))}
-    </svg>
+    </Box>
   )
 }
 

@@ -278,7 +278,7 @@ export function Rack() {
             aria-label="Find in the rack"
             onChange={(e: React.ChangeEvent<HTMLInputElement>) => setFind(e.target.value)}
             sx={{
-              width: 92,
+              width: 'min(92px, 34%)',
               height: 22,
               mr: 1,
               px: 0.75,

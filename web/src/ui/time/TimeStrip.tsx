@@ -128,7 +128,7 @@ export function TimeStrip() {
                 .say(`Frame ${v} lies beyond the range, ${first} to ${last}: make the range longer to go there.`)
           }}
         />
-        <Box component="span" sx={{ color: roles.secondary, ml: 0.5 }}>
+        <Box component="span" sx={{ color: roles.secondary, ml: 0.5, ...roomy }}>
           range
         </Box>
         <NumberField
