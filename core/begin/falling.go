@@ -6,7 +6,6 @@ import (
 	"slices"
 
 	"bead/core/facing"
-	"bead/core/path"
 	"bead/core/place"
 	"bead/core/rig"
 	"bead/core/scene"
@@ -45,8 +44,8 @@ func Falling(f FallingSpec) (*scene.Document, error) {
 		// Bends of four heights or wider: a run follows them.
 		swing := long / 12
 		shape = scene.PathShape{Spline: &scene.SplineShape{Points: []scene.Point{
-			{At: scene.Vec3{0, 0, -long / 2}, Handles: path.Smooth}, {At: scene.Vec3{swing, 0, -long / 6}, Handles: path.Smooth},
-			{At: scene.Vec3{-swing, 0, long / 6}, Handles: path.Smooth}, {At: scene.Vec3{0, 0, long / 2}, Handles: path.Smooth}}}}
+			{At: scene.Vec3{0, 0, -long / 2}}, {At: scene.Vec3{swing, 0, -long / 6}},
+			{At: scene.Vec3{-swing, 0, long / 6}}, {At: scene.Vec3{0, 0, long / 2}}}}}
 	}
 	d := &scene.Document{Bead: scene.Version, Name: "New falling run", Units: "mm", FPS: 24, Range: scene.Range{First: 1, Last: 96},
 		Paths: []scene.Path{{ID: "way", Name: "Way", Shape: shape}},

@@ -29,6 +29,10 @@ export const shortcutList: [string, string][] = [
   ['Enter', 'Drawing: leave the path open and finish'],
   ['Backspace', 'Drawing: take back the last point'],
   ['Alt', 'Drawing: held, points do not go to the grid, points and hubs near them'],
+]
+
+/** The keys for what is chosen, and for the page. */
+export const thingKeys: [string, string][] = [
   ['N', 'Go near what is chosen'],
   ['Ctrl or Shift click', 'In the rack: choose several of a kind, to edit them together'],
   ['F2', 'Rename what is chosen; double-click it in the rack does the same'],

@@ -5,7 +5,7 @@ import DialogActions from '@mui/material/DialogActions'
 import DialogContent from '@mui/material/DialogContent'
 import DialogTitle from '@mui/material/DialogTitle'
 import { useTheme } from '@mui/material/styles'
-import { gestureList, shortcutList } from '../shortcuts'
+import { gestureList, shortcutList, thingKeys } from '../shortcuts'
 import { mono } from '../../look/theme'
 
 /** Keys and gestures, on one sheet. */
@@ -36,7 +36,10 @@ export function ShortcutSheet({ open, onClose }: { open: boolean; onClose: () =>
       <DialogTitle sx={{ typography: 'h2' }}>Keys and gestures</DialogTitle>
       <DialogContent tabIndex={0} sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 4, width: 760 }}>
         {column('Keys', shortcutList, true)}
-        {column('Gestures', gestureList, false)}
+        <Box>
+          {column('Things', thingKeys, true)}
+          <Box sx={{ mt: 2.5 }}>{column('Gestures', gestureList, false)}</Box>
+        </Box>
       </DialogContent>
       <DialogActions>
         <Button variant="contained" onClick={onClose}>

@@ -118,6 +118,15 @@ export function ScenesPage() {
     parts: [],
     rigs: [],
   })
+  const begins = {
+    justifyContent: 'flex-start',
+    textAlign: 'left',
+    p: 1.5,
+    gap: 1.5,
+    borderColor: roles.border,
+    background: roles.raised,
+    '&:hover': { borderColor: roles.kelp, background: roles.tint },
+  } as const
   const { input, load } = useImport(
     (file, paths) => {
       const doc = blank(file)
@@ -208,15 +217,7 @@ export function ScenesPage() {
               color="inherit"
               disabled={start.isPending}
               onClick={() => (s.questions?.length ? setAsking(s) : start.mutate({ starter: s.id }))}
-              sx={{
-                justifyContent: 'flex-start',
-                textAlign: 'left',
-                p: 1.5,
-                gap: 1.5,
-                borderColor: roles.border,
-                background: roles.raised,
-                '&:hover': { borderColor: roles.kelp, background: roles.tint },
-              }}
+              sx={begins}
             >
               <Box sx={{ color: roles.kelp, display: 'flex', '& svg': { fontSize: 26 } }}>{starterIcons[s.id]}</Box>
               <Box>
@@ -234,15 +235,7 @@ export function ScenesPage() {
                 color="inherit"
                 disabled={begin.isPending}
                 onClick={() => begin.mutate(s.id)}
-                sx={{
-                  justifyContent: 'flex-start',
-                  textAlign: 'left',
-                  p: 1.5,
-                  gap: 1.5,
-                  borderColor: roles.border,
-                  background: roles.raised,
-                  '&:hover': { borderColor: roles.kelp, background: roles.tint },
-                }}
+                sx={begins}
               >
                 <Box
                   component="img"
