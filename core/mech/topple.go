@@ -137,7 +137,7 @@ func meet(s, next *Slab) (pair, string) {
 		}
 	}
 	switch {
-	case z >= -next.Depth:
+	case z >= -next.Depth, ok && tilt <= 1e-9: // round a bend wide ones stand into one another at their ends
 		return pair{}, "stands into the one before"
 	case !ok:
 		return pair{}, "stands out of reach of the one before"
@@ -206,7 +206,7 @@ func (t *Topple) run() {
 		turn := t.turned(&p) // then it goes on with the same front
 		_, p.height = t.chain(p.first, p.front, p.from, nil)
 		if !t.time(&p) {
-			p.to = p.from
+			p.to, p.times = p.from, []float64{0}
 			t.stopped = fmt.Sprintf("piece %d is not pushed hard enough to tip", p.front+1)
 			t.phases = append(t.phases, p)
 			return

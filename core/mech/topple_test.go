@@ -136,7 +136,8 @@ func TestToppleNeverGains(t *testing.T) {
 
 // What does not fall is named, with the reason.
 func TestToppleStops(t *testing.T) {
-	far, aside, low := row(5, 1.2, 0.2, 0.8), row(5, 1.2, 0.2, 0.8), row(5, 1.2, 0.2, 0.8)
+	far, aside, low, wide := row(5, 1.2, 0.2, 0.8), row(5, 1.2, 0.2, 0.8), row(5, 1.2, 0.2, 0.8), row(5, 1.2, 0.2, 0.8)
+	wide[3].Width, wide[3].Ahead = 50, geom.V(math.Sin(0.3), 0, math.Cos(0.3))
 	for i := 3; i < 5; i++ {
 		far[i].Hinge.Z += 2
 		aside[i].Hinge.X += 0.6
@@ -145,7 +146,7 @@ func TestToppleStops(t *testing.T) {
 	for _, c := range []struct {
 		slabs []mech.Slab
 		want  string
-	}{{far, "piece 4 stands out of reach"}, {aside, "piece 4 stands beside"}, {low, "piece 4 is lower"}} {
+	}{{far, "piece 4 stands out of reach"}, {aside, "piece 4 stands beside"}, {low, "piece 4 is lower"}, {wide, "piece 4 stands into"}} {
 		run, err := mech.NewTopple(c.slabs, 12*degrees, gravity)
 		if err != nil {
 			t.Fatal(err)
@@ -169,6 +170,8 @@ func TestToppleStops(t *testing.T) {
 		t.Error(err)
 	} else if count, why := run.Fallen(); count == 30 || !strings.Contains(why, "not pushed hard enough") {
 		t.Errorf("%d fall, %q", count, why)
+	} else if end := run.End(); !(end > 0) || math.IsInf(end, 0) {
+		t.Errorf("it ends after %g s", end)
 	}
 }
 

@@ -164,7 +164,9 @@ func (t *Rig) Falls() *FallReadout {
 	out.Fallen, out.Why = f.run.Fallen()
 	if at := f.run.Touches(); len(at) > 2 {
 		half := len(at) / 2
-		out.Rate = float64(len(at)-1-half) / (at[len(at)-1] - at[half])
+		if took := at[len(at)-1] - at[half]; took > 0 {
+			out.Rate = float64(len(at)-1-half) / took
+		}
 	}
 	if f.back && out.Why != "" {
 		out.Why += ", counted from the end"
