@@ -1,7 +1,4 @@
 import Box from '@mui/material/Box'
-import { byKeys, rulerStep } from '../fields/byKeys'
-import { useClock } from '../../stores/clock'
-import { shifted } from '../../core/value'
 import { useTheme } from '@mui/material/styles'
 import type { Path } from '../../core/page.generated'
 import { movedStart } from '../../core/start'
@@ -17,13 +14,11 @@ import { useBench } from '../../stores/bench'
 import { chosenRig, stripPath } from '../../stores/chosen'
 import { useView } from '../../stores/prefs'
 import { gutter, useWidth } from '../fields/measure'
+import { Beads } from './Beads'
 import { RollRow } from './RollRow'
+import { local, rows, trim } from './rows'
 import { Sleeve } from './Sleeve'
 import { mono } from '../../look/theme'
-
-export const rows = { head: 15, marks: 38, curveTop: 46, curve: 73, pieces: 97, roll: 117, travel: 132, ruler: 136 }
-/** More pieces than this become ticks. */
-const beadLimit = 90
 
 /** The path laid out straight: curvature, pieces, seam, start and travel. */
 export function LengthStrip() {
@@ -380,10 +375,7 @@ function pullStart(path: number, length: number, from: React.PointerEvent, where
   )
 }
 
-export const local = (svg: React.RefObject<SVGSVGElement | null>, clientX: number) =>
-  clientX - (svg.current?.getBoundingClientRect().left ?? 0)
 const clamp = (s: number, length: number) => Math.min(Math.max(s, 0), length)
-export const trim = (v: number) => String(Number(v.toPrecision(3)))
 
 function niceAbove(v: number): number {
   const power = 10 ** Math.floor(Math.log10(v))
@@ -399,66 +391,6 @@ function nearest(distances: Float64Array, at: number): number {
 }
 
 /** The pieces as beads on the thread, as ticks where there are many. */
-/** Moves a rig along its path: travel that is keyed gets a key at the play head. */
-function moveAlong(rig: number, by: number) {
-  const bench = useBench.getState()
-  const pieces = bench.shown.find((p) => p.rig === rig)
-  const base = bench.base?.rigs[rig]
-  if (!pieces || !base) return
-  bench.edit(`move ${base.name} along`, (d) => {
-    d.rigs[rig]!.travel = shifted(base.travel, by, useClock.getState().frame, pieces.travel)
-  })
-}
-
-function Beads({
-  rig,
-  distances,
-  x,
-  length,
-  hovered,
-}: {
-  rig: number
-  distances: Float64Array
-  x: (s: number) => number
-  length: number
-  hovered: number | null
-}) {
-  const { roles } = useTheme()
-  let d = ''
-  const many = distances.length > beadLimit
-  for (let i = 1; i < distances.length; i++) {
-    const s = distances[i]!
-    if (s < -1e-9 || s > length + 1e-9) continue
-    const cx = x(s).toFixed(1)
-    d += many
-      ? `M${cx} ${rows.pieces - 4}v8`
-      : `M${(x(s) - 3.6).toFixed(1)} ${rows.pieces}a3.6 3.6 0 1 0 7.2 0a3.6 3.6 0 1 0 -7.2 0`
-  }
-  const first = distances[0]
-  return (
-    <>
-      <path d={d} fill={many ? 'none' : roles.raised} stroke={roles.slate} strokeWidth="1.1" />
-      {hovered !== null && distances[hovered] !== undefined && (
-        <circle cx={x(distances[hovered])} cy={rows.pieces} r="4.4" fill={roles.kelp} />
-      )}
-      {first !== undefined && first >= 0 && first <= length && (
-        <circle
-          cx={x(first)}
-          cy={rows.pieces}
-          r="4.4"
-          fill={roles.orange}
-          {...byKeys({
-            label: 'Piece 1, which travel moves',
-            value: first,
-            says: `${first.toFixed(3)} m`,
-            step: (right) => moveAlong(rig, right * rulerStep(length, x(length) - x(0))),
-          })}
-        />
-      )}
-    </>
-  )
-}
-
 function Ruler({
   x,
   length,

@@ -5,7 +5,7 @@ import { area, line as lineOf } from 'd3-shape'
 import type { RollBead } from '../../core/page.generated'
 import { follow } from '../../scene/pointing'
 import { useBench } from '../../stores/bench'
-import { local, rows, trim } from './LengthStrip'
+import { local, rows, trim } from './rows'
 import { gutter } from '../fields/measure'
 import { mono } from '../../look/theme'
 

@@ -6,7 +6,7 @@ import { follow } from '../../scene/pointing'
 import { pullPiece } from '../../scene/Pieces'
 import { useBench } from '../../stores/bench'
 import { useClock } from '../../stores/clock'
-import { local, rows } from './LengthStrip'
+import { local, rows } from './rows'
 
 const half = 5.5
 
