@@ -26,7 +26,10 @@ func TestDrawPlaceNudge(t *testing.T) {
 	r.ok(p.ClickAt(700, 180))
 	// The server has made the curve that is being drawn, and measured it.
 	r.ok(p.Wait(`/[\d.]+ m in all/.test(document.querySelector('[data-testid=drawn]').textContent)`))
-	r.ok(p.Key("\r"))
+	// Another edit meanwhile keeps nothing of it.
+	r.ok(p.Type(`input[aria-label="Frames a second"]`, "25"))
+	r.storedIs(`s.doc.fps === 25 && s.doc.paths.length === 0`)
+	r.ok(p.ClickText("Leave open"))
 	r.storedIs(`s.doc.paths.length === 1 && s.doc.paths[0].shape.spline.points.length === 3`)
 	r.storedIs(`(([a, b]) => Math.abs(Math.hypot(b.at[0] - a.at[0], b.at[2] - a.at[2]) - 1.5) < 2e-4 && Math.abs(Math.atan2(b.at[0] - a.at[0], b.at[2] - a.at[2]) - Math.PI / 6) < 1e-3)(s.doc.paths[0].shape.spline.points)`)
 

@@ -164,7 +164,7 @@ func TestResizeAndOtherSide(t *testing.T) {
 		what, path string
 		by         float64
 		want       string
-	}{{"resize", "port-loop", 0, "not accepted"}, {"resize", "ruts", 2, "as large as what it follows"}, {"other-side", "ruts", 1, "has no other side"}, {"resize", "nothing", 2, "no path"}} {
+	}{{"resize", "port-loop", 0, "not accepted"}, {"resize", "port-loop", 1e6, "wheels[0].at[2]"}, {"resize", "ruts", 2, "as large as what it follows"}, {"other-side", "ruts", 1, "has no other side"}, {"resize", "nothing", 2, "no path"}} {
 		if code := ask(bad.what, bad.path, bad.by, &p); code != 422 || !strings.Contains(p.Detail, bad.want) {
 			t.Errorf("%v: %d %+v", bad, code, p)
 		}

@@ -18,7 +18,7 @@ func (s *Scene) Resize(path string, times float64) (*scene.Document, error) {
 		return nil, err
 	}
 	b := s.Paths[i].Bounds()
-	return d, d.Paths[i].Resize(times, b.Min.Add(b.Max).Mul(0.5).Array())
+	return checked(d, d.Paths[i].Resize(times, b.Min.Add(b.Max).Mul(0.5).Array()))
 }
 
 // OtherSide returns the document with the mirror image of a path and of what rides on it.
@@ -28,5 +28,16 @@ func (s *Scene) OtherSide(path string, apart float64) (*scene.Document, error) {
 		return nil, err
 	}
 	_, err = d.OtherSide(path, apart)
-	return d, err
+	return checked(d, err)
+}
+
+// checked gives a document back that has no faults.
+func checked(d *scene.Document, err error) (*scene.Document, error) {
+	if err != nil {
+		return nil, err
+	}
+	if faults := d.Check(); len(faults) > 0 {
+		return nil, faults
+	}
+	return d, nil
 }

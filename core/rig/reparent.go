@@ -62,10 +62,7 @@ func (s *Scene) Reparent(kind, id, to string, frame float64) (*scene.Document, e
 	default:
 		return nil, fmt.Errorf("%q does not ride on carriers: %s, %s and %s do", kind, KindCarrier, KindPath, KindFixture)
 	}
-	if faults := d.Check(); len(faults) > 0 {
-		return nil, faults
-	}
-	return d, nil
+	return checked(d, nil)
 }
 
 const inDegrees = 180 / math.Pi

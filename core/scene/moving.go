@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"math"
 	"reflect"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -78,8 +79,8 @@ func lengths(of any, tell func(x *float64)) {
 }
 
 // Resize makes a path so many times as large about a place of its own space: its shape with wheels
-// and the pitch of their teeth, and the lengths of its shaping steps. Waves keep their swing, where
-// that moves; what travels on the path stays as it is.
+// and the pitch of their teeth, and the lengths of its shaping steps, moving ones too. What travels on
+// the path stays as it is.
 func (p *Path) Resize(times float64, about Vec3) error {
 	if !(times >= 1e-6 && times <= 1e6) {
 		return fmt.Errorf("%g times is not accepted: a number from 1e-6 to 1e6 is", times)
@@ -124,7 +125,8 @@ func (p *Path) Resize(times float64, about Vec3) error {
 // on, with the rigs on it, the handles that pull it, and their ties to a carrier: what rolled with
 // its left side rolls with its right one. The two then lie so many metres apart; a path in the very
 // middle is moved off it, one beside it stays. 0: as far as it lies from the middle, twice. It
-// returns the new path's id. The pieces themselves are not mirrored.
+// returns the new path's id. The pieces themselves are not mirrored, and what faces a guide faces the
+// same one.
 func (d *Document) OtherSide(path string, apart float64) (string, error) {
 	at := slices.IndexFunc(d.Paths, func(p Path) bool { return p.ID == path })
 	if at < 0 {
@@ -247,6 +249,9 @@ func (d *Document) mirrorRigs(from, to string, x float64) {
 		t.ID, t.Name = d.free(t.ID, otherName(t.Name, x))
 		t.Path, is["tugs/"+was] = to, t.ID
 		t.Pull[0].Times(-1)
+		if t.Wheel != nil && t.Wheel.Path == from {
+			t.Wheel.Path = to
+		}
 		d.Tugs = append(d.Tugs, t)
 	}
 	first := len(d.Rigs)
@@ -324,8 +329,8 @@ func again[T any](of T) (out T) {
 // otherName is the name of the mirror image of what lies x metres to the left.
 func otherName(name string, x float64) string {
 	for _, pair := range [][2]string{{"left", "right"}, {"Left", "Right"}, {"right", "left"}, {"Right", "Left"}, {"port", "starboard"}, {"Port", "Starboard"}, {"starboard", "port"}, {"Starboard", "Port"}} {
-		if strings.Contains(name, pair[0]) {
-			return strings.Replace(name, pair[0], pair[1], 1)
+		if at := regexp.MustCompile(`\b` + pair[0] + `\b`).FindStringIndex(name); at != nil {
+			return name[:at[0]] + pair[1] + name[at[1]:]
 		}
 	}
 	if x > 0 {
@@ -334,7 +339,7 @@ func otherName(name string, x float64) string {
 	return name + " left"
 }
 
-// free returns an id and a name that nothing in the document has yet, made of those wished for.
+// free returns an id and a name that no path, rig or handle has yet, made of those wished for.
 func (d *Document) free(id, name string) (string, string) {
 	ids, names := map[string]bool{}, map[string]bool{}
 	take := func(id, name string) { ids[id], names[name] = true, true }

@@ -66,6 +66,17 @@ func TestOtherSide(t *testing.T) {
 	}
 }
 
+// Only whole words are turned round: a support is no starboard.
+func TestNamesOfTheOtherSide(t *testing.T) {
+	for name, want := range map[string]string{"Left belt": "Right belt", "Support rail": "Support rail right", "Port": "Starboard", "belt, right": "belt, left"} {
+		d := belt(0.6)
+		d.Paths[0].Name = name
+		if _, err := d.OtherSide("left-belt", 0); err != nil || d.Paths[1].Name != want {
+			t.Errorf("the other side of %q is %q, %v", name, d.Paths[1].Name, err)
+		}
+	}
+}
+
 func TestOtherSideSaysWhatItCannot(t *testing.T) {
 	helix := belt(0.6)
 	helix.Paths[0].Shape = scene.PathShape{Helix: &scene.HelixShape{Radius: 1, Rise: 1, Turns: 2}}

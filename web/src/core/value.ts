@@ -84,6 +84,9 @@ export function freeId(taken: { id: string }[], name: string): string {
   return id
 }
 
+/** The id of the path that is being drawn, while it is: shown, and never kept. */
+export const drawnPath = 'being-drawn'
+
 /** Adds a path under a free id and name and returns its id. */
 export function addPath(d: Document, name: string, shape: PathShape): string {
   const path: Path = { id: freeId(d.paths, name), name: freeName(d.paths, name), shape }

@@ -3,7 +3,7 @@ import { useThree } from '@react-three/fiber'
 import { useEffect, useMemo, useState } from 'react'
 import { Matrix4, Plane, Vector3 } from 'three'
 import type { Document, PathShape } from '../core/page.generated'
-import { addPath } from '../core/value'
+import { addPath, drawnPath } from '../core/value'
 import { useBench, type Tool } from '../stores/bench'
 import type { ViewName } from '../stores/prefs'
 import type { Roles } from '../look/theme'
@@ -22,9 +22,6 @@ export function drawPlane(view: ViewName): { plane: Plane; name: string; axes: [
     return { plane: new Plane(new Vector3(0, 0, 1), 0), name: 'in the ahead plane', axes: ['x', 'y'] }
   return { plane: new Plane(new Vector3(0, 1, 0), 0), name: 'on the ground', axes: ['z', 'x'] }
 }
-
-/** The id of the path that is being drawn, while it is. */
-export const drawnPath = 'being-drawn'
 
 /** The shape of what is drawn. */
 function shapeOf({ over }: Drawing, points: Vec3[], closed: boolean): PathShape {

@@ -8,6 +8,7 @@ import { FrameCache, patienceMs, wanted } from '../core/frameCache'
 import { listOf, type Kind } from '../core/remove'
 import { SaveQueue, type Direction, type SaveState, type Step, type Unsaved } from '../core/saveQueue'
 import { emptyShot, type MeshData, type Message, type PathLine, type Pieces, type Shot } from '../core/wire'
+import { drawnPath } from '../core/value'
 import { useClock } from './clock'
 import { useView, type ViewName } from './prefs'
 
@@ -121,6 +122,12 @@ let live: LiveChannel | null = null
 
 /** Bytes of frames that are kept. */
 const frameBytes = 256 * 2 ** 20
+
+/** Takes out the path that is being drawn. */
+function withoutDrawn(d: Document) {
+  const i = d.paths.findIndex((p) => p.id === drawnPath)
+  if (i >= 0) d.paths.splice(i, 1)
+}
 
 /** When each frame that is not here was asked for, of the newest answer. */
 const asked = new Map<number, number>()
@@ -400,8 +407,11 @@ export const useBench = create<Bench>()((set, get) => {
       show(base, true)
     },
     commit(label) {
-      const { doc, base } = get()
+      const { base } = get()
+      // What is being drawn meanwhile is shown, not kept.
+      const doc = get().doc && produce(get().doc!, withoutDrawn)
       if (!doc || doc === base) return
+      set({ doc })
       set({ base: doc, fault: null })
       useClock.getState().setRange(doc.range.first, doc.range.last, doc.fps)
       show(doc, true)

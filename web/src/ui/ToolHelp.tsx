@@ -6,10 +6,11 @@ import { useTheme } from '@mui/material/styles'
 import { useState } from 'react'
 import type { EdgeWay } from '../api/client'
 import { showWithUnit } from '../core/units'
+import { drawnPath } from '../core/value'
 import { useBench, type Tool } from '../stores/bench'
 import { NumberField } from './fields/NumberField'
 import type { Roles } from '../look/theme'
-import { drawnPath, drawPlane, drawPoint, finishDrawing, giveUpDrawing } from '../scene/DrawTool'
+import { drawPlane, drawPoint, finishDrawing, giveUpDrawing } from '../scene/DrawTool'
 import { askChain, keepChain } from '../scene/EdgeTool'
 
 const giveUp = () => useBench.setState({ tool: { kind: 'none' } })

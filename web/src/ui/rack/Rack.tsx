@@ -6,7 +6,7 @@ import { useEffect, useRef, useState } from 'react'
 import type { Document, PartShape } from '../../core/page.generated'
 import { addBody, addCarrier, addPart, addRider, addTrain, addTug } from '../../core/add'
 import { isLoop, newParts, newPaths } from '../../core/forms'
-import { addPath } from '../../core/value'
+import { addPath, drawnPath } from '../../core/value'
 import { listOf } from '../../core/remove'
 import { useBench, type Kind, type Selection } from '../../stores/bench'
 import { openMenu } from '../../stores/menu'
@@ -209,10 +209,12 @@ export function Rack() {
     [
       'Paths',
       'path',
-      doc.paths.map((p) => ({
-        ...p,
-        icon: isLoop(p.shape) ? <LoopIcon /> : <CurveIcon />,
-      })),
+      doc.paths
+        .filter((p) => p.id !== drawnPath)
+        .map((p) => ({
+          ...p,
+          icon: isLoop(p.shape) ? <LoopIcon /> : <CurveIcon />,
+        })),
     ],
     ['Parts', 'part', doc.parts.map((p) => ({ ...p, icon: partIcon(p.shape) }))],
     ...((doc.fixtures?.length ?? 0) > 0
