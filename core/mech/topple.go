@@ -33,17 +33,20 @@ type Topple struct {
 	stopped string  // why the run does not reach its end; empty when it does
 }
 
-// pair is how a slab leans on the next. Its foremost upper corner lies on the back of that, told in the
-// next one's own axes, z ahead of its hinge and y up; or, once the next lies lower than it leans, its
-// front lies on the next one's hind lower edge, told ahead of its own hinge.
+// pair is how a slab leans on the next, in one of four ways: its foremost upper corner lies on the
+// back of that, or its upper edge on a side of that back; or, once the next lies lower than it leans,
+// its front lies on an end of the next one's hind lower edge, or a side of its front on that edge.
 type pair struct {
-	z, y float64 // of the point that touches, without what the tilt adds
-	h    float64 // how far the tilt carries it
-	c    float64 // and how much of that is ahead
-	d    float64 // depth of the next
-	edge float64 // how far ahead the next one's hinge is, at the edge's nearest end
-	cos  float64 // of the turn between them
+	z, y   float64 // its hinge from the next one's: ahead, and up
+	h, d   float64 // its height, and the depth of the next
+	corner [2]term // how far ahead of the next one's hinge its upper edge touches, for the sine of its tilt
+	hind   [2]term // how far ahead of its hinge the next one's hind edge is, for the depth that is left
 }
+
+// term is a number that grows evenly with another.
+type term struct{ base, slope float64 }
+
+func (t term) at(x float64) float64 { return t.base + t.slope*x }
 
 // phase is a time in which one slab is the front and each lies on the next in the same way.
 type phase struct {
@@ -58,8 +61,10 @@ type phase struct {
 	times    []float64
 }
 
-// steps of a phase; between them time is found by quadrature of order nodes.
 const (
+	beyondBalance = 2 // degrees
+
+	// Steps of a phase; between them time is found by quadrature with so many nodes.
 	toppleSteps = 6
 	toppleNodes = 6
 	looks       = 24   // at which a phase is looked at for turns
@@ -67,8 +72,9 @@ const (
 	leaning     = 1e-8 // slabs that move slower than this share of the front are at rest
 )
 
-// NewTopple works out a run, the first slab tilted by so many radians and at rest. Errors say what
-// would be accepted.
+// NewTopple works out a run, the first slab tilted by so many radians and at rest; 0 stands for two
+// degrees beyond its balance, or half way from there to the next one where that is less. Errors say
+// what would be accepted.
 func NewTopple(slabs []Slab, tilt, gravity float64) (*Topple, error) {
 	if len(slabs) == 0 {
 		return nil, fmt.Errorf("nothing stands there: one slab or more is accepted")
@@ -78,10 +84,7 @@ func NewTopple(slabs []Slab, tilt, gravity float64) (*Topple, error) {
 			return nil, fmt.Errorf("piece %d has no size that could fall: height, depth and width above 0 are accepted", i+1)
 		}
 	}
-	if balance := slabs[0].balance(); !(tilt > balance && tilt < math.Pi/2) {
-		return nil, fmt.Errorf("tilted by %.4g° the first piece does not fall: more than %.4g°, where it balances, and less than 90° is accepted", tilt*180/math.Pi, balance*180/math.Pi)
-	}
-	t := &Topple{slabs: slabs, gravity: gravity, start: tilt}
+	t := &Topple{slabs: slabs, gravity: gravity}
 	for i := range slabs[:len(slabs)-1] {
 		p, why := meet(&slabs[i], &slabs[i+1])
 		if why != "" {
@@ -90,9 +93,36 @@ func NewTopple(slabs []Slab, tilt, gravity float64) (*Topple, error) {
 		}
 		t.pairs = append(t.pairs, p)
 	}
+	if err := t.begin(tilt); err != nil {
+		return nil, err
+	}
 	t.run()
 	return t, nil
 }
+
+// begin tilts the first slab: beyond its balance, and not so far that it lies against the next.
+func (t *Topple) begin(tilt float64) error {
+	const degrees = 180 / math.Pi
+	balance, most, until := t.slabs[0].balance(), math.Pi/2, "lies flat"
+	if len(t.pairs) > 0 {
+		most, _, _ = t.pairs[0].lean(0)
+		until = "touches the next"
+	}
+	if !(balance < most) {
+		return fmt.Errorf("the first piece touches the next at %.4g°, before it falls by itself at %.4g°: pieces farther apart are accepted", most*degrees, balance*degrees)
+	}
+	if tilt == 0 {
+		tilt = min(balance+beyondBalance/degrees, (balance+most)/2)
+	}
+	if !(tilt > balance && tilt < most) {
+		return fmt.Errorf("the first piece is tilted by %.4g°: more than %.4g°, where it balances, and less than %.4g°, where it %s, is accepted", tilt*degrees, balance*degrees, most*degrees, until)
+	}
+	t.start = tilt
+	return nil
+}
+
+// Start is the tilt of the first slab when it is let go, radians.
+func (t *Topple) Start() float64 { return t.start }
 
 // balance is the tilt at which a slab stands on its edge.
 func (s *Slab) balance() float64 { return math.Atan2(s.Depth, s.Height) }
@@ -113,81 +143,79 @@ func meet(s, next *Slab) (pair, string) {
 	if cos < 0.1 {
 		return pair{}, "stands turned too far from the one before"
 	}
-	// The foremost corner of the upper edge: on the side away from which it turns.
-	p := pair{z + s.Width/2*math.Abs(sin), away.Y, s.Height, cos, next.Depth, -x*sin - z*cos - next.Width/2*math.Abs(sin), cos}
-	half := next.Width / 2
-	at := func() (tilt float64, ok bool) { return p.tilt(0) }
-	tilt, ok := at()
-	if ok {
-		edge := x + s.Height*math.Sin(tilt)*sin
-		corner := edge - math.Copysign(s.Width/2*cos, sin)
-		switch {
-		case math.Abs(sin) < 1e-12:
-			if math.Abs(edge) >= half+s.Width/2 {
-				return pair{}, "stands beside the fall of the one before"
-			}
-		case math.Abs(corner) > half:
-			// The edge meets the side of the next one's back.
-			if corner*edge > 0 && math.Abs(edge) > half && math.Abs(corner) > half && math.Abs(edge) > half+s.Width/2*cos {
-				return pair{}, "stands beside the fall of the one before"
-			}
-			bound := math.Copysign(half, corner)
-			p.z, p.c = z-(bound-x)*sin/cos, 1/cos
-			tilt, ok = at()
-		}
-	}
+	turn, tan := math.Abs(sin), math.Abs(sin)/cos
+	p := pair{z: z, y: away.Y, h: s.Height, d: next.Depth,
+		corner: [2]term{{z + s.Width/2*turn, cos}, {z + x*sin/cos + next.Width/2*tan, 1 / cos}},
+		hind:   [2]term{{-x*sin - next.Width/2*turn, cos}, {-s.Width / 2 * tan, 1 / cos}}}
+	tilt, _, ok := p.lean(0)
 	switch {
 	case z >= -next.Depth, ok && tilt <= 1e-9: // round a bend wide ones stand into one another at their ends
 		return pair{}, "stands into the one before"
 	case !ok:
 		return pair{}, "stands out of reach of the one before"
+	case math.Abs(x+s.Height*math.Sin(tilt)*sin) >= next.Width/2+s.Width/2*cos:
+		return pair{}, "stands beside the fall of the one before"
 	case p.y+s.Height*math.Cos(tilt) > next.Height:
 		return pair{}, "is lower than where the one before would touch it"
 	}
 	return p, ""
 }
 
-// tilt is that of a slab which leans on the next, tilted by b; false where it does not reach it.
-func (p *pair) tilt(b float64) (float64, bool) {
-	along, across := p.h*p.c*math.Cos(b), p.h*math.Sin(b)
-	k := (-p.d - p.z*math.Cos(b) + p.y*math.Sin(b)) / math.Hypot(along, across)
-	if !(k > -1 && k < 1) {
-		return 0, false
+// lean is the tilt of a slab that leans on the next, tilted by b, and in which of the four ways; false
+// where it does not reach it.
+func (p *pair) lean(b float64) (tilt float64, way int, ok bool) {
+	sin, cos := math.Sincos(b)
+	// What touches is the less far ahead of the two, so that it has to tilt the more.
+	for i, c := range p.corner {
+		along, across := p.h*c.slope*cos, p.h*sin
+		k := (-p.d - c.base*cos + p.y*sin) / math.Hypot(along, across)
+		if !(k < 1) {
+			return 0, 0, false
+		}
+		if a := math.Atan2(across, along) + math.Asin(max(k, -1)); i == 0 || a > tilt {
+			tilt, way = a, i
+		}
 	}
-	return min(math.Atan2(across, along)+math.Asin(k), p.onEdge(b)), true
+	edge, on := math.Inf(-1), 0
+	for i, h := range p.hind {
+		if a := math.Atan2(h.at(-p.z-p.d*cos), p.d*sin-p.y); a > edge {
+			edge, on = a, 2+i
+		}
+	}
+	if edge < tilt {
+		tilt, way = edge, on
+	}
+	return tilt, way, true
 }
 
-// onEdge is the tilt at which a slab's front lies on the hind edge of the next, tilted by b.
-func (p *pair) onEdge(b float64) float64 {
-	return math.Atan2(p.edge-p.d*p.cos*math.Cos(b), p.d*math.Sin(b)-p.y)
-}
-
-// rate is how fast a slab tilts that leans, for each radian a second of the next.
-func (p *pair) rate(a, b float64) float64 {
-	if a == p.onEdge(b) {
-		ahead, up := p.edge-p.d*p.cos*math.Cos(b), p.d*math.Sin(b)-p.y
-		return (p.d*p.cos*math.Sin(b)*up - ahead*p.d*math.Cos(b)) / (ahead*ahead + up*up)
+// rate is how fast a slab tilts that leans in a way, for each radian a second of the next.
+func (p *pair) rate(a, b float64, way int) float64 {
+	if way >= 2 {
+		h := p.hind[way-2]
+		ahead, up := h.at(-p.z-p.d*math.Cos(b)), p.d*math.Sin(b)-p.y
+		return (h.slope*p.d*math.Sin(b)*up - ahead*p.d*math.Cos(b)) / (ahead*ahead + up*up)
 	}
-	z := p.z + p.h*p.c*math.Sin(a)
-	y := p.y + p.h*math.Cos(a)
-	by := p.h*p.c*math.Cos(a)*math.Cos(b) + p.h*math.Sin(a)*math.Sin(b)
+	c := p.corner[way]
+	z, y := c.at(p.h*math.Sin(a)), p.y+p.h*math.Cos(a)
+	by := p.h*c.slope*math.Cos(a)*math.Cos(b) + p.h*math.Sin(a)*math.Sin(b)
 	return (z*math.Sin(b) + y*math.Cos(b)) / by
 }
 
 // chain is the inertia of all slabs from first to front as the front one feels it, their potential
-// energy, and how fast each tilts for a radian a second of it, told to each from the front back.
-func (t *Topple) chain(first, front int, tilt float64, each func(i int, tilt, rate float64)) (inertia, potential float64) {
-	rate := 1.0
+// energy; in which way each leans on the next, its tilt, and how fast it tilts for a radian a second of
+// the front, told to each from the front back.
+func (t *Topple) chain(first, front int, tilt float64, each func(i, way int, tilt, rate float64)) (inertia, potential float64) {
+	rate, way := 1.0, 0
 	for i := front; i >= first; i-- {
 		if i < front {
 			b := tilt
-			tilt, _ = t.pairs[i].tilt(b)
-			rate *= t.pairs[i].rate(tilt, b)
+			tilt, way, _ = t.pairs[i].lean(b)
+			rate *= t.pairs[i].rate(tilt, b, way)
 		}
 		inertia += t.slabs[i].inertia() * rate * rate
 		potential += t.slabs[i].weight(tilt, t.gravity)
 		if each != nil {
-			each(i, tilt, rate)
+			each(i, way, tilt, rate)
 		}
 	}
 	return inertia, potential
@@ -200,9 +228,9 @@ func (t *Topple) run() {
 	for {
 		end, last := math.Pi/2, p.front == len(t.pairs)
 		if !last {
-			end, _ = t.pairs[p.front].tilt(0)
+			end, _, _ = t.pairs[p.front].lean(0)
 		}
-		p.to = max(end, p.from)
+		p.to = end
 		turn := t.turned(&p) // then it goes on with the same front
 		_, p.height = t.chain(p.first, p.front, p.from, nil)
 		if !t.time(&p) {
@@ -223,7 +251,7 @@ func (t *Topple) run() {
 func (t *Topple) next(p *phase, turn bool) phase {
 	next := phase{front: p.front, from: p.to, began: p.began + p.times[len(p.times)-1], first: p.first}
 	rates := make([]float64, p.front-p.first+1)
-	inertia, height := t.chain(p.first, p.front, p.to*(1-turnShare), func(i int, _, rate float64) { rates[i-p.first] = rate })
+	inertia, height := t.chain(p.first, p.front, p.to*(1-turnShare), func(i, _ int, _, rate float64) { rates[i-p.first] = rate })
 	moving := p.kinetic + p.height - height
 	// The momentum along the new motion, over the square root of its inertia.
 	along, own := 0.0, 0.0
@@ -232,9 +260,10 @@ func (t *Topple) next(p *phase, turn bool) phase {
 		own += t.slabs[i].inertia() * is * is
 	}
 	if turn {
-		t.chain(p.first, p.front, p.to*(1+turnShare), func(i int, _, rate float64) { add(i, rates[i-p.first], rate) })
+		t.chain(p.first, p.front, p.to*(1+turnShare), func(i, _ int, _, rate float64) { add(i, rates[i-p.first], rate) })
 	} else {
-		r := t.pairs[p.front].rate(p.to, 0)
+		_, way, _ := t.pairs[p.front].lean(0)
+		r := t.pairs[p.front].rate(p.to, 0, way)
 		for i, rate := range rates {
 			add(p.first+i, rate, rate*r)
 			if math.Abs(rate) < leaning {
@@ -273,14 +302,12 @@ func (t *Topple) turned(p *phase) bool {
 	return false
 }
 
-// ways tells of the last slabs how each lies on the next: a bit each.
+// ways tells of the last slabs how each lies on the next: two bits each.
 func (t *Topple) ways(p *phase, tilt float64) (bits uint64) {
-	next := 0.0 // tilt of the slab that was told last
-	t.chain(p.first, p.front, tilt, func(i int, tilt, rate float64) {
-		if i < p.front && i >= p.front-60 && math.Abs(rate) > 1e-5 && tilt == t.pairs[i].onEdge(next) {
-			bits |= 1 << (p.front - 1 - i)
+	t.chain(p.first, p.front, tilt, func(i, way int, _, rate float64) {
+		if back := p.front - 1 - i; back >= 0 && back < 32 && math.Abs(rate) > 1e-5 {
+			bits |= uint64(way) << (2 * back)
 		}
-		next = tilt
 	})
 	return bits
 }
@@ -356,7 +383,7 @@ func (t *Topple) Tilts(dst []float64, seconds float64) {
 		seconds = 0
 	}
 	p := &t.phases[sort.Search(len(t.phases), func(i int) bool { return t.phases[i].began > seconds })-1]
-	t.chain(0, p.front, p.at(t, seconds-p.began), func(i int, tilt, _ float64) { dst[i] = tilt })
+	t.chain(0, p.front, p.at(t, seconds-p.began), func(i, _ int, tilt, _ float64) { dst[i] = tilt })
 }
 
 // at is the front slab's tilt so many seconds after a phase began.

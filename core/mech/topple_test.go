@@ -137,6 +137,7 @@ func TestToppleNeverGains(t *testing.T) {
 // What does not fall is named, with the reason.
 func TestToppleStops(t *testing.T) {
 	far, aside, low, wide := row(5, 1.2, 0.2, 0.8), row(5, 1.2, 0.2, 0.8), row(5, 1.2, 0.2, 0.8), row(5, 1.2, 0.2, 0.8)
+	wide[3].Hinge.Z -= 0.55 // 5 cm off, turned: a corner of the one before stands in its back
 	wide[3].Width, wide[3].Ahead = 50, geom.V(math.Sin(0.3), 0, math.Cos(0.3))
 	for i := 3; i < 5; i++ {
 		far[i].Hinge.Z += 2
@@ -160,7 +161,13 @@ func TestToppleStops(t *testing.T) {
 			t.Errorf("in the end %v", tilts)
 		}
 	}
-	for _, tilt := range []float64{0, 5 * degrees, math.Pi, math.NaN()} {
+	if _, err := mech.NewTopple(row(3, 1.2, 0.2, 0.3), 0, gravity); err == nil || !strings.Contains(err.Error(), "pieces farther apart") {
+		t.Errorf("too near: %v", err)
+	}
+	if near, err := mech.NewTopple(row(3, 1.2, 0.2, 0.41), 0, gravity); err != nil || !(near.Start() > 9.462*degrees && near.Start() < math.Asin(0.21/1.2)) {
+		t.Errorf("near: %v", err)
+	}
+	for _, tilt := range []float64{-1, 5 * degrees, 31 * degrees, math.Pi, math.NaN()} {
 		if _, err := mech.NewTopple(row(3, 1.2, 0.2, 0.8), tilt, gravity); err == nil || !strings.Contains(err.Error(), "more than 9.462°") {
 			t.Errorf("a tilt of %g: %v", tilt, err)
 		}
@@ -202,5 +209,93 @@ func TestSlabsLieOnOneAnother(t *testing.T) {
 	}
 	if flat := now[n-1]; math.Abs(flat-math.Pi/2) > 1e-12 || math.Abs(math.Tan(now[n-2])-p/d) > 1e-9 {
 		t.Errorf("in the end %v", now)
+	}
+}
+
+// apart is how far two boxes are from one another along the best of the fifteen axes on which boxes
+// can be told apart (separating axes of convex bodies: common practice); below 0 they lie in one another.
+func apart(a, b [8]geom.Vec, axes []geom.Vec) float64 {
+	best := math.Inf(-1)
+	for _, n := range axes {
+		if n.Norm() < 1e-9 {
+			continue
+		}
+		n = n.Unit()
+		span := func(p [8]geom.Vec) (lo, hi float64) {
+			lo, hi = math.Inf(1), math.Inf(-1)
+			for _, v := range p {
+				lo, hi = min(lo, v.Dot(n)), max(hi, v.Dot(n))
+			}
+			return lo, hi
+		}
+		alo, ahi := span(a)
+		blo, bhi := span(b)
+		best = max(best, blo-ahi, alo-bhi)
+	}
+	return best
+}
+
+// box is a tilted slab: its corners and its three directions.
+func box(s mech.Slab, tilt float64) (corners [8]geom.Vec, ways [3]geom.Vec) {
+	up, side := geom.V(0, 1, 0), geom.V(0, 1, 0).Cross(s.Ahead)
+	ways = [3]geom.Vec{side, up.Mul(math.Cos(tilt)).Add(s.Ahead.Mul(math.Sin(tilt))), s.Ahead.Mul(math.Cos(tilt)).Sub(up.Mul(math.Sin(tilt)))}
+	for k := range corners {
+		x, y, z := -s.Width/2, 0.0, 0.0
+		if k&1 != 0 {
+			x = s.Width / 2
+		}
+		if k&2 != 0 {
+			y = s.Height
+		}
+		if k&4 != 0 {
+			z = -s.Depth
+		}
+		corners[k] = s.Hinge.Mad(ways[0], x).Mad(ways[1], y).Mad(ways[2], z)
+	}
+	return corners, ways
+}
+
+// Round bends of either hand, each slab behind the front touches the next as a box in space: by
+// brute force, at many times of the run.
+func TestSlabsTouchAsBoxes(t *testing.T) {
+	for _, bend := range []float64{0, 0.05, 0.12, -0.2} {
+		slabs := row(14, 1.2, 0.16, 0.6)
+		for i := range slabs {
+			if a := bend * float64(i); bend != 0 {
+				r := 0.6 / bend
+				slabs[i].Hinge, slabs[i].Ahead = geom.V(r*(1-math.Cos(a)), 0, r*math.Sin(a)), geom.V(math.Sin(a), 0, math.Cos(a))
+			}
+		}
+		run, err := mech.NewTopple(slabs, 12*degrees, gravity)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if count, why := run.Fallen(); count != len(slabs) {
+			t.Fatalf("bend %g: %d fall, %s", bend, count, why)
+		}
+		touches, tilts := run.Touches(), make([]float64, len(slabs))
+		low, high := 0.0, 0.0
+		for at := 0.0; at < run.End(); at += 0.01 {
+			run.Tilts(tilts, at)
+			for i := range len(slabs) - 1 {
+				p, u := box(slabs[i], tilts[i])
+				q, v := box(slabs[i+1], tilts[i+1])
+				axes := append(append([]geom.Vec{}, u[:]...), v[:]...)
+				for _, a := range u {
+					for _, b := range v {
+						axes = append(axes, a.Cross(b))
+					}
+				}
+				gap := apart(p, q, axes)
+				low = min(low, gap)
+				if at > touches[i] {
+					high = max(high, gap)
+				}
+			}
+		}
+		t.Logf("bend %g: from %g to %g m", bend, low, high)
+		if low < -1e-9 || high > 1e-9 {
+			t.Errorf("bend %g: slabs lie %g m in one another and %g m off one another", bend, -low, high)
+		}
 	}
 }

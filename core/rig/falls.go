@@ -13,7 +13,6 @@ import (
 const (
 	maxFalling = 5000
 	plumb      = 0.01 // radians that a piece may lean, and its path climb
-	beyond     = 2    // degrees beyond its balance to which the first piece is tilted where nothing is said
 )
 
 // falls is the run of a train whose pieces fall one after another.
@@ -22,7 +21,6 @@ type falls struct {
 	run   *mech.Topple
 	hinge []geom.Vec // of each piece in the world
 	back  bool       // the last piece falls first, and all fall back
-	tilt  float64    // to which the first is pushed, radians
 }
 
 // newFalls works out the run of a train; nil for none. Pieces that fall stand still until then.
@@ -51,11 +49,8 @@ func newFalls(t *train) (*falls, error) {
 		f.hinge[i] = slab.Hinge
 		slabs[f.order(i)] = slab
 	}
-	if f.tilt = doc.Tilt * math.Pi / 180; f.tilt == 0 {
-		f.tilt = math.Atan2(slabs[0].Depth, slabs[0].Height) + beyond*math.Pi/180
-	}
 	var err error
-	f.run, err = mech.NewTopple(slabs, f.tilt, gravity)
+	f.run, err = mech.NewTopple(slabs, doc.Tilt*math.Pi/180, gravity)
 	return f, err
 }
 
@@ -74,7 +69,7 @@ func (t *train) swayed() bool {
 	return false
 }
 
-// order is the place of a piece in the order of falling, and back.
+// order is how many pieces fall before one.
 func (f *falls) order(piece int) int {
 	if f.back {
 		return len(f.hinge) - 1 - piece
@@ -122,7 +117,7 @@ func (f *falls) tilts(dst []float64, frame, fps float64) []float64 {
 		if f.doc.Push > 0 {
 			share = max(1+(frame-f.doc.First)/f.doc.Push, 0)
 		}
-		dst[0] = f.tilt * share * share
+		dst[0] = f.run.Start() * share * share
 	}
 	if f.back {
 		for i, j := 0, len(dst)-1; i < j; i, j = i+1, j-1 {
@@ -160,7 +155,7 @@ func (t *Rig) Falls() *FallReadout {
 		return nil
 	}
 	f := k.falling
-	out := &FallReadout{Ends: f.doc.First + f.run.End()*t.scene.Clock.FPS, Tilt: f.tilt * 180 / math.Pi}
+	out := &FallReadout{Ends: f.doc.First + f.run.End()*t.scene.Clock.FPS, Tilt: f.run.Start() * 180 / math.Pi}
 	out.Fallen, out.Why = f.run.Fallen()
 	if at := f.run.Touches(); len(at) > 2 {
 		half := len(at) / 2

@@ -88,7 +88,7 @@ func TestWhatCannotFall(t *testing.T) {
 	for want, change := range map[string]func(*scene.Document){
 		"do not move are accepted": func(d *scene.Document) { d.Rigs[0].Travel.Keys = []motion.Key{{Frame: 1}, {Frame: 9, Value: 1}} },
 		"stand plumb":              func(d *scene.Document) { d.Paths[0].Shape.Line.To[1] = 2 },
-		"does not fall":            func(d *scene.Document) { d.Rigs[0].Train.Fall.Tilt = 5 },
+		"where it balances":        func(d *scene.Document) { d.Rigs[0].Train.Fall.Tilt = 5 },
 		"up to 5000 are":           func(d *scene.Document) { d.Rigs[0].Train.Spacing.Count = 5001 },
 		"into the one before":      func(d *scene.Document) { d.Rigs[0].Train.Spacing.Count = 60 },
 	} {

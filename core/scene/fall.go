@@ -3,8 +3,8 @@ package scene
 // Fall lets a train's standing pieces fall one after another.
 type Fall struct {
 	First float64 `json:"first" jsonschema:"description=Frame at which the first piece is let go."`
-	Tilt  float64 `json:"tilt,omitempty" jsonschema:"minimum=0,exclusiveMaximum=90,description=Degrees that it is tilted then; 0 or left out: two degrees beyond its balance."`
-	Push  float64 `json:"push,omitempty" jsonschema:"minimum=0,description=Frames before that in which it is pushed over so far."`
+	Tilt  float64 `json:"tilt,omitempty" jsonschema:"minimum=0,exclusiveMaximum=90,description=Degrees that it is tilted then; 0 or left out: two degrees beyond its balance or half way from there to the next piece."`
+	Push  float64 `json:"push,omitempty" jsonschema:"minimum=0,description=Frames that the push to that tilt takes before it is let go."`
 	From  string  `json:"from,omitempty" jsonschema:"enum=start,enum=end,description=The end of the row that begins."`
 }
 
