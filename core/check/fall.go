@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"bead/core/rig"
+	"bead/core/scene"
 )
 
 // fall tells how many pieces of a run stay standing, from the run itself: it is worked out whole.
@@ -28,7 +29,7 @@ func (g *fall) result() Result {
 	r.Text = fmt.Sprintf("All %d pieces fall%s; the last has come to rest at frame %d. Worked out without friction: with it a run is slower.", count, rate, ends)
 	if r.State == Outside {
 		piece := min(g.run.Fallen, count-1)
-		if g.doc().Train.Fall.From == "end" {
+		if g.doc().Train.Fall.From == scene.FromEnd {
 			piece = count - 1 - piece
 		}
 		r.Where = g.where(piece, min(ends, last))
