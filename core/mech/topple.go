@@ -1,6 +1,7 @@
 package mech
 
 import (
+	"errors"
 	"fmt"
 	"math"
 	"sort"
@@ -72,10 +73,13 @@ const (
 	leaning     = 1e-8 // slabs that move slower than this share of the front are at rest
 )
 
+// ErrStopped says that a run was given up.
+var ErrStopped = errors.New("the run was given up")
+
 // NewTopple works out a run, the first slab tilted by so many radians and at rest; 0 stands for two
 // degrees beyond its balance, or half way from there to the next one where that is less. Errors say
-// what would be accepted.
-func NewTopple(slabs []Slab, tilt, gravity float64) (*Topple, error) {
+// what would be accepted; ErrStopped where nobody waits for it any more.
+func NewTopple(stopped func() bool, slabs []Slab, tilt, gravity float64) (*Topple, error) {
 	if len(slabs) == 0 {
 		return nil, fmt.Errorf("nothing stands there: one slab or more is accepted")
 	}
@@ -96,8 +100,7 @@ func NewTopple(slabs []Slab, tilt, gravity float64) (*Topple, error) {
 	if err := t.begin(tilt); err != nil {
 		return nil, err
 	}
-	t.run()
-	return t, nil
+	return t, t.run(stopped)
 }
 
 // begin tilts the first slab: beyond its balance, and not so far that it lies against the next.
@@ -223,9 +226,12 @@ func (t *Topple) chain(first, front int, tilt float64, each func(i, way int, til
 
 // run works out the phases. One ends where the front slab touches the next, or where a slab comes to
 // lie on another in another way: there, too, the momentum along the new motion is kept.
-func (t *Topple) run() {
+func (t *Topple) run(stopped func() bool) error {
 	p := phase{from: t.start, rest: true}
 	for {
+		if stopped() {
+			return ErrStopped
+		}
 		end, last := math.Pi/2, p.front == len(t.pairs)
 		if !last {
 			end, _, _ = t.pairs[p.front].lean(0)
@@ -237,11 +243,11 @@ func (t *Topple) run() {
 			p.to, p.times = p.from, []float64{0}
 			t.stopped = fmt.Sprintf("piece %d is not pushed hard enough to tip", p.front+1)
 			t.phases = append(t.phases, p)
-			return
+			return nil
 		}
 		t.phases = append(t.phases, p)
 		if last && !turn {
-			return
+			return nil
 		}
 		p = t.next(&p, turn)
 	}

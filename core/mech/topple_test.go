@@ -1,6 +1,7 @@
 package mech_test
 
 import (
+	"errors"
 	"math"
 	"strings"
 	"testing"
@@ -22,6 +23,8 @@ func row(n int, h, d, p float64) []mech.Slab {
 
 const degrees = math.Pi / 180
 
+func going() bool { return false }
+
 // One slab alone from rest, 12° tilted (values by quadrature of the energy's integral to 25 digits,
 // outside this code): down flat, and to a tilt of 30°.
 func TestOneSlab(t *testing.T) {
@@ -30,7 +33,7 @@ func TestOneSlab(t *testing.T) {
 		if c.gap > 0 {
 			n = 2
 		}
-		run, err := mech.NewTopple(row(n, c.h, c.d, c.d+c.gap), 12*degrees, gravity)
+		run, err := mech.NewTopple(going, row(n, c.h, c.d, c.d+c.gap), 12*degrees, gravity)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -47,7 +50,7 @@ func TestOneSlab(t *testing.T) {
 // A run without friction (the same source): when the first slabs are touched, the speed at which the
 // front settles, and the tilt towards which those behind it tend, arccos(d/p).
 func TestRunOfSlabs(t *testing.T) {
-	run, err := mech.NewTopple(row(200, 1.2, 0.2, 0.8), 12*degrees, gravity)
+	run, err := mech.NewTopple(going, row(200, 1.2, 0.2, 0.8), 12*degrees, gravity)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -58,7 +61,7 @@ func TestRunOfSlabs(t *testing.T) {
 		}
 	}
 	for _, c := range []struct{ h, d, p, want float64 }{{1.2, 0.2, 0.8, 1.687665}, {0.048, 0.0075, 0.024, 1.799045}} {
-		run, err := mech.NewTopple(row(200, c.h, c.d, c.p), 12*degrees, gravity)
+		run, err := mech.NewTopple(going, row(200, c.h, c.d, c.p), 12*degrees, gravity)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -89,7 +92,7 @@ func TestToppleNeverGains(t *testing.T) {
 		slabs[i].Height *= 1 + 0.03*math.Sin(float64(i))
 		slabs[i].Mass *= slabs[i].Height
 	}
-	run, err := mech.NewTopple(slabs, 15*degrees, gravity)
+	run, err := mech.NewTopple(going, slabs, 15*degrees, gravity)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -148,7 +151,7 @@ func TestToppleStops(t *testing.T) {
 		slabs []mech.Slab
 		want  string
 	}{{far, "piece 4 stands out of reach"}, {aside, "piece 4 stands beside"}, {low, "piece 4 is lower"}, {wide, "piece 4 stands into"}} {
-		run, err := mech.NewTopple(c.slabs, 12*degrees, gravity)
+		run, err := mech.NewTopple(going, c.slabs, 12*degrees, gravity)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -161,19 +164,19 @@ func TestToppleStops(t *testing.T) {
 			t.Errorf("in the end %v", tilts)
 		}
 	}
-	if _, err := mech.NewTopple(row(3, 1.2, 0.2, 0.3), 0, gravity); err == nil || !strings.Contains(err.Error(), "pieces farther apart") {
+	if _, err := mech.NewTopple(going, row(3, 1.2, 0.2, 0.3), 0, gravity); err == nil || !strings.Contains(err.Error(), "pieces farther apart") {
 		t.Errorf("too near: %v", err)
 	}
-	if near, err := mech.NewTopple(row(3, 1.2, 0.2, 0.41), 0, gravity); err != nil || !(near.Start() > 9.462*degrees && near.Start() < math.Asin(0.21/1.2)) {
+	if near, err := mech.NewTopple(going, row(3, 1.2, 0.2, 0.41), 0, gravity); err != nil || !(near.Start() > 9.462*degrees && near.Start() < math.Asin(0.21/1.2)) {
 		t.Errorf("near: %v", err)
 	}
 	for _, tilt := range []float64{-1, 5 * degrees, 31 * degrees, math.Pi, math.NaN()} {
-		if _, err := mech.NewTopple(row(3, 1.2, 0.2, 0.8), tilt, gravity); err == nil || !strings.Contains(err.Error(), "more than 9.462°") {
+		if _, err := mech.NewTopple(going, row(3, 1.2, 0.2, 0.8), tilt, gravity); err == nil || !strings.Contains(err.Error(), "more than 9.462°") {
 			t.Errorf("a tilt of %g: %v", tilt, err)
 		}
 	}
 	thick := row(30, 1, 0.9, 1.6) // each touch takes more than the fall gives
-	if run, err := mech.NewTopple(thick, 43*degrees, gravity); err != nil {
+	if run, err := mech.NewTopple(going, thick, 43*degrees, gravity); err != nil {
 		t.Error(err)
 	} else if count, why := run.Fallen(); count == 30 || !strings.Contains(why, "not pushed hard enough") {
 		t.Errorf("%d fall, %q", count, why)
@@ -186,7 +189,7 @@ func TestToppleStops(t *testing.T) {
 // back of the next, and the hind edge of the next before its front.
 func TestSlabsLieOnOneAnother(t *testing.T) {
 	const n, h, d, p = 12, 1.2, 0.16, 0.6
-	run, err := mech.NewTopple(row(n, h, d, p), 12*degrees, gravity)
+	run, err := mech.NewTopple(going, row(n, h, d, p), 12*degrees, gravity)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -255,6 +258,15 @@ func box(s mech.Slab, tilt float64) (corners [8]geom.Vec, ways [3]geom.Vec) {
 	return corners, ways
 }
 
+// A run that nobody waits for is given up.
+func TestToppleIsGivenUp(t *testing.T) {
+	left := 3
+	_, err := mech.NewTopple(func() bool { left--; return left < 0 }, row(50, 1.2, 0.2, 0.8), 0, gravity)
+	if !errors.Is(err, mech.ErrStopped) || left != -1 {
+		t.Errorf("%v, asked %d times more", err, left)
+	}
+}
+
 // Round bends of either hand, each slab behind the front touches the next as a box in space: by
 // brute force, at many times of the run.
 func TestSlabsTouchAsBoxes(t *testing.T) {
@@ -266,7 +278,7 @@ func TestSlabsTouchAsBoxes(t *testing.T) {
 				slabs[i].Hinge, slabs[i].Ahead = geom.V(r*(1-math.Cos(a)), 0, r*math.Sin(a)), geom.V(math.Sin(a), 0, math.Cos(a))
 			}
 		}
-		run, err := mech.NewTopple(slabs, 12*degrees, gravity)
+		run, err := mech.NewTopple(going, slabs, 12*degrees, gravity)
 		if err != nil {
 			t.Fatal(err)
 		}

@@ -35,7 +35,7 @@ func (t *body) layOut(curve *path.Curve) (place.Layout, string, error) {
 	return l, "body.rounds", nil
 }
 
-func (t *body) ready() (string, error) { return "", nil }
+func (t *body) ready(*compiler) (string, error) { return "", nil }
 
 func (t *body) on(*path.Curve) place.Layout { return t.Layout }
 

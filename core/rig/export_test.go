@@ -16,7 +16,7 @@ func (*pair) prepare(*compiler) bool { return true }
 func (p *pair) layOut(c *path.Curve) (place.Layout, string, error) {
 	return place.Layout{Count: 2, Pitch: c.Length() / 2}, "pair", nil
 }
-func (*pair) ready() (string, error)                  { return "", nil }
+func (*pair) ready(*compiler) (string, error)         { return "", nil }
 func (*pair) form(float64) form                       { return form{} }
 func (p *pair) on(c *path.Curve) place.Layout         { return place.Layout{Count: 2, Pitch: c.Length() / 2} }
 func (p *pair) at(piece int, frame float64) float64   { return p.evenly(piece, frame) }

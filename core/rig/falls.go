@@ -24,13 +24,13 @@ type falls struct {
 }
 
 // newFalls works out the run of a train; nil for none. Pieces that fall stand still until then.
-func newFalls(t *train) (*falls, error) {
+func newFalls(c *compiler, t *train) (*falls, error) {
 	doc := t.doc.Fall
 	if doc == nil {
 		return nil, nil
 	}
 	r, s := t.rig, t.scene
-	if r.Travel.Moves() || r.Offset.Moves() || r.Facing.Roll.Moves() || t.deforms || t.swayed() {
+	if r.Travel.Moves() || r.Offset.Moves() || r.Facing.Roll.Moves() || t.deforms || t.swayed(c) {
 		return nil, fmt.Errorf("pieces that fall stand still until they are touched: a travel, offset, roll, path and carrier that do not move are accepted")
 	}
 	n := t.Layout.Count
@@ -50,18 +50,20 @@ func newFalls(t *train) (*falls, error) {
 		slabs[f.order(i)] = slab
 	}
 	var err error
-	f.run, err = mech.NewTopple(slabs, doc.Tilt*math.Pi/180, gravity)
+	f.run, err = c.memo.topple(fmt.Sprint(doc.Tilt, slabs), func() (*mech.Topple, error) {
+		return mech.NewTopple(c.stopped, slabs, doc.Tilt*math.Pi/180, gravity)
+	})
 	return f, err
 }
 
 // swayed reports whether the path's space is elsewhere in any frame of the range.
-func (t *train) swayed() bool {
+func (t *train) swayed(c *compiler) bool {
 	r := t.scene.Doc.Range
 	if t.scene.parents[t.Path] < 0 {
 		return false
 	}
 	was := t.scene.pathPose(t.Path, float64(r.First))
-	for f := r.First + 1; f <= r.Last; f++ {
+	for f := r.First + 1; f <= r.Last && !c.stopped(); f++ {
 		if now := t.scene.pathPose(t.Path, float64(f)); now.P.Sub(was.P).Norm() > 1e-9 || now.X.Sub(was.X).Norm() > 1e-9 {
 			return true
 		}

@@ -13,6 +13,8 @@ import (
 	"bead/core/scene"
 )
 
+func going() bool { return false }
+
 // slabs is a row of ten blocks on a line, with its pivots at their feet.
 func slabs() *scene.Document {
 	return &scene.Document{Bead: scene.Version, Name: "Slabs", FPS: 50, Range: scene.Range{First: 1, Last: 200},
@@ -47,7 +49,7 @@ func TestPiecesFallAboutTheirEdge(t *testing.T) {
 		for i := range row {
 			row[i] = mech.Slab{Height: 1.2, Depth: 0.2, Width: 0.5, Mass: 1, Hinge: geom.V(0, 0, 0.8*float64(i)), Ahead: geom.V(0, 0, 1)}
 		}
-		run, err := mech.NewTopple(row, 12*math.Pi/180, 9.80665)
+		run, err := mech.NewTopple(going, row, 12*math.Pi/180, 9.80665)
 		if err != nil {
 			t.Fatal(err)
 		}

@@ -18,7 +18,7 @@ type kind interface {
 	// so. Its error is a place.FieldError.
 	layOut(curve *path.Curve) (l place.Layout, field string, err error)
 	// ready is told when everything else of the rig is made. Its error is of a field of the rig.
-	ready() (field string, err error)
+	ready(c *compiler) (field string, err error)
 	// on is the layout on the path as it is in another frame.
 	on(curve *path.Curve) place.Layout
 	// at is where a piece stands on the path, before wrapping, metres; ends where the rig's tail

@@ -7,6 +7,7 @@ import (
 
 	"bead/core/facing"
 	"bead/core/geom"
+	"bead/core/mech"
 	"bead/core/path"
 	"bead/core/scene"
 	"bead/core/surface"
@@ -249,6 +250,20 @@ func (c *compiler) shape(i int, note func(string)) ([]path.Span, bool) {
 type Memo struct {
 	spans       path.Cache
 	now, before map[string]laid
+	runs, ran   map[string]*mech.Topple // falling runs of this compile, and of the one before
+}
+
+// topple works a falling run out, but for one that was worked out for the compile before.
+func (m *Memo) topple(key string, work func() (*mech.Topple, error)) (*mech.Topple, error) {
+	run, known := m.ran[key]
+	if !known {
+		var err error
+		if run, err = work(); err != nil {
+			return nil, err
+		}
+	}
+	m.runs[key] = run
+	return run, nil
 }
 
 // laid is a path over a mesh, in the part's own axes.
@@ -260,6 +275,7 @@ type laid struct {
 func (m *Memo) next() {
 	m.spans.Next()
 	m.now, m.before = map[string]laid{}, m.now
+	m.runs, m.ran = map[string]*mech.Topple{}, m.runs
 }
 
 func (m *Memo) over(p *Part, s *scene.OverShape, lay func() laid) laid {

@@ -12,10 +12,10 @@ type rider struct {
 	doc *scene.Rider
 }
 
-func (x *rider) nature() Nature         { return Nature{} }
-func (x *rider) prepare(*compiler) bool { return true }
-func (x *rider) ready() (string, error) { return "", nil }
-func (x *rider) form(float64) form      { return form{} }
+func (x *rider) nature() Nature                  { return Nature{} }
+func (x *rider) prepare(*compiler) bool          { return true }
+func (x *rider) ready(*compiler) (string, error) { return "", nil }
+func (x *rider) form(float64) form               { return form{} }
 
 func (x *rider) layOut(curve *path.Curve) (place.Layout, string, error) {
 	l, err := x.spaced(curve)

@@ -103,7 +103,7 @@ func (c *compiler) makeRig(i int, t *Rig, r *scene.Rig) {
 	}
 	t.spread = new(spreads)
 	t.Posed = Posed{curve, face, layout}
-	if field, err := t.kind.ready(); err != nil {
+	if field, err := t.kind.ready(c); err != nil {
 		c.say(err, "rigs[%d].%s", i, field)
 		t.Posed = Posed{}
 	}

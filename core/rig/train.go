@@ -25,9 +25,9 @@ func (t *train) layOut(curve *path.Curve) (place.Layout, string, error) {
 	return l, "train.spacing", err
 }
 
-func (t *train) ready() (field string, err error) {
+func (t *train) ready(c *compiler) (field string, err error) {
 	t.coming, t.going = newArrivals(t.doc.Arrive, t.Layout, t.Curve.Length()), newArrivals(t.doc.Leave, t.Layout, t.Curve.Length())
-	t.falling, err = newFalls(t)
+	t.falling, err = newFalls(c, t)
 	return "train.fall", err
 }
 
