@@ -2359,11 +2359,11 @@ export interface Fall {
    */
   first: number;
   /**
-   * Degrees that it is tilted then; 0 or left out: two degrees beyond its balance.
+   * Degrees that it is tilted then; 0 or left out: two degrees beyond its balance or half way from there to the next piece.
    */
   tilt?: number;
   /**
-   * Frames before that in which it is pushed over so far.
+   * Frames that the push to that tilt takes before it is let go.
    */
   push?: number;
   /**
@@ -3487,11 +3487,11 @@ export interface Fall1 {
    */
   first: number;
   /**
-   * Degrees that it is tilted then; 0 or left out: two degrees beyond its balance.
+   * Degrees that it is tilted then; 0 or left out: two degrees beyond its balance or half way from there to the next piece.
    */
   tilt?: number;
   /**
-   * Frames before that in which it is pushed over so far.
+   * Frames that the push to that tilt takes before it is let go.
    */
   push?: number;
   /**

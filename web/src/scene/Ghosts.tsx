@@ -18,7 +18,7 @@ import { useView } from '../stores/prefs'
 import type { Roles } from '../look/theme'
 import { geometryOf } from './Pieces'
 
-/** How many ghosts each way, and how many frames apart: a twelfth of the range, at least one. */
+/** How many ghosts there are each way. */
 const each = 2
 
 /** The chosen rig as it was and will be, pale, some frames before and after. */
@@ -29,6 +29,7 @@ export function Ghosts({ roles }: { roles: Roles }) {
   const first = useClock((c) => c.first)
   const last = useClock((c) => c.last)
   if (!on || rig < 0) return null
+  // A twelfth of the range apart.
   const step = Math.max(Math.round((last - first + 1) / 12), 1)
   const shifts = Array.from({ length: 2 * each }, (_, i) => (i < each ? i - each : i - each + 1) * step)
   return (

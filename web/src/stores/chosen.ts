@@ -33,7 +33,6 @@ export function chosenPath(b: Seen) {
 /** The path that the length strip shows: the one that is worked on, else that which last was, else the first. */
 export function stripPath(b: Seen) {
   const now = chosenPath(b)
-  if (now) lastPath = now.path.id
   if (now || !b.doc) return now
   const index = Math.max(
     b.doc.paths.findIndex((p) => p.id === lastPath),
@@ -43,7 +42,11 @@ export function stripPath(b: Seen) {
   return path ? { index, path } : null
 }
 
+/** The path that was worked on last. */
 let lastPath = ''
+useBench.subscribe((b, before) => {
+  if (b.selected !== before.selected) lastPath = chosenPath(b)?.path.id ?? lastPath
+})
 
 /** All that is chosen and still there. */
 export function chosenThings(): Selection[] {

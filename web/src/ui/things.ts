@@ -115,8 +115,12 @@ export const kindWord: Record<Kind, string> = {
 export async function takeOver(label: string, make: (d: Document) => Promise<Document>) {
   const { doc, edit, say } = useBench.getState()
   try {
-    const made = await make(doc!)
-    edit(label, (d) => void Object.assign(d, { paths: made.paths, rigs: made.rigs, tugs: made.tugs }))
+    const { paths, rigs, tugs, fixtures, carriers } = await make(doc!)
+    if (useBench.getState().doc !== doc) {
+      say('The scene was changed meanwhile: press again.')
+      return
+    }
+    edit(label, (d) => void Object.assign(d, { paths, rigs, tugs, fixtures, carriers }))
   } catch (e) {
     if (!(e instanceof RequestError)) throw e
     say(e.message)

@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
-import { moveToCarrier, RequestError } from '../../api/client'
+import { moveToCarrier } from '../../api/client'
 import type { Carrier, Document, Tug } from '../../core/page.generated'
 import { slotsOf, type Slot } from '../../core/keys'
 import { addPath, sourceOf, withKey } from '../../core/value'
@@ -12,6 +12,7 @@ import { Choice, Pick } from '../fields/fields'
 import { AutoField } from '../fields/AutoField'
 import { NumberField } from '../fields/NumberField'
 import { SlotField } from '../fields/SlotField'
+import { takeOver } from '../things'
 
 const three = { display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 0.75 } as const
 
@@ -28,20 +29,8 @@ export function keyAll(slots: readonly Slot[], label: string) {
 }
 
 /** Puts a thing on another carrier; its place in the world stays. */
-async function ride(kind: 'carrier' | 'path' | 'fixture', id: string, carrier: string, name: string) {
-  const { doc, edit, say } = useBench.getState()
-  try {
-    const moved = await moveToCarrier(doc!, kind, id, carrier, useClock.getState().frame)
-    edit(`let ${name} ride elsewhere`, (d) => {
-      d.paths = moved.paths
-      d.fixtures = moved.fixtures
-      d.carriers = moved.carriers
-    })
-  } catch (e) {
-    if (!(e instanceof RequestError)) throw e
-    say(e.message)
-  }
-}
+const ride = (kind: 'carrier' | 'path' | 'fixture', id: string, carrier: string, name: string) =>
+  takeOver(`let ${name} ride elsewhere`, (d) => moveToCarrier(d, kind, id, carrier, useClock.getState().frame))
 
 /** What a path, fixture or carrier rides on, where there is something to ride on. */
 export function RidesOn({

@@ -51,14 +51,14 @@ export function FallFields({ rig, index }: StepProps) {
         <Box sx={{ display: 'grid', gap: 1, pl: 1, ml: 1, my: 0.75, borderLeft: `1px solid ${roles.rule}` }}>
           <Pair>
             <NumberField
-              label="First let go at"
+              label="Let go at"
               value={fall.first}
               quantity="frame"
               unit="frame"
               {...sets('set when the first falls', (r, v: number) => void (fallOf(r).first = v))}
             />
             <NumberField
-              label="Pushed over in"
+              label="The push takes"
               value={fall.push ?? 0}
               quantity="plain"
               unit="frames"
@@ -68,7 +68,7 @@ export function FallFields({ rig, index }: StepProps) {
           </Pair>
           <Pair>
             <AutoField
-              label="To a tilt of"
+              label="Pushed to"
               word={went ? `just over, ${went.tilt.toFixed(1)}°` : 'just over its balance'}
               start={Number((went?.tilt ?? 12).toFixed(1))}
               value={fall.tilt || undefined}

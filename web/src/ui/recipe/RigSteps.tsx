@@ -224,7 +224,7 @@ export function SpacingStep({ rig, index }: StepProps) {
           )}
           {s.mode === 'close up' && Math.abs(info.gap - askedGap) > 5e-6 && (
             <Figure
-              label={info.gap < 0 ? 'One then lies over the next by' : 'Then free from one to the next'}
+              label={info.gap < 0 ? 'Overlap that comes of it' : 'Gap that comes of it'}
               value={showWithUnit(Math.abs(info.gap), 'length', units)}
             />
           )}
