@@ -106,12 +106,13 @@ export function onClicks(element: HTMLElement, move: (e: PointerEvent) => void, 
   element.style.cursor = 'crosshair'
   element.addEventListener('pointerdown', down)
   element.addEventListener('pointermove', move)
-  element.addEventListener('pointerup', up)
+  // Wherever it is let go: words over the view may have come under it.
+  window.addEventListener('pointerup', up)
   return () => {
     element.style.cursor = ''
     element.removeEventListener('pointerdown', down)
     element.removeEventListener('pointermove', move)
-    element.removeEventListener('pointerup', up)
+    window.removeEventListener('pointerup', up)
   }
 }
 

@@ -39,6 +39,9 @@ function Bar({ children, roles }: { children: React.ReactNode; roles: Roles }) {
         background: roles.raised,
         border: `1px solid ${roles.rule}`,
         fontSize: 12,
+        // What is below its words can be clicked through them.
+        pointerEvents: 'none',
+        '& button, & input, & .MuiInputBase-root': { pointerEvents: 'auto' },
       }}
     >
       {children}
