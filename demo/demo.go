@@ -132,6 +132,18 @@ var starters = []Starter{
 		}
 		return begin.Falling(begin.FallingSpec{Count: count[0], Height: v[0], Way: a["way"]})
 	}},
+	{ID: "roll", Name: "Roll", Text: "A sheet that is laid along the ground, or wound up.", Questions: []Question{
+		{ID: "length", Text: "How long is the sheet?", Answer: "8", Unit: "m"},
+		{ID: "width", Text: "How wide is it?", Answer: "1.6", Unit: "m"},
+		{ID: "ground", Text: "What is it on?", Answer: begin.RollGrounds[0], Options: begin.RollGrounds},
+		{ID: "does", Text: "What does the roll do?", Answer: begin.RollWays[0], Options: begin.RollWays},
+	}, make: func(a map[string]string) (*scene.Document, error) {
+		v, err := numbers(a, "length", "width")
+		if err != nil {
+			return nil, err
+		}
+		return begin.Roll(begin.RollSpec{Length: v[0], Width: v[1], Ground: a["ground"], Does: a["does"]})
+	}},
 	{ID: "row", Name: "Row of pieces", Text: "Floats evenly along an open curve."},
 	{ID: "empty", Name: "Empty scene", Text: "Draw or make a path first."},
 }

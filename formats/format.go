@@ -73,9 +73,9 @@ func FormatOf(file string) (string, error) {
 // room says where a bake would take more memory than there may be.
 func (f *Format) room(s *rig.Scene, o *Options) error {
 	frames := o.Frames.Count()
-	if wanted := o.Exact || !f.Exact; f.vertices > 0 && wanted {
-		if n := s.VertexSamples(o.skip(s)) * frames; n > f.vertices {
-			return fmt.Errorf("bodies that bend have %d vertices in all frames: up to %d are accepted here, so bake up to %d frames at a time, leave rigs out, or deliver glTF with joints or an OBJ a frame",
+	if f.vertices > 0 {
+		if n := s.VertexSamples(o.skip(s), o.Exact || !f.Exact) * frames; n > f.vertices {
+			return fmt.Errorf("surfaces have %d vertices in all frames: up to %d are accepted here, so bake up to %d frames at a time, leave rigs out, or deliver glTF with joints or an OBJ a frame",
 				n, f.vertices, f.vertices*frames/n)
 		}
 	}

@@ -257,6 +257,18 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 		}
 		out.WheelMeshes = append(out.WheelMeshes, names)
 	}
+	for i := range compiled.Rigs {
+		names := []string{}
+		for _, x := range compiled.Rigs[i].Moulds() {
+			name := hex.EncodeToString(x.Hash[:8])
+			names = append(names, name)
+			if !l.sent[name] {
+				l.sent[name] = true
+				l.msg.mesh(name, x.Mesh)
+			}
+		}
+		out.Moulds = append(out.Moulds, names)
+	}
 	if err := l.msg.json(tagReadout, out); err != nil {
 		return err
 	}

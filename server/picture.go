@@ -135,6 +135,8 @@ func groupShapes(g *rig.Group, pic *rig.Picture) []cardShape {
 	for n := 0; n < len(g.Things); n += every {
 		model := g.Things[n].Model
 		switch {
+		case g.Surfaces && !g.Skeletal:
+			out = append(out, looseShapes(g, pic, n)...)
 		case g.Surfaces:
 			out = append(out, surfaceShapes(g, pic, n, slices)...)
 		case g.Alone:
@@ -210,6 +212,16 @@ func surfaceShapes(g *rig.Group, pic *rig.Picture, thing, slices int) []cardShap
 			sh.pts = convexHull(sh.pts)
 			out = append(out, sh)
 		}
+	}
+	return out
+}
+
+// looseShapes are the triangles of a surface that face the eye, thinned where there are many.
+func looseShapes(g *rig.Group, pic *rig.Picture, thing int) []cardShape {
+	at, _ := g.Vertices(pic, thing)
+	out := facetShapes([rig.Stride]float32{6: 1, 7: 1, 8: 1, 9: 1}, &geom.Mesh{Positions: at, Indices: g.Things[thing].Model.Mesh().Indices})
+	for i := range out {
+		out[i].still = false
 	}
 	return out
 }

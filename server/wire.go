@@ -65,6 +65,8 @@ type Readout struct {
 	Meshes []string `json:"meshes"`
 	// WheelMeshes are those of the wheels of each path.
 	WheelMeshes [][]string `json:"wheelMeshes"`
+	// Moulds are those of the surfaces that each rig makes itself; their vertices come with the frames.
+	Moulds [][]string `json:"moulds"`
 }
 
 // message is a binary message being written. Its memory is used again.

@@ -121,6 +121,9 @@ func run(program, out string) error {
 		{"arrivals", func(*browser.Page) error {
 			return steps(theme("Light"), func() error { return open("Hull plates") }, click("[data-step=travel]"), toFrame("40"))
 		}},
+		{"mat", func(*browser.Page) error {
+			return steps(func() error { return open("Erosion mat") }, click("[data-step=roll]"), toFrame("60"), text("Alongside"))
+		}},
 		{"ballast", func(*browser.Page) error {
 			return steps(func() error { return open("Ballast slabs") }, click("[data-step=travel]"), toFrame("62"), text("Ghosts"))
 		}},

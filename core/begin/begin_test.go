@@ -133,7 +133,18 @@ func TestBodies(t *testing.T) {
 		}
 		passes(t, fmt.Sprintf("falling run %v", f), d)
 	}
+	for _, r := range []begin.RollSpec{{8, 1.6, "", ""}, {8, 1.6, "humps", "winds it up"}, {0.3, 0.1, "level", "lays it out"}, {120, 4, "humps", ""}} {
+		d, err := begin.Roll(r)
+		if err != nil {
+			t.Fatal(err)
+		}
+		passes(t, fmt.Sprintf("roll %v", r), d)
+	}
 	for _, err := range []error{
+		second(begin.Roll(begin.RollSpec{0, 1, "", ""})),
+		second(begin.Roll(begin.RollSpec{1, math.NaN(), "", ""})),
+		second(begin.Roll(begin.RollSpec{1, 1, "mud", ""})),
+		second(begin.Roll(begin.RollSpec{1, 1, "", "flies"})),
 		second(begin.Falling(begin.FallingSpec{1, 1, ""})),
 		second(begin.Falling(begin.FallingSpec{10, math.NaN(), ""})),
 		second(begin.Falling(begin.FallingSpec{10, 1, "up"})),

@@ -33,41 +33,16 @@ func newBodies(m *measure) *bodies {
 	return &bodies{measure: m, stretch: [2]float64{math.Inf(1), 0}, deep: worst{value: math.Inf(-1)}}
 }
 
-// bodyGauge says one thing of what the bodies have shown. The first of them looks.
-type bodyGauge struct {
-	b     *bodies
-	looks bool
-	say   func(*bodies) Result
-}
-
-func (g *bodyGauge) look(f *moment) {
-	if g.looks {
-		g.b.lookAt(f)
-	}
-}
-
-func (g *bodyGauge) merge(later gauge) {
-	if g.looks {
-		g.b.mergeWith(later.(*bodyGauge).b)
-	}
-}
-
-func (g *bodyGauge) result() Result { return g.say(g.b) }
-
 // gauges are those of bodies that apply.
 func (b *bodies) gauges() []gauge {
-	says := []func(*bodies) Result{(*bodies).facets, (*bodies).fold, (*bodies).strain, (*bodies).below}
+	says := []func() Result{b.facets, b.fold, b.strain, b.below}
 	if b.rig.Spine {
-		says = append([]func(*bodies) Result{(*bodies).lengthKept}, says...)
+		says = append([]func() Result{b.lengthKept}, says...)
 	}
 	if !b.rig.Curve.Closed() {
-		says = append(says, (*bodies).ends)
+		says = append(says, b.ends)
 	}
-	var out []gauge
-	for i, say := range says {
-		out = append(out, &bodyGauge{b, i == 0, say})
-	}
-	return out
+	return aspects(b, says...)
 }
 
 // greater is take for figures of which more is worse, with the place.
@@ -170,7 +145,8 @@ func (b *bodies) facetsOf(p *rig.Pieces, piece, frame int, place func(float64) f
 	}
 }
 
-func (b *bodies) mergeWith(o *bodies) {
+func (b *bodies) mergeWith(later looker) {
+	o := later.(*bodies)
 	if o.facet.seen && (!b.facet.seen || o.facet.value > b.facet.value) {
 		b.segment = o.segment
 	}

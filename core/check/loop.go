@@ -87,7 +87,7 @@ func (m *measure) loop() Result {
 		r.Unit, r.Value, r.Tolerance = "m/frame", l.jolt, joltTol
 		r.Text = fmt.Sprintf("Frame %d shows frame %d again, but the speed jumps by %s a frame.", rg.Last+1, rg.First, m.units.Length(l.jolt))
 	}
-	r.Where = m.where(l.piece, rg.First)
+	r.Where = m.where(min(l.piece, t.Layout.Count-1), rg.First) // a surface of its own making is told by its piece
 	switch {
 	case r.State != Outside:
 		links := ""
@@ -136,7 +136,7 @@ func (m *measure) meet() meeting {
 		rest := math.Remainder(l.moved, t.Turn())
 		shift = int(math.Mod(math.Round(rest/t.Layout.Pitch), float64(n)))
 	}
-	if t.Bends() {
+	if len(a.Positions) > 0 {
 		l.way, l.piece = m.bodyJump(&a, &b, back, shift)
 	}
 	for i := range n {
@@ -246,17 +246,17 @@ func (m *measure) bodyJump(a, b *rig.Pieces, back geom.Rigid, shift int) (worst 
 	}
 	start := make([]int, n+1)
 	for i := range n {
-		start[i+1] = start[i] + 3*t.Body(i).Vertices()
+		start[i+1] = start[i] + 3*t.SurfaceVertices(i)
 	}
 	for i := range n {
 		j := i + shift
 		if t.ComesRound {
 			j = (j%n + n) % n
 		}
-		if j < 0 || j >= n || t.PartOf(i) != t.PartOf(j) || !b.Reach[i].Shown || !a.Reach[j].Shown {
+		if j < 0 || j >= n || t.Bends() && t.PartOf(i) != t.PartOf(j) || !b.Reach[i].Shown || !a.Reach[j].Shown {
 			continue
 		}
-		for v := range t.Body(i).Vertices() {
+		for v := range t.SurfaceVertices(i) {
 			if d := back.Apply(vertexAt(b.Positions, start[i], v)).Sub(vertexAt(a.Positions, start[j], v)).Norm(); d > worst {
 				worst, piece = d, i
 			}

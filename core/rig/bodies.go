@@ -206,15 +206,15 @@ func (t *Rig) Sections(dst *Pieces, i int, frame float64, places []float64) []be
 	return dst.sections
 }
 
-// VertexSamples is the number of vertices of all bodies that bend, but for those of rigs that are
-// skipped; nil skips none.
-func (s *Scene) VertexSamples(skip []bool) int {
+// VertexSamples is the number of vertices of all surfaces, but for those of rigs that are
+// skipped; nil skips none. Unless all are wanted, those that can be read as skeletons are left out.
+func (s *Scene) VertexSamples(skip []bool, all bool) int {
 	n := 0
 	for i := range s.Rigs {
 		t := &s.Rigs[i]
-		for k := range t.Layout.Count {
-			if t.Bends() && (skip == nil || !skip[i]) {
-				n += t.Body(k).Vertices()
+		for k := range t.surfaces() {
+			if (skip == nil || !skip[i]) && (all || !t.Bends()) {
+				n += t.SurfaceVertices(k)
 			}
 		}
 	}

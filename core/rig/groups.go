@@ -18,6 +18,8 @@ type Group struct {
 	// Surfaces tells of things that take another form in every frame: read them by Vertices, or
 	// as skeletons; others are rigid and read by Place.
 	Surfaces bool
+	// Skeletal tells of surfaces that can be read as skeletons.
+	Skeletal bool
 	// Scaled tells of places with a scale, by which things come and go: 0 while they are not
 	// there. Scale is what it is while they are.
 	Scaled bool
@@ -64,6 +66,9 @@ func (s *Scene) Groups(skip []bool) []Group {
 	for i := range s.Rigs {
 		if !left(i) {
 			out = append(out, s.pieces(i, part))
+			if len(s.Rigs[i].moulds) > 0 {
+				out = append(out, s.moulded(i))
+			}
 		}
 	}
 	wheels := map[[32]byte]*Model{}
@@ -85,7 +90,7 @@ func (s *Scene) Groups(skip []bool) []Group {
 
 func (s *Scene) pieces(i int, part func(int) *Model) Group {
 	t, name := &s.Rigs[i], s.Doc.Rigs[i].Name
-	g := Group{Name: name, ID: s.Doc.Rigs[i].ID, Surfaces: t.Bends(), Scaled: true, Scale: t.scale, rig: t, index: i,
+	g := Group{Name: name, ID: s.Doc.Rigs[i].ID, Surfaces: t.Bends(), Skeletal: t.Bends(), Scaled: true, Scale: t.scale, rig: t, index: i,
 		// What leaves an open path and comes in again at its start.
 		Jumps: t.ComesRound && !t.Curve.Closed(),
 		place: func(p *Picture, k int) [Stride]float32 { return [Stride]float32(p.Rigs[i].Transforms[k*Stride:]) }}
@@ -101,6 +106,20 @@ func (s *Scene) pieces(i int, part func(int) *Model) Group {
 			g.from = append(g.from, from)
 			from += 3 * t.Body(k).Vertices()
 		}
+	}
+	return g
+}
+
+// moulded are the surfaces that a rig's kind makes itself.
+func (s *Scene) moulded(i int) Group {
+	t, name := &s.Rigs[i], s.Doc.Rigs[i].Name
+	g := Group{Name: name + " surfaces", ID: s.Doc.Rigs[i].ID, Surfaces: true, Scale: 1, rig: t, index: i}
+	from := 0
+	for k := range t.moulds {
+		m := &t.moulds[k]
+		g.Things = append(g.Things, Thing{Name: name + " " + m.Name, Short: m.Name, Model: &Model{Name: name + " " + m.Name, Mesh: func() *geom.Mesh { return m.Mesh }}})
+		g.from = append(g.from, from)
+		from += 3 * m.vertices()
 	}
 	return g
 }
@@ -157,7 +176,7 @@ func (m *Model) CentredMesh() *geom.Mesh {
 func (g *Group) Vertices(p *Picture, thing int) (positions, normals []float32) {
 	r := &p.Rigs[g.index]
 	from := g.from[thing]
-	to := from + 3*g.rig.Body(thing).Vertices()
+	to := from + 3*g.rig.SurfaceVertices(thing)
 	return r.Positions[from:to], r.Normals[from:to]
 }
 

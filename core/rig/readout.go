@@ -136,8 +136,10 @@ type RigReadout struct {
 	GuideAhead   float64   `json:"guideAhead,omitempty"`
 	GuideAheadAt float64   `json:"guideAheadAt,omitempty"`
 	// Fall is how its pieces fall one after another; nil where they do not.
-	Fall  *FallReadout `json:"fall,omitempty"`
-	Notes []string     `json:"notes,omitempty"`
+	Fall *FallReadout `json:"fall,omitempty"`
+	// Payout is of rolls.
+	Payout *PayoutReadout `json:"payout,omitempty"`
+	Notes  []string       `json:"notes,omitempty"`
 	// Pinned rigs sit on their pins; Pattern is the number of pieces after which their
 	// parts repeat, Kinds the part of each where they are not alike.
 	// Deviation is how far a bent piece strays from its rigid self at most, metres, and the
@@ -252,7 +254,7 @@ func (s *Scene) readTrain(i int) RigReadout {
 		Travels:     t.rig.Travel.Moves(),
 		TravelRange: [2]float64{t.Travel(float64(s.Doc.Range.First)), t.Travel(float64(s.Doc.Range.Last + 1))}}
 	r.Gap = r.Pitch - r.PartLength
-	r.Fall = t.Falls()
+	r.Fall, r.Payout = t.Falls(), t.readPayout()
 	r.Pinned, r.Pattern, r.Kinds = t.Pinned, t.Pattern(), t.Parts
 	for _, a := range rep.Along {
 		r.Along = append(r.Along, StretchReadout{a.From, a.To, a.Turn * 180 / math.Pi})

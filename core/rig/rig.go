@@ -47,6 +47,7 @@ type Rig struct {
 	guide                int // path, or -1
 	spread               *spreads
 	bodies               []*bend.Body // of every part, of rigs whose pieces bend
+	moulds               []Mould      // surfaces of its own making
 	blends               []*signal
 	blendAt              []int // of each, its number among the body's blends
 }

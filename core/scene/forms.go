@@ -12,7 +12,9 @@ type Forms struct {
 	Shapes []Kind `json:"shapes"`
 	Steps  []Kind `json:"steps"`
 	// Parts are the fields of the parts' shapes; NewParts what the menu begins with.
-	Parts    []Kind    `json:"parts"`
+	Parts []Kind `json:"parts"`
+	// Rigs are the fields of those kinds of rigs that have a form.
+	Rigs     []Kind    `json:"rigs"`
 	NewParts []NewPart `json:"newParts"`
 	// References are the fields that name other things.
 	References []Reference `json:"references"`
@@ -37,7 +39,7 @@ type NewPart struct {
 
 // AllForms makes the forms of all that documents know.
 func AllForms() Forms {
-	out := Forms{Shapes: kindsOf(&PathShape{}), Steps: kindsOf(&Step{}), Parts: kindsOf(&PartShape{}), NewParts: newParts, References: References()}
+	out := Forms{Shapes: kindsOf(&PathShape{}), Steps: kindsOf(&Step{}), Parts: kindsOf(&PartShape{}), Rigs: kindsOf(&Rig{}), NewParts: newParts, References: References()}
 	for i := range out.Shapes {
 		k := &out.Shapes[i]
 		if g, is := k.First.(generator); is {
@@ -73,7 +75,7 @@ func kindsOf(of any) []Kind {
 // Formed are the types of all shapes, steps and parts, whose fields say what they accept.
 func Formed() []reflect.Type {
 	out := []reflect.Type{reflect.TypeFor[Point]()}
-	for _, of := range []any{&PathShape{}, &Step{}, &PartShape{}} {
+	for _, of := range []any{&PathShape{}, &Step{}, &PartShape{}, &Rig{}} {
 		t := reflect.TypeOf(of).Elem()
 		for i := range t.NumField() {
 			if f := t.Field(i).Type; f.Kind() == reflect.Pointer {

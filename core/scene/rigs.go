@@ -22,6 +22,8 @@ type Rig struct {
 	Train *Train `json:"train,omitempty" jsonschema:"oneof_required=train,description=Pieces one behind the other."`
 	Rider *Rider `json:"rider,omitempty" jsonschema:"oneof_required=rider,description=One thing that the path carries."`
 	Body  *Body  `json:"body,omitempty" jsonschema:"oneof_required=body,description=One thing that takes the form of the path."`
+
+	Payout *Payout `json:"payout,omitempty" jsonschema:"oneof_required=payout,description=A roll that lays out a sheet or winds it up."`
 }
 
 // The words of a rig.
@@ -29,6 +31,7 @@ const (
 	KindTrain  = "train"
 	KindRider  = "rider"
 	KindBody   = "body"
+	KindPayout = "payout"
 	SeatPivot  = "pivot"
 	SeatEnds   = "ends"
 	SeatBent   = "bent"

@@ -40,6 +40,9 @@ func (b *Baker) Frame(p *rig.Picture) error {
 			continue
 		}
 		b.row[1] = g.ID
+		if g.Surfaces && !g.Skeletal {
+			continue // told by the thing they belong to
+		}
 		for k := range g.Things {
 			sections, distances, told := g.Middle(p, k)
 			if !told {

@@ -42,19 +42,22 @@ type bodyTrack struct {
 	deltas  [][]float32
 }
 
+// samples tells of surfaces that leave vertex by vertex.
+func (b *Baker) samples(g *rig.Group) bool { return b.Exact || !g.Skeletal }
+
 // bodyTracks prepares the surfaces of a group.
 func (b *Baker) bodyTracks(g *rig.Group) []bodyTrack {
 	out := make([]bodyTrack, len(g.Things))
 	made := map[*bend.Body][]float64{}
+	if b.samples(g) {
+		return out
+	}
 	for k := range out {
 		o, s := &out[k], g.Skeleton(k)
 		n := s.Vertices()
 		o.rest = make([]float32, 3*n)
 		normals := make([]float32, 3*n)
 		s.Rest(o.rest, normals)
-		if b.Exact {
-			continue
-		}
 		o.used = s.Used()
 		o.amounts = make([][]float32, len(o.used))
 		for _, x := range o.used {
@@ -141,12 +144,13 @@ func vec3(list []float32, v int) geom.Vec {
 func (b *Baker) bodyFrame(p *rig.Picture, i int) {
 	g := &b.groups[i]
 	for k := range b.bodies[i] {
-		o, s := &b.bodies[i][k], g.Skeleton(k)
-		if b.Exact {
+		o := &b.bodies[i][k]
+		if b.samples(g) {
 			positions, normals := g.Vertices(p, k)
 			o.samples = append(o.samples, append(append([]float32(nil), positions...), normals...))
 			continue
 		}
+		s := g.Skeleton(k)
 		o.off = max(o.off, off(g, p, k, o.places, o))
 		shown := s.Shown(p)
 		for j, x := range s.Sections(p, o.places) {
@@ -174,10 +178,10 @@ func (o *bodyTrack) turn(joint int, s *bend.Section) [4]float32 {
 
 // Prime takes in a frame that is not written, for the sides of the rotations of those that are.
 func (b *Baker) Prime(p *rig.Picture) {
-	if b.Exact {
-		return
-	}
 	for i := range b.bodies {
+		if b.samples(&b.groups[i]) {
+			continue
+		}
 		for k := range b.bodies[i] {
 			o := &b.bodies[i][k]
 			for j, x := range b.groups[i].Skeleton(k).Sections(p, o.places) {
@@ -195,13 +199,13 @@ func (b *Baker) addBodies(i, root int) {
 		if len(b.bodies[i]) == 1 {
 			name = g.Name
 		}
-		if b.Exact {
+		if b.samples(g) {
 			b.addSamples(name, g.Things[k].Model.Mesh(), &b.bodies[i][k], root)
 		} else {
 			b.addJoints(name, g, k, &b.bodies[i][k], root)
 		}
 	}
-	if b.Say != nil && !b.Exact {
+	if b.Say != nil && !b.samples(g) {
 		off, most := 0.0, 0
 		for k := range b.bodies[i] {
 			off, most = max(off, b.bodies[i][k].off), max(most, len(b.bodies[i][k].places))

@@ -144,6 +144,34 @@ export function addBody(d: Document, path: Path, wish?: string): string {
   return id
 }
 
+/** Adds a roll on a path, whose sheet is as long as that, and lets it lay it out over the range; returns its id. */
+export function addPayout(d: Document, path: Path, length = 8): string {
+  const size = (k: number) => Number((length * k).toPrecision(4))
+  const width = size(0.2)
+  const core = size(0.012)
+  const part = addPart(d, 'Core', { tube: { length: size(0.208), radius: core, bore: size(0.0084) } })
+  d.parts.find((p) => p.id === part)!.forward = '+x'
+  const thickness = size(0.0012)
+  const radius = Math.sqrt(core * core + (length * thickness) / Math.PI)
+  const id = freeId(d.rigs, path.name + ' roll')
+  if (d.rigs.length === 0) d.plays = 'once' // a sheet that has been laid does not come back
+  d.rigs.push({
+    id,
+    name: freeName(d.rigs, `${path.name} roll`),
+    path: path.id,
+    part,
+    facing: { mode: 'steady' },
+    travel: {
+      keys: [
+        { frame: d.range.first, value: 0, shape: 'straight' },
+        { frame: d.range.last, value: size(0.8), shape: 'straight' },
+      ],
+    },
+    payout: { width, thickness, radius: Number(radius.toPrecision(9)), core },
+  })
+  return id
+}
+
 /** Adds a rider on a path and returns its id; it goes along with the head of a train or body there. */
 export function addRider(d: Document, path: Path): string {
   const part = addPart(d, 'Lamp', { float: { length: 0.2, radius: 0.07 } })

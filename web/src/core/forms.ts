@@ -1,5 +1,6 @@
 import all from './forms.json'
 import type { PartShape, PathShape, Step } from './page.generated'
+import type { RigKind } from './rigs'
 import type { Quantity } from './units'
 import { shapeKind } from './value'
 
@@ -40,7 +41,7 @@ interface Kind {
   fields: Field[]
 }
 
-const { shapes, steps, parts } = all as unknown as { shapes: Kind[]; steps: Kind[]; parts: Kind[] }
+const { shapes, steps, parts, rigs } = all as unknown as Record<'shapes' | 'steps' | 'parts' | 'rigs', Kind[]>
 
 type ShapeKind = keyof PathShape
 export type StepKind = Exclude<keyof Step, 'off'>
@@ -50,6 +51,7 @@ const byKey = <K extends string>(list: Kind[]) => Object.fromEntries(list.map((k
 export const shapeForms = byKey<ShapeKind>(shapes)
 export const stepForms = byKey<StepKind>(steps)
 export const partForms = byKey<keyof PartShape>(parts)
+export const rigForms = byKey<RigKind>(rigs)
 
 /** What checks are called and what they compare, by their ids. */
 export const checkWords: Record<string, { name: string; means: string; signed?: boolean }> = Object.fromEntries(

@@ -54,6 +54,21 @@ export function slotsOf(d: Document, kind: string | undefined, id: string | unde
         (d, v) => void (d.rigs[i]!.facing.roll = v),
       ),
       ...bodySlots(d, i, id!),
+      ...(d.rigs[i]!.payout
+        ? [
+            {
+              ...slot(
+                'rigs',
+                id!,
+                'away',
+                'distance',
+                (d) => d.rigs[i]!.payout?.away,
+                (d, v) => void (d.rigs[i]!.payout!.away = v),
+              ),
+              name: 'rolls on by',
+            },
+          ]
+        : []),
     ]
   }
   if (kind === 'path') return waveSlots(d, id)

@@ -1962,6 +1962,7 @@ export interface Rig {
   train?: Train;
   rider?: Rider;
   body?: Body;
+  payout?: Payout;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -2855,6 +2856,118 @@ export interface Lead1 {
   piece?: number;
 }
 /**
+ * A roll that lays out a sheet or winds it up.
+ */
+export interface Payout {
+  /**
+   * Of the sheet in metres.
+   */
+  width: number;
+  /**
+   * Of the sheet in metres.
+   */
+  thickness: number;
+  /**
+   * Of the roll with all of the sheet on it.
+   */
+  radius: number;
+  /**
+   * Of the bare core.
+   */
+  core: number;
+  /**
+   * It winds up what lies before it; left out: it lays out.
+   */
+  winds?: boolean;
+  /**
+   * Metres that it rolls on when the sheet has run out.
+   */
+  away?: number | Keyed16 | Running16 | Driven16 | Spun16 | Turning16 | Rolling16;
+}
+export interface Keyed16 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running16 {
+  speed: number;
+  start?: number;
+}
+export interface Driven16 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun16 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning16 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling16 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+/**
  * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "Asset".
  */
@@ -2996,6 +3109,7 @@ export interface Readout {
   values?: CurveReadout[];
   meshes: string[];
   wheelMeshes: string[][];
+  moulds: string[][];
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -3196,6 +3310,7 @@ export interface RigReadout {
   guideAhead?: number;
   guideAheadAt?: number;
   fall?: FallReadout;
+  payout?: PayoutReadout;
   notes?: string[];
   deviation: number;
   deviationPiece: number;
@@ -3223,6 +3338,19 @@ export interface FallReadout {
   ends: number;
   rate: number;
   tilt: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "PayoutReadout".
+ */
+export interface PayoutReadout {
+  capacity: number;
+  turns: number;
+  reaches: number;
+  runsOut?: number;
+  fitRadius: number;
+  fitThickness: number;
+  vertices: number;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -3568,6 +3696,36 @@ export interface OnWheel1 {
    * Which wheel from 1 on.
    */
   wheel: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Payout".
+ */
+export interface Payout1 {
+  /**
+   * Of the sheet in metres.
+   */
+  width: number;
+  /**
+   * Of the sheet in metres.
+   */
+  thickness: number;
+  /**
+   * Of the roll with all of the sheet on it.
+   */
+  radius: number;
+  /**
+   * Of the bare core.
+   */
+  core: number;
+  /**
+   * It winds up what lies before it; left out: it lays out.
+   */
+  winds?: boolean;
+  /**
+   * Metres that it rolls on when the sheet has run out.
+   */
+  away?: number | Keyed16 | Running16 | Driven16 | Spun16 | Turning16 | Rolling16;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema

@@ -2,10 +2,12 @@ import type { Lead, Rig } from './page.generated'
 
 // What rigs of all kinds have, wherever their kind keeps it.
 
-/** What a rig is. */
-export const kindOf = (r: Rig): 'train' | 'rider' | 'body' => (r.body ? 'body' : r.rider ? 'rider' : 'train')
+export const kindNames = { train: 'Train', rider: 'Rider', body: 'Body', payout: 'Payout' } as const
 
-export const kindNames = { train: 'Train', rider: 'Rider', body: 'Body' } as const
+export type RigKind = keyof typeof kindNames
+
+/** What a rig is. */
+export const kindOf = (r: Rig): RigKind => (Object.keys(kindNames) as RigKind[]).find((k) => r[k]) ?? 'train'
 
 /** How its pieces sit on the path. */
 export const seatOf = (r: Rig) => r.train?.seat ?? (r.body ? 'bent' : 'pivot')

@@ -19,6 +19,8 @@ const chalk = { colour: '#DCD3BF', roughness: 0.85, metalness: 0 }
 const rope = { colour: '#B79B66', roughness: 0.95, metalness: 0 }
 const skin = { colour: '#5C6650', belly: '#C9C2A4', roughness: 0.45, metalness: 0 }
 const sailcloth = { colour: '#E9E1CE', roughness: 0.9, metalness: 0 }
+/** Of what a roll lays out. */
+export const matting: Material = { colour: '#8FA3A8', roughness: 0.95, metalness: 0 }
 const stone = { colour: '#B5AE9F', roughness: 0.95, metalness: 0 }
 
 const made: Record<keyof PartShape, Material> = {

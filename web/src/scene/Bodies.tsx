@@ -4,14 +4,14 @@ import { BufferAttribute, BufferGeometry, Color, Sphere, Vector3 } from 'three'
 import { useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
 import type { MeshData } from '../core/wire'
-import { materialOf, shownColour } from '../look/materials'
+import { materialOf, matting, shownColour } from '../look/materials'
 import type { Roles } from '../look/theme'
 import { pullPiece } from './Pieces'
 import { distanceAt } from './pointing'
 import { worldLine } from './Posed'
 import { rightClick } from './rightClick'
 
-/** The pieces of a rig that take the form of their path: one mesh, its vertices as they come. */
+/** The surfaces of a rig, pieces that take the form of their path or what its kind makes: one mesh, its vertices as they come. */
 export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
   const invalidate = useThree((s) => s.invalidate)
   const camera = useThree((s) => s.camera)
@@ -24,12 +24,16 @@ export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
     (b) => b.selected?.kind !== 'rig' || b.selected.id === readout?.id || b.also.includes(readout?.id ?? ''),
   )
   const train = useBench((b) => b.answer?.doc.rigs[rig]?.train !== undefined)
+  const moulds = useBench((b) => b.answer?.readout.moulds[rig])
   const kinds = readout?.kinds
-  const count = readout?.count ?? 0
+  const moulded = (moulds?.length ?? 0) > 0
+  const count = moulded ? moulds!.length : (readout?.count ?? 0)
 
   const made = useMemo(() => {
     // The triangles of every piece, one piece behind the other; faces tell which piece it is.
-    const parts = Array.from({ length: count }, (_, i) => meshes.get(names?.[kinds?.[i] ?? own] ?? ''))
+    const parts = Array.from({ length: count }, (_, i) =>
+      meshes.get((moulded ? moulds![i] : names?.[kinds?.[i] ?? own]) ?? ''),
+    )
     if (parts.some((p) => !p) || count === 0) return null
     const total = parts.reduce((n, p) => n + p!.indices.length, 0)
     const indices = new Uint32Array(total)
@@ -56,8 +60,8 @@ export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
       first: count > 1 ? parts[0]!.positions.length / 3 : 0,
       parts: parts as MeshData[],
     }
-  }, [meshes, names, kinds, own, count])
-  const looks = useBench((b) => materialOf(b.answer?.doc.parts[own]?.shape))
+  }, [meshes, names, kinds, own, count, moulds, moulded])
+  const looks = useBench((b) => (moulded ? matting : materialOf(b.answer?.doc.parts[own]?.shape)))
   const up = useBench((b) => b.answer?.doc.parts[own]?.up ?? '+y')
   useEffect(() => () => made?.geometry.dispose(), [made])
 
@@ -106,7 +110,7 @@ export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
     )
     const id = readout!.id
     if (useBench.getState().selected?.id !== id) useBench.getState().select({ kind: 'rig', id })
-    pullPiece(rig, piece, e.nativeEvent, (x, y, near) => {
+    pullPiece(rig, moulded ? 0 : piece, e.nativeEvent, (x, y, near) => {
       const { answer } = useBench.getState()
       const at = answer!.doc.paths.findIndex((p) => p.id === answer!.doc.rigs[rig]!.path)
       const info = answer!.readout.paths[at]!

@@ -440,8 +440,17 @@ function EmptyScene({ roles }: { roles: Roles }) {
   )
 }
 
-/** A rig's pieces: rigid ones, or ones that bend. */
+/** A rig's pieces: rigid ones, ones that bend, or rigid ones with surfaces that their kind makes. */
 function Drawn({ rig, roles, size }: { rig: number; roles: Roles; size: number }) {
   const bends = useBench((b) => !!b.answer?.readout.rigs[rig]?.body)
+  const moulds = useBench((b) => (b.answer?.readout.moulds[rig]?.length ?? 0) > 0)
+  if (moulds) {
+    return (
+      <>
+        <Pieces rig={rig} roles={roles} size={size} />
+        <Bodies rig={rig} roles={roles} />
+      </>
+    )
+  }
   return bends ? <Bodies rig={rig} roles={roles} /> : <Pieces rig={rig} roles={roles} size={size} />
 }

@@ -4,7 +4,8 @@ import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
 import { useEffect, useRef, useState } from 'react'
 import type { Document, PartShape } from '../../core/page.generated'
-import { addBody, addCarrier, addPart, addRider, addTrain, addTug } from '../../core/add'
+import { kindOf } from '../../core/rigs'
+import { addBody, addCarrier, addPart, addPayout, addRider, addTrain, addTug } from '../../core/add'
 import { isLoop, newParts, newPaths } from '../../core/forms'
 import { addPath, drawnPath } from '../../core/value'
 import { listOf } from '../../core/remove'
@@ -21,6 +22,7 @@ import {
   MeshIcon,
   PostIcon,
   RiderIcon,
+  RollIcon,
   ShoeIcon,
   TrainIcon,
   TugIcon,
@@ -31,6 +33,8 @@ import { addFixture } from '../../core/imports'
 import { useMeshImport } from './ImportMesh'
 import { renameThing } from '../things'
 import { useImport } from './ImportPaths'
+
+const rigIcons = { train: <TrainIcon />, rider: <RiderIcon />, body: <BodyIcon />, payout: <RollIcon /> }
 
 /** What the history says of a new thing of this name. */
 const adding = (name: string) => `add ${/^[aeiou]/i.test(name) ? 'an' : 'a'} ${name.toLowerCase()}`
@@ -117,7 +121,15 @@ export function Rack() {
     select({ kind, id })
     useBench.setState({
       openStep:
-        kind === 'rig' ? (label.endsWith('rider') ? 'lead' : label.endsWith('body') ? 'bend' : 'spacing') : 'path',
+        kind === 'rig'
+          ? label.endsWith('rider')
+            ? 'lead'
+            : label.endsWith('body')
+              ? 'bend'
+              : label.endsWith('roll')
+                ? 'payout'
+                : 'spacing'
+          : 'path',
     })
     if (kind === 'path' || kind === 'fixture') useView.getState().lookSoon()
   }
@@ -181,6 +193,16 @@ export function Rack() {
       add: () => made('rig', 'add a rider', (d) => addRider(d, target(d))),
     },
     {
+      group: 'Rig',
+      name: `Roll that lays out a sheet${on}`,
+      picture: 'payout',
+      wants: onPath ? undefined : noPath,
+      add: () =>
+        made('rig', 'add a roll', (d) =>
+          addPayout(d, target(d), useBench.getState().answer?.readout.paths[doc.paths.indexOf(onPath!)]?.length),
+        ),
+    },
+    {
       group: 'Fixture, to lay paths on',
       name: 'Post',
       picture: 'post',
@@ -234,7 +256,7 @@ export function Rack() {
       'rig',
       doc.rigs.map((r) => ({
         ...r,
-        icon: r.rider ? <RiderIcon /> : r.body ? <BodyIcon /> : <TrainIcon />,
+        icon: rigIcons[kindOf(r)],
       })),
     ],
     ...((doc.carriers?.length ?? 0) > 0

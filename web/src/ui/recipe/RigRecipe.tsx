@@ -15,6 +15,7 @@ import { LeadStep } from './LeadStep'
 import { LivelyStep } from './LivelyStep'
 import { PartFields } from './PartFields'
 import { PathFields } from './PathFields'
+import { PayoutStep } from './PayoutStep'
 import { Column, FaultNote, Head } from './RecipeParts'
 import { FacingStep } from './FacingStep'
 import { SeatStep, SpacingStep } from './RigSteps'
@@ -28,6 +29,7 @@ const stepFields: Record<string, string[]> = {
   lively: ['blends'],
   bend: ['fit', 'anchor', 'tail', 'head', 'taper', 'twist', 'rounds', 'keepVolume', 'pastEnd'],
   travel: ['arrive', 'leave'],
+  payout: ['width', 'thickness', 'radius', 'core', 'away'],
 }
 
 /** What moves a value, in a sentence. */
@@ -40,6 +42,9 @@ function sourceSentence(v: Value, d: Document, s: (v: number, q?: 'distance' | '
   if ('of' in v) return `Follows ${allSlots(d).find((x) => x.ref === v.of)?.name ?? v.of}`
   return `Rolls with ${d.carriers?.find((c) => c.id === v.rolls)?.name ?? v.rolls}`
 }
+
+/** What a step is called, its title, its sentence, its fields. */
+type RecipeStep = [string, string, string, React.ReactNode]
 
 /** The chosen rig as a numbered column of steps. */
 export function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
@@ -69,7 +74,7 @@ export function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
   const pieces = info
     ? `${info.count} ${info.count === 1 ? noun : noun + (/(s|x|ch|sh)$/.test(noun) ? 'es' : 's')}`
     : ''
-  const steps: [string, string, string, React.ReactNode][] = [
+  const steps: RecipeStep[] = [
     [
       'path',
       'Path',
@@ -112,36 +117,49 @@ export function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
         <PartFields part={part} index={partAt} />
       </Box>,
     ],
-    body
+    ...(rig.payout
       ? [
-          'bend',
-          'Bend',
-          `${{ 'own length': 'Keeps its own length', 'whole path': 'Covers the whole path', reach: 'Reaches from tail to head' }[body.fit ?? 'own length']}${info?.body ? `, ${s(info.body.length, 'distance')}, ${info.body.sections} sections` : ''}`,
-          <BodyStep key="b" rig={rig} index={index} />,
+          [
+            'payout',
+            'Roll',
+            info?.payout
+              ? `${s(info.payout.capacity, 'distance')} of sheet, ${info.payout.turns.toFixed(1)} turns`
+              : '',
+            <PayoutStep key="o" rig={rig} index={index} />,
+          ] as RecipeStep,
         ]
-      : [
-          'seat',
-          'Seat',
-          `${seatOf(rig) === 'bent' ? 'Bent to the path' : seatOf(rig) === 'ends' ? 'On both its pins, rigid' : 'On its pivot, rigid'}${(rig.scale ?? 1) !== 1 ? `, scaled ${rig.scale}` : ''}`,
-          <SeatStep key="s" rig={rig} index={index} />,
-        ],
-    rider || body
-      ? [
-          'lead',
-          'Lead',
-          lead
-            ? `Goes along with ${doc.rigs.find((r) => r.id === lead.rig)?.name ?? ''}, at its ${lead.at ?? 'head'}`
-            : 'Goes by its own travel',
-          <LeadStep key="l" rig={rig} index={index} />,
-        ]
-      : [
-          'spacing',
-          'Spacing',
-          info
-            ? `${pieces}${rig.train?.spacing.mode === 'scatter' ? ' scattered, mean' : ', pitch'} ${s(info.pitch)}${info.comesRound ? `, seam ${s(seam?.value ?? info.seam)}` : ''}`
-            : '',
-          <SpacingStep key="d" rig={rig} index={index} />,
-        ],
+      : ([
+          body
+            ? [
+                'bend',
+                'Bend',
+                `${{ 'own length': 'Keeps its own length', 'whole path': 'Covers the whole path', reach: 'Reaches from tail to head' }[body.fit ?? 'own length']}${info?.body ? `, ${s(info.body.length, 'distance')}, ${info.body.sections} sections` : ''}`,
+                <BodyStep key="b" rig={rig} index={index} />,
+              ]
+            : [
+                'seat',
+                'Seat',
+                `${seatOf(rig) === 'bent' ? 'Bent to the path' : seatOf(rig) === 'ends' ? 'On both its pins, rigid' : 'On its pivot, rigid'}${(rig.scale ?? 1) !== 1 ? `, scaled ${rig.scale}` : ''}`,
+                <SeatStep key="s" rig={rig} index={index} />,
+              ],
+          rider || body
+            ? [
+                'lead',
+                'Lead',
+                lead
+                  ? `Goes along with ${doc.rigs.find((r) => r.id === lead.rig)?.name ?? ''}, at its ${lead.at ?? 'head'}`
+                  : 'Goes by its own travel',
+                <LeadStep key="l" rig={rig} index={index} />,
+              ]
+            : [
+                'spacing',
+                'Spacing',
+                info
+                  ? `${pieces}${rig.train?.spacing.mode === 'scatter' ? ' scattered, mean' : ', pitch'} ${s(info.pitch)}${info.comesRound ? `, seam ${s(seam?.value ?? info.seam)}` : ''}`
+                  : '',
+                <SpacingStep key="d" rig={rig} index={index} />,
+              ],
+        ] as RecipeStep[])),
     [
       'facing',
       'Facing',
@@ -159,7 +177,7 @@ export function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
               ...(rig.facing.bank ? ['leans'] : []),
             ].join(', ') || 'Waves, lag, blends: none yet',
             <LivelyStep key="v" rig={rig} index={index} />,
-          ] as [string, string, string, React.ReactNode],
+          ] as RecipeStep,
         ]
       : []),
     ['travel', 'Travel', sourceSentence(travel, doc, s), <TravelStep key="t" rig={rig} index={index} />],

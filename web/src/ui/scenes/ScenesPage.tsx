@@ -35,6 +35,7 @@ import {
   CurveIcon,
   LoopIcon,
   Mark,
+  RollIcon,
   SlabsIcon,
   TrainIcon,
   WalkerIcon,
@@ -52,6 +53,7 @@ const starterIcons: Record<string, React.ReactNode> = {
   tread: <LoopIcon />,
   chain: <ChainIcon />,
   run: <SlabsIcon />,
+  roll: <RollIcon />,
   row: <TrainIcon />,
   empty: <CurveIcon />,
 }

@@ -15,6 +15,7 @@ import { chosenRig, stripPath } from '../../stores/chosen'
 import { useView } from '../../stores/prefs'
 import { gutter, useWidth } from '../fields/measure'
 import { Beads } from './Beads'
+import { RollRadius } from './RollRadius'
 import { RollRow } from './RollRow'
 import { local, rows, trim } from './rows'
 import { Sleeve } from './Sleeve'
@@ -150,7 +151,7 @@ export function LengthStrip() {
           {rig && (
             <>
               <text x={16} y={rows.pieces + 4}>
-                {rig.body ? 'body' : 'pieces'}
+                {rig.body ? 'body' : rig.payout ? 'sheet' : 'pieces'}
               </text>
               <text x={16} y={rows.roll + 1}>
                 roll, twist
@@ -278,7 +279,8 @@ export function LengthStrip() {
         {rig && body && (
           <Sleeve rig={rigIndex} reach={body.reach} x={x} length={length} closed={info.closed} svg={svg} />
         )}
-        {rig && now && laid && !body && (
+        {rig?.payout && <RollRadius payout={rig.payout} x={x} length={length} />}
+        {rig && now && laid && (!body || rig.payout) && (
           <Beads rig={rigIndex} distances={now.distances} x={x} length={length} hovered={hovered} />
         )}
 

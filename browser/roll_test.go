@@ -1,0 +1,31 @@
+package browser_test
+
+import "testing"
+
+// A roll from an empty scene: put on a line, made to end with it, wound the other way, and refused
+// with a core larger than itself.
+func TestRollByHand(t *testing.T) {
+	r := setup(t)
+	p := r.page
+	r.empty()
+	r.add("Line")
+	r.add("Roll that lays out a sheet on Line")
+	r.storedIs(`s.doc.rigs[0].payout.core > 0 && s.doc.parts.some((x) => x.shape.tube)`)
+	r.ok(p.BenchReady())
+	r.ok(p.Wait(`['contact', 'dips', 'strain', 'floor'].every((g) => document.querySelector('[data-gauge=' + g + ']')?.dataset.state === 'inside')`))
+	r.ok(p.Type(`input[aria-label="Frame"]`, "48"))
+	r.ok(p.Wait(`!!document.querySelector('[data-testid=radius]') && !!document.querySelector('[data-testid=sleeve] rect')`))
+	r.ok(p.Type(r.labelled("Sheet thickness"), "2*3 mm"))
+	r.storedIs(`s.doc.rigs[0].payout.thickness === 0.006`)
+	r.ok(p.ClickText("End with the path: radius"))
+	r.storedIs(`Math.abs(Math.PI * (s.doc.rigs[0].payout.radius ** 2 - s.doc.rigs[0].payout.core ** 2) / 0.006 - 4) < 1e-6`)
+	r.ok(p.Wait(`!document.body.textContent.includes('End with the path')`))
+	r.ok(p.ClickText("winds up"))
+	r.storedIs(`s.doc.rigs[0].payout.winds === true`)
+	r.ok(p.Wait(`document.querySelector('[data-gauge=contact]')?.dataset.state === 'inside'`))
+	r.ok(p.Type(r.labelled("Core radius"), "2 m"))
+	r.ok(p.Wait(`document.body.textContent.includes("leaves nothing on a roll")`))
+	r.ok(p.Type(r.labelled("Core radius"), "40 mm"))
+	r.storedIs(`s.doc.rigs[0].payout.core === 0.04`)
+	r.noErrors()
+}

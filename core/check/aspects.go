@@ -1,0 +1,37 @@
+package check
+
+// looker measures several things in one look.
+type looker interface {
+	lookAt(*moment)
+	mergeWith(later looker)
+}
+
+// aspect says one thing of what a looker has seen. The first of them looks.
+type aspect struct {
+	of    looker
+	looks bool
+	say   func() Result
+}
+
+// aspects are the gauges of a looker.
+func aspects(of looker, says ...func() Result) []gauge {
+	var out []gauge
+	for i, say := range says {
+		out = append(out, &aspect{of, i == 0, say})
+	}
+	return out
+}
+
+func (a *aspect) look(f *moment) {
+	if a.looks {
+		a.of.lookAt(f)
+	}
+}
+
+func (a *aspect) merge(later gauge) {
+	if a.looks {
+		a.of.mergeWith(later.(*aspect).of)
+	}
+}
+
+func (a *aspect) result() Result { return a.say() }
