@@ -144,6 +144,18 @@ var starters = []Starter{
 		}
 		return begin.Roll(begin.RollSpec{Length: v[0], Width: v[1], Ground: a["ground"], Does: a["does"]})
 	}},
+	{ID: "cloth", Name: "Cloth", Text: "Pennants on a line, a curtain on rings, a sheet by its corners.", Questions: []Question{
+		{ID: "as", Text: "How does it hang?", Answer: begin.Hangings[0], Options: begin.Hangings},
+		{ID: "width", Text: "How wide is it?", Answer: "0.6", Unit: "m"},
+		{ID: "drop", Text: "How far does it hang down?", Answer: "0.8", Unit: "m"},
+		{ID: "fabric", Text: "What is it of?", Answer: "Sheet", Options: begin.FabricNames()},
+	}, make: func(a map[string]string) (*scene.Document, error) {
+		v, err := numbers(a, "width", "drop")
+		if err != nil {
+			return nil, err
+		}
+		return begin.Hanging(begin.HangingSpec{As: a["as"], Width: v[0], Drop: v[1], Fabric: a["fabric"]})
+	}},
 	{ID: "row", Name: "Row of pieces", Text: "Floats evenly along an open curve."},
 	{ID: "empty", Name: "Empty scene", Text: "Draw or make a path first."},
 }

@@ -43,6 +43,8 @@ type Options struct {
 	// Exact delivers bodies that bend as they are in every frame, as morph targets, instead of
 	// as joints: in formats that know both.
 	Exact bool
+	// Simulated is told how many frames have been simulated, of how many; it may be nil.
+	Simulated func(done, of int)
 	// Say is told what was found out on the way; it may be nil.
 	Say func(string)
 }
@@ -81,6 +83,9 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 		return fmt.Errorf("%q is no format: %s are accepted", o.Format, strings.Join(Endings(), ", "))
 	}
 	if err := f.room(s, &o); err != nil {
+		return err
+	}
+	if err := s.Simulate(ctx, o.Simulated); err != nil {
 		return err
 	}
 	out := bufio.NewWriterSize(&endable{ctx, w}, 1<<18)

@@ -34,7 +34,7 @@ func inTurn[T any](ctx context.Context, g gate, work func() (T, error)) (out T, 
 // core. Frames that are sent ahead, and checks, get as many at once as there are cores, each.
 const answersAtOnce = 4
 
-func newGates() (answers, ahead, checks gate) {
+func newGates() (answers, ahead, checks, sims gate) {
 	n := runtime.GOMAXPROCS(0)
-	return newGate(answersAtOnce * n), newGate(n), newGate(n)
+	return newGate(answersAtOnce * n), newGate(n), newGate(n), newGate(n)
 }

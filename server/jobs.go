@@ -143,12 +143,13 @@ func (j *jobs) start(s *rig.Scene, o formats.Options) (BakeState, error) {
 		return BakeState{}, err
 	}
 	kind, frames := o.Format, o.Frames
+	_, simulated := s.Simulated() // comes before, and is a part of the work
 	file, err := os.CreateTemp(j.dir, bakePrefix+"*."+kind)
 	if err != nil {
 		return BakeState{}, err
 	}
 	ctx, cancel := context.WithCancel(j.ctx)
-	x := &job{state: BakeState{ID: uuid.NewString(), Total: frames.Count(), State: "running"},
+	x := &job{state: BakeState{ID: uuid.NewString(), Total: frames.Count() + simulated, State: "running"},
 		cancel: cancel, file: file, kind: kind, name: s.Doc.Name, begun: time.Now()}
 	begun := x.state
 	j.mu.Lock()
@@ -164,7 +165,8 @@ func (j *jobs) start(s *rig.Scene, o formats.Options) (BakeState, error) {
 		err := ctx.Err()
 		if err == nil {
 			o.Say = func(text string) { j.say(x, text) }
-			err = bake(ctx, file, s, o, func(n int) { j.progress(x, n) })
+			o.Simulated = func(n, _ int) { j.progress(x, n) }
+			err = bake(ctx, file, s, o, func(n int) { j.progress(x, simulated+n) })
 		}
 		j.finish(x, err)
 	})

@@ -34,6 +34,8 @@ type LiveRequest struct {
 	// Fill asks for checks and all frames of the range after the answer; without it
 	// only the frame comes, as while something is being dragged.
 	Fill bool `json:"fill"`
+	// Stop gives up the simulation that frames wait for; the next edit goes on with it.
+	Stop bool `json:"stop,omitempty"`
 }
 
 // fillBytes is what is sent ahead where the server's configuration does not say.
@@ -56,7 +58,7 @@ func (s *Server) live(c *gin.Context) {
 	ctx, cancel := context.WithCancel(c.Request.Context())
 	defer cancel()
 	defer context.AfterFunc(s.ctx, cancel)()
-	ch := &liveChannel{server: s, stopChecks: func() {}, conn: conn, mail: newMailbox(), sent: map[string]bool{}, budget: cmp.Or(s.cfg.FillBytes, fillBytes),
+	ch := &liveChannel{server: s, stopChecks: func() {}, simulation: newSimulation(), conn: conn, mail: newMailbox(), sent: map[string]bool{}, budget: cmp.Or(s.cfg.FillBytes, fillBytes),
 		compiler: rig.Compiler{Meshes: s.library.Mesh, Memo: new(rig.Memo)}}
 	go func() {
 		defer cancel()
@@ -110,6 +112,7 @@ type liveChannel struct {
 	budget   int // bytes of frames that are sent ahead
 	// stopChecks ends the look at every frame of the last edit.
 	stopChecks context.CancelFunc
+	simulation *simulation
 }
 
 // maxWanted is the most frames that one look may ask for.
@@ -155,6 +158,10 @@ func (l *liveChannel) read(ctx context.Context) {
 		if r.Doc != nil {
 			text = r.Doc
 		}
+		if r.Stop {
+			l.simulation.end()
+			continue
+		}
 		l.mail.put(&r)
 	}
 }
@@ -177,7 +184,7 @@ func (l *liveChannel) serve(ctx context.Context) error {
 			}
 			continue
 		}
-		if len(l.fill) > 0 && l.bytes < l.budget {
+		if n := len(l.fill); n > 0 && l.bytes < l.budget && l.scene.Ready(l.fill[n-1]) {
 			if err := l.fillNext(ctx); err != nil {
 				return err
 			}
@@ -187,6 +194,7 @@ func (l *liveChannel) serve(ctx context.Context) error {
 		case <-ctx.Done():
 			return nil
 		case <-l.mail.signal:
+		case <-l.simulation.came:
 		}
 	}
 }
@@ -232,7 +240,7 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 		return l.send(ctx)
 	}
 	l.scene, l.seq, l.bytes = compiled, r.Seq, 0
-	l.has = map[int]bool{r.Frame: true}
+	l.has = map[int]bool{r.Frame: compiled.Ready(r.Frame)}
 	l.msg.start(kindScene, r.Seq, r.Frame)
 	doc, out := compiled.Doc, Readout{Readout: read}
 	for i := range compiled.Parts {
@@ -284,7 +292,15 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 	if err := l.send(ctx); err != nil || !r.Fill || l.mail.editWaits() {
 		return err
 	}
-	if l.fill = outward(l.fill, r.Frame, doc.Range); len(l.fill) == 0 {
+	l.fill = outward(l.fill, r.Frame, doc.Range)
+	waits := !allReady(compiled)
+	if waits { // they come from the first on
+		l.fill = l.fill[:0]
+		for n := doc.Range.Last; n >= doc.Range.First; n-- {
+			l.fill = append(l.fill, n)
+		}
+	}
+	if len(l.fill) == 0 {
 		l.msg.start(kindFilled, r.Seq, r.Frame)
 		if err := l.send(ctx); err != nil {
 			return err
@@ -292,8 +308,18 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 	}
 	var checking context.Context
 	checking, l.stopChecks = context.WithCancel(ctx)
-	go l.check(ctx, checking, compiled, r.Seq, r.Frame)
+	working := l.simulation.begin(checking)
+	go func() {
+		if !waits || l.simulate(ctx, working, compiled, r.Seq) {
+			l.check(ctx, checking, compiled, r.Seq, r.Frame)
+		}
+	}()
 	return nil
+}
+
+func allReady(s *rig.Scene) bool {
+	done, of := s.Simulated()
+	return done == of
 }
 
 // compile reads an edit's document, measures it, and makes ready the frame that is looked at.
@@ -456,7 +482,7 @@ func (l *liveChannel) sendFrame(ctx context.Context, n int) error {
 	l.msg.start(kindFrame, l.seq, n)
 	l.msg.picture(l.scene, &l.pic)
 	l.bytes += len(l.msg.b)
-	if l.bytes < l.budget {
+	if l.bytes < l.budget && l.scene.Ready(n) {
 		l.has[n] = true
 	}
 	return l.send(ctx)

@@ -62,6 +62,7 @@ type Server struct {
 	answers gate             // what somebody waits for
 	ahead   gate             // frames that are sent ahead
 	checks  gate
+	sims    gate // simulations
 	proven  proven
 	stop    context.CancelFunc
 	ctx     context.Context // ends the live channels, which Shutdown does not
@@ -71,7 +72,7 @@ type Server struct {
 func New(cfg Config) *Server {
 	gin.SetMode(gin.ReleaseMode)
 	s := &Server{cfg: cfg, engine: gin.New(), jobs: newJobs(cfg.BakeDir), hub: newHub()}
-	s.answers, s.ahead, s.checks = newGates()
+	s.answers, s.ahead, s.checks, s.sims = newGates()
 	s.ctx, s.stop = context.WithCancel(context.Background())
 	s.library = formats.NewLibrary(func(asset string) (string, []byte, error) {
 		return cfg.Store.Asset(s.ctx, asset)

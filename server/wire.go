@@ -17,12 +17,13 @@ import (
 const (
 	wireMagic = 0x44414542 // "BEAD"
 
-	kindScene  = 1 // the answer to an edit: readout, paths, meshes and the frame looked at
-	kindFrame  = 2
-	kindChecks = 3
-	kindFault  = 4
-	kindFilled = 5 // every frame that will come has come
-	kindMoved  = 6 // the scene has another revision
+	kindScene      = 1 // the answer to an edit: readout, paths, meshes and the frame looked at
+	kindFrame      = 2
+	kindChecks     = 3
+	kindFault      = 4
+	kindFilled     = 5 // every frame that will come has come
+	kindMoved      = 6 // the scene has another revision
+	kindSimulating = 7 // how far a simulation is that frames wait for
 
 	tagReadout = 0x44414552 // "READ": JSON
 	tagPath    = 0x48544150 // "PATH"
@@ -33,6 +34,7 @@ const (
 	tagPoses   = 0x45534F50 // "POSE"
 	tagWheels  = 0x4C454857 // "WHEL"
 	tagBody    = 0x59444F42 // "BODY"
+	tagWaits   = 0x54494157 // "WAIT": something is shown as it would be without its simulation
 )
 
 // Checks is the JSON of a kindChecks message: first the results of a few frames, then how far
@@ -159,6 +161,9 @@ func (m *message) picture(s *rig.Scene, p *rig.Picture) {
 	}
 	for i := range p.Rigs {
 		r := &p.Rigs[i]
+		if r.Waits {
+			m.section(tagWaits, func() { m.u32(uint32(i)) })
+		}
 		m.section(tagPieces, func() {
 			m.u32(uint32(i))
 			m.u32(uint32(len(r.Distances)))

@@ -18,6 +18,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"bead/core/check"
+	"bead/core/rig"
 	"bead/core/scene"
 	"bead/formats"
 )
@@ -74,6 +75,9 @@ func bakeOnce(c *cobra.Command, name, to string, o formats.Options) (err error) 
 			err = errors.Join(err, os.Remove(file.Name()))
 		}
 	}()
+	if err = simulate(c, s); err != nil {
+		return err
+	}
 	var said []string
 	o.Say = func(text string) { said = append(said, text) }
 	bar := progressbar.NewOptions(o.Frames.Count(), progressbar.OptionSetWriter(c.ErrOrStderr()),
@@ -92,6 +96,17 @@ func bakeOnce(c *cobra.Command, name, to string, o formats.Options) (err error) 
 		fmt.Fprintln(c.ErrOrStderr(), text)
 	}
 	return os.Rename(file.Name(), to)
+}
+
+// simulate works out what frames come of the frames before, with its progress.
+func simulate(c *cobra.Command, s *rig.Scene) error {
+	_, of := s.Simulated()
+	if of == 0 {
+		return nil
+	}
+	bar := progressbar.NewOptions(of, progressbar.OptionSetWriter(c.ErrOrStderr()), progressbar.OptionSetDescription("simulating"),
+		progressbar.OptionThrottle(100*time.Millisecond), progressbar.OptionClearOnFinish(), progressbar.OptionShowCount())
+	return s.Simulate(c.Context(), func(done, _ int) { _ = bar.Set(done) })
 }
 
 // lookEvery is how often a watched file is looked at.
@@ -154,6 +169,9 @@ func checkCommand() *cobra.Command {
 		RunE: func(c *cobra.Command, args []string) error {
 			s, err := loadScene(c.Context(), args[0])
 			if err != nil {
+				return err
+			}
+			if err := simulate(c, s); err != nil {
 				return err
 			}
 			report, err := check.Run(c.Context(), s, check.Look{})

@@ -105,6 +105,10 @@ func (m *measure) loop() Result {
 	default:
 		r.Remedies = m.loopRemedies(l.moved)
 	}
+	if d := m.doc().Drape; d != nil && r.State == Outside {
+		ease := min(max(rg.Count()/4, 1), rg.Count()-1)
+		r.Remedies = []Remedy{{fmt.Sprintf("Ease the last %d frames into the first", ease), []Edit{{m.pointer("drape/ease"), ease}, {m.pointer("drape/rounds"), max(d.Rounds, 1)}}}}
+	}
 	return r
 }
 

@@ -54,6 +54,9 @@ func Run(ctx context.Context, s *rig.Scene, o Look) (Report, error) {
 			frames[k] = rg.First + k
 		}
 	}
+	if err := s.Simulate(ctx, nil); err != nil {
+		return Report{}, err
+	}
 	out := Report{Results: []Result{}, Seen: len(frames), Of: rg.Count()}
 	workers := o.Workers
 	if workers <= 0 {

@@ -90,7 +90,7 @@ func (s *Scene) Groups(skip []bool) []Group {
 
 func (s *Scene) pieces(i int, part func(int) *Model) Group {
 	t, name := &s.Rigs[i], s.Doc.Rigs[i].Name
-	g := Group{Name: name, ID: s.Doc.Rigs[i].ID, Surfaces: t.Bends(), Skeletal: t.Bends(), Scaled: true, Scale: t.scale, rig: t, index: i,
+	g := Group{Name: name, ID: s.Doc.Rigs[i].ID, Surfaces: t.Bends(), Skeletal: t.Bends() && !t.Simulated, Scaled: true, Scale: t.scale, rig: t, index: i,
 		// What leaves an open path and comes in again at its start.
 		Jumps: t.ComesRound && !t.Curve.Closed(),
 		place: func(p *Picture, k int) [Stride]float32 { return [Stride]float32(p.Rigs[i].Transforms[k*Stride:]) }}

@@ -38,6 +38,7 @@ var kinds = map[string]func(*Rig) kind{
 	scene.KindTrain:  func(t *Rig) kind { return &train{Rig: t, doc: t.rig.Train} },
 	scene.KindRider:  func(t *Rig) kind { return &rider{Rig: t, doc: t.rig.Rider} },
 	scene.KindBody:   func(t *Rig) kind { return &body{Rig: t, doc: t.rig.Body} },
+	scene.KindDrape:  newDrape,
 	scene.KindPayout: func(t *Rig) kind { return &payout{Rig: t, doc: t.rig.Payout} },
 }
 
@@ -49,6 +50,8 @@ type Nature struct {
 	Spine bool
 	// Renews tells of copies that come and go.
 	Renews bool
+	// Simulated tells of what comes of the frames before: its frames have to be worked out first.
+	Simulated bool
 }
 
 // form is what is done to the sections of a piece that bends.

@@ -251,6 +251,8 @@ type Memo struct {
 	spans       path.Cache
 	now, before map[string]laid
 	runs, ran   map[string]*mech.Topple // falling runs of this compile, and of the one before
+	// simulations of this compile, and of the one before
+	drapes, cloths map[string]*clothRun
 }
 
 // topple works a falling run out, but for one that was worked out for the compile before.
@@ -276,6 +278,7 @@ func (m *Memo) next() {
 	m.spans.Next()
 	m.now, m.before = map[string]laid{}, m.now
 	m.runs, m.ran = map[string]*mech.Topple{}, m.runs
+	m.drapes, m.cloths = map[string]*clothRun{}, m.drapes
 }
 
 func (m *Memo) over(p *Part, s *scene.OverShape, lay func() laid) laid {

@@ -69,6 +69,8 @@ type Pieces struct {
 	// shown are drawn together to nothing.
 	Positions, Normals []float32
 	Reach              []Reach
+	// Waits tells of what has not been simulated yet: it is shown as it would be without.
+	Waits bool
 
 	moment   moment
 	work     bend.Work

@@ -16,6 +16,11 @@ type Forms struct {
 	// Rigs are the fields of those kinds of rigs that have a form.
 	Rigs     []Kind    `json:"rigs"`
 	NewParts []NewPart `json:"newParts"`
+	// Fabrics are those that cloth can be begun with.
+	Fabrics []NamedFabric `json:"fabrics"`
+	// Fabric and Flow are the fields of what cloth is of, and of what is about it.
+	Fabric []form.Field `json:"fabric"`
+	Flow   []form.Field `json:"flow"`
 	// References are the fields that name other things.
 	References []Reference `json:"references"`
 }
@@ -39,7 +44,7 @@ type NewPart struct {
 
 // AllForms makes the forms of all that documents know.
 func AllForms() Forms {
-	out := Forms{Shapes: kindsOf(&PathShape{}), Steps: kindsOf(&Step{}), Parts: kindsOf(&PartShape{}), Rigs: kindsOf(&Rig{}), NewParts: newParts, References: References()}
+	out := Forms{Shapes: kindsOf(&PathShape{}), Steps: kindsOf(&Step{}), Parts: kindsOf(&PartShape{}), Rigs: kindsOf(&Rig{}), NewParts: newParts, Fabrics: Fabrics, Fabric: form.Of(reflect.TypeFor[Fabric]()), Flow: form.Of(reflect.TypeFor[Flow]()), References: References()}
 	for i := range out.Shapes {
 		k := &out.Shapes[i]
 		if g, is := k.First.(generator); is {
@@ -74,7 +79,7 @@ func kindsOf(of any) []Kind {
 
 // Formed are the types of all shapes, steps and parts, whose fields say what they accept.
 func Formed() []reflect.Type {
-	out := []reflect.Type{reflect.TypeFor[Point]()}
+	out := []reflect.Type{reflect.TypeFor[Point](), reflect.TypeFor[Fabric](), reflect.TypeFor[Flow]()}
 	for _, of := range []any{&PathShape{}, &Step{}, &PartShape{}, &Rig{}} {
 		t := reflect.TypeOf(of).Elem()
 		for i := range t.NumField() {

@@ -23,6 +23,7 @@ type PartShape struct {
 	Coil    *part.CoilSize    `json:"coil,omitempty" jsonschema:"oneof_required=coil"`
 	Strip   *part.StripSize   `json:"strip,omitempty" jsonschema:"oneof_required=strip"`
 	Strands *part.StrandsSize `json:"strands,omitempty" jsonschema:"oneof_required=strands"`
+	Sheet   *part.SheetSize   `json:"sheet,omitempty" jsonschema:"oneof_required=sheet"`
 }
 
 // PostShape is an upright cylinder or cone that stands on its origin.
@@ -99,6 +100,8 @@ func (s *PartShape) Mesh() (*geom.Mesh, error) {
 		return part.Strip(*s.Strip)
 	case s.Strands != nil:
 		return part.Strands(*s.Strands)
+	case s.Sheet != nil:
+		return part.Sheet(*s.Sheet)
 	}
 	return nil, errors.New("the part has no shape")
 }
@@ -116,5 +119,6 @@ var newParts = []NewPart{
 	{"Coil", PartShape{Coil: &part.CoilSize{Radius: 0.16, Wire: 0.012, Turns: 16, Pitch: 0.03}}},
 	{"Strip", PartShape{Strip: &part.StripSize{Length: 1.2, Width: 0.2, Thickness: 0.004}}},
 	{"Cable of strands", PartShape{Strands: &part.StrandsSize{Length: 3, Count: 3, Radius: 0.03, Lay: 0.4}}},
+	{"Sheet of cloth", PartShape{Sheet: &part.SheetSize{Length: 1.2, Drop: 0.8, Along: 24, Down: 16}}},
 	{"Float", PartShape{Float: &FloatShape{Length: 0.24, Radius: 0.085}}},
 }

@@ -24,6 +24,7 @@ type Rig struct {
 	Body  *Body  `json:"body,omitempty" jsonschema:"oneof_required=body,description=One thing that takes the form of the path."`
 
 	Payout *Payout `json:"payout,omitempty" jsonschema:"oneof_required=payout,description=A roll that lays out a sheet or winds it up."`
+	Drape  *Drape  `json:"drape,omitempty" jsonschema:"oneof_required=drape,description=Cloth that hangs from the path or is drawn along it."`
 }
 
 // The words of a rig.
@@ -32,6 +33,7 @@ const (
 	KindRider  = "rider"
 	KindBody   = "body"
 	KindPayout = "payout"
+	KindDrape  = "drape"
 	SeatPivot  = "pivot"
 	SeatEnds   = "ends"
 	SeatBent   = "bent"

@@ -451,3 +451,67 @@ func (c *Cloth) Energy(gravity float64) float64 {
 	}
 	return e
 }
+
+// Crossings counts the edges of the cloth that pass through its faces when its points are at some
+// places, and says where the first is.
+func (c *Cloth) Crossings(at []geom.Vec) (n int, where geom.Vec) {
+	cell := 0.0
+	for i := range c.springs {
+		cell = max(cell, c.springs[i].rest)
+	}
+	if cell *= 1.5; cell == 0 {
+		return 0, where
+	}
+	index := func(v float64) int32 { return int32(math.Floor(v / cell)) }
+	faces := map[[3]int32][]int32{}
+	for k, t := range c.triangles {
+		mid := at[t[0]].Add(at[t[1]]).Add(at[t[2]]).Mul(1. / 3)
+		key := [3]int32{index(mid.X), index(mid.Y), index(mid.Z)}
+		faces[key] = append(faces[key], int32(k))
+	}
+	for i := range c.springs {
+		s := &c.springs[i]
+		mid := at[s.a].Lerp(at[s.b], 0.5)
+		x, y, z := index(mid.X), index(mid.Y), index(mid.Z)
+	search:
+		for k := range int32(27) {
+			for _, f := range faces[[3]int32{x + k%3 - 1, y + k/3%3 - 1, z + k/9 - 1}] {
+				t := c.triangles[f]
+				if t[0] == s.a || t[1] == s.a || t[2] == s.a || t[0] == s.b || t[1] == s.b || t[2] == s.b {
+					continue
+				}
+				if pierces(at[s.a], at[s.b], at[t[0]], at[t[1]], at[t[2]]) {
+					if n == 0 {
+						where = mid
+					}
+					n++
+					break search
+				}
+			}
+		}
+	}
+	return n, where
+}
+
+// pierces reports whether the straight from p to q goes through a triangle (Moeller and Trumbore,
+// 1997).
+func pierces(p, q, a, b, c geom.Vec) bool {
+	d, e1, e2 := q.Sub(p), b.Sub(a), c.Sub(a)
+	h := d.Cross(e2)
+	det := e1.Dot(h)
+	if math.Abs(det) < 1e-18 {
+		return false
+	}
+	s := p.Sub(a)
+	u := s.Dot(h) / det
+	if u < 0 || u > 1 {
+		return false
+	}
+	k := s.Cross(e1)
+	v := d.Dot(k) / det
+	if v < 0 || u+v > 1 {
+		return false
+	}
+	t := e2.Dot(k) / det
+	return t >= 0 && t <= 1
+}

@@ -1,0 +1,125 @@
+package check
+
+import (
+	"fmt"
+	"math"
+)
+
+const (
+	clothTol = 5.0  // % by which an edge of a cloth may be longer than at rest
+	restTol  = 0.02 // m/s at which a cloth counts as come to rest
+)
+
+// cloth measures a simulated cloth: how far it is stretched, whether it is in the ground or a
+// fixture, whether it passes through itself, and how fast it still goes in the last frame.
+type cloth struct {
+	*measure
+	stretch, deep, crossed worst
+	speed                  float64 // m/s, in the last frame of the range
+	last                   bool
+}
+
+func (g *cloth) lookAt(f *moment) {
+	p := g.pieces(f.pic)
+	most, at, piece := g.rig.ClothStretch(p)
+	if g.stretch.take(most, f.frame, piece) {
+		g.stretch.at = at
+	}
+	deep, at := g.rig.ClothDepth(p, float64(f.frame))
+	if g.deep.take(deep, f.frame, 0) {
+		g.deep.at = at
+	}
+	if !g.doc().Drape.Through {
+		n, at := g.rig.ClothCrossings(p)
+		if g.crossed.take(float64(n), f.frame, 0) {
+			g.crossed.at = at
+		}
+	}
+	if f.frame == g.scene.Doc.Range.Last && f.before != nil {
+		g.last = true
+		was := g.pieces(f.before).Positions
+		for v := 0; v+2 < len(p.Positions); v += 3 {
+			way := vertexAt(p.Positions, v, 0).Sub(vertexAt(was, v, 0)).Norm()
+			g.speed = max(g.speed, way*g.scene.Clock.FPS)
+		}
+	}
+}
+
+func (g *cloth) mergeWith(later looker) {
+	o := later.(*cloth)
+	g.stretch.merge(o.stretch)
+	g.deep.merge(o.deep)
+	g.crossed.merge(o.crossed)
+	g.speed, g.last = max(g.speed, o.speed), g.last || o.last
+}
+
+func (g *cloth) stretched() Result {
+	r := Result{ID: "stretch", Rig: g.id, Unit: "%", Value: 100 * g.stretch.value, Tolerance: clothTol, Word: "slight", Where: g.stretch.spot()}
+	r.State = grade(r.Value, r.Tolerance)
+	r.Text = fmt.Sprintf("No edge of the cloth is more than %.2f %% longer than at rest, %s.", r.Value, g.every())
+	if r.State == Outside {
+		r.Word = "drawn out"
+		r.Text = fmt.Sprintf("At frame %d an edge of the cloth is %.1f %% longer than at rest.", g.stretch.frame, r.Value)
+		run := g.rig.Cloth()
+		r.Remedies = []Remedy{{"Take twice as many steps a frame", []Edit{{g.pointer("drape/substeps"), 2 * run.Substeps}}}}
+	}
+	return r
+}
+
+func (g *cloth) through() Result {
+	r := Result{ID: "through", Rig: g.id, Unit: "m", Value: g.deep.value, Tolerance: floorTol, Word: "clear", Where: g.deep.spot()}
+	r.State = grade(r.Value, r.Tolerance)
+	r.Text = fmt.Sprintf("No point of the cloth is more than %s in the ground or a fixture, %s. Between its points it is not looked at.", g.units.Length(r.Value), g.every())
+	if r.State == Outside {
+		r.Word = "through"
+		r.Text = fmt.Sprintf("At frame %d a point of the cloth is %s in the ground or a fixture.", g.deep.frame, g.units.Length(r.Value))
+		thick := math.Ceil((g.doc().Drape.Thickness+r.Value)*1000) / 1000
+		r.Remedies = []Remedy{{"Touch " + g.units.Length(thick) + " before", []Edit{{g.pointer("drape/thickness"), thick}}}}
+	}
+	return r
+}
+
+func (g *cloth) itself() Result {
+	if g.doc().Drape.Through {
+		return Result{}
+	}
+	r := Result{ID: "itself", Rig: g.id, Unit: "edges", Value: g.crossed.value, Word: "clear", Where: g.crossed.spot()}
+	r.State = grade(r.Value, 0)
+	r.Text = fmt.Sprintf("The cloth passes through itself nowhere, %s.", g.every())
+	if r.State == Outside {
+		r.Word = "through"
+		r.Text = fmt.Sprintf("At frame %d %.0f edges of the cloth pass through it.", g.crossed.frame, r.Value)
+		run := g.rig.Cloth()
+		r.Remedies = []Remedy{{"Take twice as many steps a frame", []Edit{{g.pointer("drape/substeps"), 2 * run.Substeps}}}}
+	}
+	return r
+}
+
+func (g *cloth) rests() Result {
+	if !g.scene.Doc.PlaysOnce() || !g.last {
+		return Result{}
+	}
+	r := Result{ID: "rest", Rig: g.id, Unit: "m/s", Value: g.speed, Tolerance: restTol, Word: "at rest", State: Inside}
+	r.Text = fmt.Sprintf("In the last frame it goes at up to %.3g m/s: it has come to rest.", g.speed)
+	if g.speed > restTol { // it may be meant to
+		r.State, r.Word = Near, "moves"
+		r.Text = fmt.Sprintf("In the last frame it still goes at up to %.3g m/s.", g.speed)
+	}
+	return r
+}
+
+var clothKind = Kind{
+	Words: []Words{
+		{ID: "stretch", Name: "Stretch", Means: "How much longer than at rest the most drawn-out edge of the cloth is."},
+		{ID: "through", Name: "Through", Means: "How deep points of the cloth are in the ground or in fixtures."},
+		{ID: "itself", Name: "Itself", Means: "Edges of the cloth that pass through it."},
+		{ID: "rest", Name: "Rest", Means: "How fast the cloth still goes in the last frame."},
+	},
+	gauges: func(m *measure) []gauge {
+		if !m.rig.Simulated {
+			return nil
+		}
+		g := &cloth{measure: m}
+		return aspects(g, g.stretched, g.through, g.itself, g.rests)
+	},
+}

@@ -1,0 +1,216 @@
+package rig_test
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"runtime"
+	"strings"
+	"testing"
+
+	"bead/core/geom"
+	"bead/core/rig"
+	"bead/core/scene"
+)
+
+// draped is a scene with a sheet that hangs from a way, and what else its drape says.
+func draped(t *testing.T, drape, travel, more string) (*rig.Scene, error) {
+	t.Helper()
+	d, err := scene.Decode(fmt.Appendf(nil, `{"bead":2,"name":"t","fps":24,"range":{"first":1,"last":12},
+"parts":[{"id":"sheet","name":"Sheet","shape":{"sheet":{"length":1,"drop":0.6,"along":10,"down":6}}},{"id":"post","name":"Post","shape":{"post":{"radius":0.2,"height":2}}}],
+"paths":[{"id":"p","name":"p","shape":{"spline":{"points":[{"at":[0,1.5,0]},{"at":[0.3,1.5,2]},{"at":[0,1.5,4]}]}}}],
+"rigs":[{"id":"r","name":"Cloth","path":"p","part":"sheet","facing":{"mode":"steady"},"travel":%s,
+"drape":{"fabric":{"weight":0.3,"stretch":2000,"shear":100,"bending":0.02}%s}}]%s}`, travel, drape, more))
+	if err != nil {
+		return nil, err
+	}
+	return rig.Compile(d)
+}
+
+func simulated(t *testing.T, drape, travel, more string) *rig.Scene {
+	t.Helper()
+	s, err := draped(t, drape, travel, more)
+	if err == nil {
+		err = s.Simulate(context.Background(), nil)
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+	return s
+}
+
+const drawn = `{"keys":[{"frame":1,"value":0,"shape":"straight"},{"frame":12,"value":1}]}`
+
+// Held points are on the path in every frame and between two, as the cloth that follows it has them;
+// what hangs below them hangs by its own weight; nothing goes into the ground.
+func TestDrapeHangs(t *testing.T) {
+	s := simulated(t, `,"hang":"every","every":5,"damping":1,"settle":0.5`, drawn, "")
+	flat, err := draped(t, `,"hang":"every","every":5,"damping":1,"settle":0.5`, drawn, "")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var p, q rig.Picture
+	for f := 1.0; f <= 13; f += 0.5 {
+		s.At(&p, f)
+		flat.At(&q, f)
+		if p.Rigs[0].Waits || !q.Rigs[0].Waits {
+			t.Fatal("what has been simulated is not told from what has not")
+		}
+		for _, v := range []int{0, 5, 10} { // of the upper edge, the first side
+			if d := vec(p.Rigs[0].Positions, v).Sub(vec(q.Rigs[0].Positions, v)).Norm(); d > 1e-6 {
+				t.Fatalf("frame %g: held point %d is %g m off", f, v, d)
+			}
+		}
+		for v := range len(p.Rigs[0].Positions) / 3 {
+			at, n := vec(p.Rigs[0].Positions, v), vec(p.Rigs[0].Normals, v)
+			if !at.IsFinite() || at.Y < -1e-6 || at.Y > 1.6 || math.Abs(n.Norm()-1) > 1e-5 {
+				t.Fatalf("frame %g: vertex %d at %v, normal %v", f, v, at, n)
+			}
+		}
+	}
+	if most, _, _ := s.Rigs[0].ClothStretch(&p.Rigs[0]); most > 0.1 {
+		t.Errorf("it is stretched by %g", most)
+	}
+}
+
+// The same bits come whatever the number of workers, and whichever frame is asked for first; and from
+// a memo's run when what does not touch the cloth has changed.
+func TestDrapeIsTheSame(t *testing.T) {
+	drape := `,"hang":"corners","wrinkle":0.01,"seed":3,"flow":{"medium":"air","speed":[3,0,0],"gusts":0.5},"rounds":1,"ease":4`
+	var first []float32
+	for _, workers := range []int{1, 2, 8} {
+		was := runtime.GOMAXPROCS(workers)
+		s := simulated(t, drape, "0.5", "")
+		runtime.GOMAXPROCS(was)
+		var p rig.Picture
+		for _, f := range []int{9, 3} {
+			s.Frame(&p, f)
+		}
+		if first == nil {
+			first = append(first, p.Rigs[0].Positions...)
+			continue
+		}
+		for i, v := range p.Rigs[0].Positions {
+			if v != first[i] {
+				t.Fatalf("with %d workers number %d is %g, not %g", workers, i, v, first[i])
+			}
+		}
+	}
+	s := simulated(t, drape, "0.5", "")
+	// Eased into the first: the frame after the range is the first.
+	var a, b rig.Picture
+	s.Frame(&a, 1)
+	s.Frame(&b, 13)
+	for v := range len(a.Rigs[0].Positions) / 3 {
+		if d := vec(a.Rigs[0].Positions, v).Sub(vec(b.Rigs[0].Positions, v)).Norm(); d > 1e-6 {
+			t.Fatalf("vertex %d jumps by %g m", v, d)
+		}
+	}
+}
+
+// A compile with a memo goes on with a simulation that an edit does not touch, and not with another.
+func TestDrapeIsKept(t *testing.T) {
+	k := rig.Compiler{Memo: new(rig.Memo)}
+	load := func(from, to string) *rig.Scene {
+		d := documentOf(t, from, to)
+		s, err := k.Compile(d)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return s
+	}
+	s := load("", "")
+	if err := s.Simulate(context.Background(), nil); err != nil {
+		t.Fatal(err)
+	}
+	if done, of := load(`"name":"Cloth"`, `"name":"Other"`).Simulated(); done != of {
+		t.Errorf("after another name %d of %d frames are there", done, of)
+	}
+	if done, _ := load(`"bending":0.02`, `"bending":0.03`).Simulated(); done > 1 {
+		t.Errorf("of another fabric %d frames are there", done)
+	}
+}
+
+func documentOf(t *testing.T, from, to string) *scene.Document {
+	t.Helper()
+	text := `{"bead":2,"name":"t","fps":24,"range":{"first":1,"last":4},"parts":[{"id":"s","name":"s","shape":{"sheet":{"length":1,"drop":0.5,"along":4,"down":2}}}],
+"paths":[{"id":"p","name":"p","shape":{"line":{"from":[0,1,0],"to":[0,1,2]}}}],
+"rigs":[{"id":"r","name":"Cloth","path":"p","part":"s","facing":{"mode":"steady"},"travel":0,"drape":{"fabric":{"weight":0.3,"stretch":900,"bending":0.02}}}]}`
+	d, err := scene.Decode([]byte(strings.Replace(text, from, to, 1)))
+	if err != nil {
+		t.Fatal(err)
+	}
+	return d
+}
+
+// Rings that are drawn together gather the cloth into folds, and no edge is drawn out by it; a post
+// keeps what hangs on it out; a stopped simulation goes on where it was.
+func TestDrapeGathers(t *testing.T) {
+	reach := `,"hang":"every","every":2,"fit":"reach","tail":0.5,"head":{"keys":[{"frame":1,"value":1.5},{"frame":12,"value":1}]},"damping":2,"settle":0.3`
+	s := simulated(t, reach, "0", "")
+	var p rig.Picture
+	s.Frame(&p, 12)
+	box := geom.EmptyBox()
+	for v := range len(p.Rigs[0].Positions) / 3 {
+		box = box.Extend(vec(p.Rigs[0].Positions, v))
+	}
+	if thick := box.Size().X; thick < 0.05 {
+		t.Errorf("gathered to half its length it is %g m thick", thick)
+	}
+	if most, _, _ := s.Rigs[0].ClothStretch(&p.Rigs[0]); most > 0.1 {
+		t.Errorf("it is stretched by %g", most)
+	}
+
+	post := `,"fixtures":[{"id":"f","name":"Post","part":"post","at":[0.12,0,0.9]}]`
+	s, err := draped(t, `,"hang":"edge","thickness":0.01,"damping":2,"settle":0.5`, "0.4", post)
+	if err != nil {
+		t.Fatal(err)
+	}
+	ctx, cancel := context.WithCancel(context.Background())
+	steps := 0
+	err = s.Simulate(ctx, func(done, of int) {
+		if steps++; steps == 3 {
+			cancel()
+		}
+	})
+	if done, of := s.Simulated(); err == nil || done >= of || done < 3 {
+		t.Errorf("stopped with %v after %d of %d frames", err, done, of)
+	}
+	if err := s.Simulate(context.Background(), nil); err != nil {
+		t.Fatal(err)
+	}
+	s.Frame(&p, 12)
+	touched := false
+	for v := range len(p.Rigs[0].Positions) / 3 {
+		at := vec(p.Rigs[0].Positions, v)
+		far := math.Hypot(at.X-0.12, at.Z-0.9)
+		if at.Y < 1.45 && far < 0.2*math.Cos(math.Pi/20) { // the post is of straights
+			t.Fatalf("vertex %d at %v is %g m from the middle of the post", v, at, far)
+		}
+		touched = touched || far < 0.22
+	}
+	if !touched {
+		t.Error("it does not touch the post")
+	}
+}
+
+// What cannot be cloth is said, at its place.
+func TestDrapeRefused(t *testing.T) {
+	for _, c := range []struct{ drape, part, says string }{
+		{`,"hang":"points","points":[500]`, "", "the cloth has no point 500"},
+		{`,"hang":"points"`, "", "nothing holds the cloth"},
+		{`,"hang":"every"`, "", "1 or more is"},
+		{`,"ease":4`, "", "1 or more rounds"},
+		{`,"ease":40,"rounds":1`, "", "the range's"},
+		{`,"count":3`, "", "copies lie on one another"},
+		{`,"friction":-1`, "", "is not accepted"},
+		{`,"count":900,"pitch":1`, "", "points is not accepted"},
+	} {
+		if _, err := draped(t, c.drape, "0", ""); err == nil || !strings.Contains(err.Error(), c.says) {
+			t.Errorf("%s: %v, not %q", c.drape, err, c.says)
+		}
+	}
+	if _, err := draped(t, `,"flow":{"medium":"soup"}`, "0", ""); err == nil {
+		t.Error("a flow of soup is accepted")
+	}
+}
