@@ -29,6 +29,7 @@ type page struct {
 	Checks     server.Checks      `json:"checks"`
 	Refusal    server.Refusal     `json:"refusal"`
 	Moved      server.Moved       `json:"moved"`
+	Simulating server.Simulating  `json:"simulating"`
 	ReadPath   server.ReadPath    `json:"readPath"`
 	ReadMesh   server.ReadMesh    `json:"readMesh"`
 	EdgeChain  server.EdgeChain   `json:"edgeChain"`

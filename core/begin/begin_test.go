@@ -133,6 +133,13 @@ func TestBodies(t *testing.T) {
 		}
 		passes(t, fmt.Sprintf("falling run %v", f), d)
 	}
+	for _, h := range []begin.HangingSpec{{"", 0.6, 0.8, ""}, {begin.Hangings[1], 3, 1.6, "Net"}, {begin.Hangings[2], 1.2, 0.9, "Canvas"}} {
+		d, err := begin.Hanging(h)
+		if err != nil {
+			t.Fatal(err)
+		}
+		passes(t, fmt.Sprintf("cloth %v", h), d)
+	}
 	for _, r := range []begin.RollSpec{{8, 1.6, "", ""}, {8, 1.6, "humps", "winds it up"}, {0.3, 0.1, "level", "lays it out"}, {120, 4, "humps", ""}} {
 		d, err := begin.Roll(r)
 		if err != nil {
@@ -141,6 +148,9 @@ func TestBodies(t *testing.T) {
 		passes(t, fmt.Sprintf("roll %v", r), d)
 	}
 	for _, err := range []error{
+		second(begin.Hanging(begin.HangingSpec{"", 0, 1, ""})),
+		second(begin.Hanging(begin.HangingSpec{"upside down", 1, 1, ""})),
+		second(begin.Hanging(begin.HangingSpec{"", 1, 1, "lead"})),
 		second(begin.Roll(begin.RollSpec{0, 1, "", ""})),
 		second(begin.Roll(begin.RollSpec{1, math.NaN(), "", ""})),
 		second(begin.Roll(begin.RollSpec{1, 1, "mud", ""})),

@@ -78,7 +78,7 @@ func Hanging(h HangingSpec) (*scene.Document, error) {
 		sheet.Along, sheet.Down = 4*rings, squares(h.Drop, h.Width/(4*rings), 60)
 		drape.Hang, drape.Every, drape.Fit = scene.HangEvery, 4, scene.FitReach
 		drape.Head = motion.Value{Keys: []motion.Key{{Frame: 1, Value: h.Width * 0.98, Shape: motion.Eased}, {Frame: 49, Value: h.Width * 0.5, Shape: motion.Eased}, {Frame: 97, Value: h.Width * 0.98}}}
-		drape.Damping = 2
+		drape.Damping, drape.Rounds, drape.Ease = 2, 3, 6
 	default:
 		cell := math.Max(h.Width, h.Drop) / 24
 		sheet.Along, sheet.Down = squares(h.Width, cell, 24), squares(h.Drop, cell, 24)

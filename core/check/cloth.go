@@ -88,7 +88,7 @@ func (g *cloth) itself() Result {
 	r.Text = fmt.Sprintf("The cloth passes through itself nowhere, %s.", g.every())
 	if r.State == Outside {
 		r.Word = "through"
-		r.Text = fmt.Sprintf("At frame %d %.0f edges of the cloth pass through it.", g.crossed.frame, r.Value)
+		r.Text = fmt.Sprintf("The cloth passes through itself at frame %d, with %.0f of its edges.", g.crossed.frame, r.Value)
 		run := g.rig.Cloth()
 		r.Remedies = []Remedy{{"Take twice as many steps a frame", []Edit{{g.pointer("drape/substeps"), 2 * run.Substeps}}}}
 	}

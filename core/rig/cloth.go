@@ -419,9 +419,15 @@ func (r *clothRun) begin() {
 			b := gap * reach.Stretch
 			off += 2 * b / math.Pi * math.Sqrt(1/reach.Stretch-1) * math.Sin(math.Pi*z/gap)
 		}
-		if off != 0 && r.pinOf[i] < 0 {
+		if r.pinOf[i] >= 0 {
+			continue
+		}
+		p := &r.cloth.X[i]
+		height, _ := t.scene.ground.Height(p.Z)
+		under := max(height+d.Thickness-p.Y, 0) // what would hang below the ground lies on it
+		if off != 0 || under > 0 {
 			f := t.worldFrame(&m, reach.Tail+z*reach.Stretch)
-			r.cloth.X[i] = r.cloth.X[i].Mad(f.Side(), off)
+			*p = p.Mad(f.Side(), off+under).Add(geom.V(0, under, 0))
 		}
 	}
 	r.pin(r.cloth.X)

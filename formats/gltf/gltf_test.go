@@ -41,6 +41,9 @@ func bake(t testing.TB, name string, frames int, binary bool) (*rig.Scene, []byt
 func bakeWith(t testing.TB, name string, o gltf.Options) (*rig.Scene, []byte) {
 	t.Helper()
 	s, frames := compiled(t, name), o.Frames
+	if err := s.Simulate(context.Background(), nil); err != nil {
+		t.Fatal(err)
+	}
 	b := gltf.NewBaker(s, o)
 	var pic rig.Picture
 	for n := range frames {

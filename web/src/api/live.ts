@@ -97,6 +97,11 @@ export class LiveChannel {
     return true
   }
 
+  /** Gives up the simulation that frames wait for; the next edit goes on with it. */
+  stop() {
+    if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify({ seq: this.seq, stop: true }))
+  }
+
   close() {
     this.closed = true
     this.socket?.close()

@@ -1,5 +1,5 @@
 import type { Document, Part, PartShape, Path } from './page.generated'
-import { isLoop, newParts } from './forms'
+import { fabrics, isLoop, newParts } from './forms'
 import { freeId, freeName } from './value'
 
 // Adds things to a scene.
@@ -140,6 +140,32 @@ export function addBody(d: Document, path: Path, wish?: string): string {
     facing: { mode: isLoop(path.shape) ? 'loopside' : 'steady' },
     travel: 0,
     body: { fit: 'own length', anchor: 'tail' },
+  })
+  return id
+}
+
+/** Adds cloth that hangs from a path, of the last sheet or of one that is made; returns its id. */
+export function addDrape(d: Document, path: Path, wish?: string): string {
+  const part =
+    d.parts.find((p) => p.id === wish && (p.shape.sheet || p.shape.file))?.id ??
+    d.parts.findLast((p) => p.shape.sheet)?.id ??
+    addPart(d, ...newParts.find(([, s]) => s.sheet)!)
+  const id = freeId(d.rigs, path.name + ' cloth')
+  d.rigs.push({
+    id,
+    name: freeName(d.rigs, `${path.name} cloth`),
+    path: path.id,
+    part,
+    facing: { mode: 'steady' },
+    travel: 0,
+    drape: {
+      fabric: { ...fabrics.find((f) => f.name === 'Sheet')!.fabric },
+      damping: 1,
+      friction: 0.3,
+      settle: 1,
+      wrinkle: 0.002,
+      seed: 1,
+    },
   })
   return id
 }

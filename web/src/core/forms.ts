@@ -1,5 +1,5 @@
 import all from './forms.json'
-import type { PartShape, PathShape, Step } from './page.generated'
+import type { Fabric, PartShape, PathShape, Step } from './page.generated'
 import type { RigKind } from './rigs'
 import type { Quantity } from './units'
 import { shapeKind } from './value'
@@ -52,6 +52,11 @@ export const shapeForms = byKey<ShapeKind>(shapes)
 export const stepForms = byKey<StepKind>(steps)
 export const partForms = byKey<keyof PartShape>(parts)
 export const rigForms = byKey<RigKind>(rigs)
+
+/** The fields of what cloth is of and of what is about it, and fabrics to begin with. */
+export const fabricFields = all.fabric as Field[]
+export const flowFields = all.flow as Field[]
+export const fabrics = all.fabrics as { name: string; fabric: Fabric }[]
 
 /** What checks are called and what they compare, by their ids. */
 export const checkWords: Record<string, { name: string; means: string; signed?: boolean }> = Object.fromEntries(

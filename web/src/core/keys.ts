@@ -1,4 +1,4 @@
-import type { Document } from './page.generated'
+import type { Body, Document } from './page.generated'
 import { blendsOf } from './rigs'
 import type { Quantity } from './units'
 import { isKeyed, type Key, type Value } from './value'
@@ -129,14 +129,14 @@ export function slotsOf(d: Document, kind: string | undefined, id: string | unde
   return []
 }
 
-/** The values of a body: its reach, its twist, its blends. */
+/** The values of a body or a cloth: its reach, its twist, its blends. */
 function bodySlots(d: Document, i: number, id: string): Slot[] {
   const rig = d.rigs[i]!
-  const body = rig.body
-  const of = (d: Document) => d.rigs[i]!.body
+  const body = rig.body ?? rig.drape
+  const of = (d: Document) => (d.rigs[i]!.body ?? d.rigs[i]!.drape) as Body | undefined
   return [
     ...(['tail', 'head', 'twist'] as const)
-      .filter((k) => body && (k === 'twist' || body.fit === 'reach'))
+      .filter((k) => (k === 'twist' ? rig.body : body?.fit === 'reach'))
       .map((k) =>
         slot(
           'rigs',

@@ -12,6 +12,7 @@ export interface PageSchema {
   checks: Checks;
   refusal: Refusal;
   moved: Moved;
+  simulating: Simulating;
   readPath: ReadPath;
   readMesh: ReadMesh;
   edgeChain: EdgeChain;
@@ -1757,6 +1758,7 @@ export interface PartShape {
   coil?: CoilSize;
   strip?: StripSize;
   strands?: StrandsSize;
+  sheet?: SheetSize;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -1890,6 +1892,20 @@ export interface StrandsSize {
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "SheetSize".
+ */
+export interface SheetSize {
+  length: number;
+  drop: number;
+  /**
+   * How long its lower edge is of the upper; 1 where left out or 0; a fortieth: a pennant.
+   */
+  foot?: number;
+  along: number;
+  down: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "Fixture".
  */
 export interface Fixture {
@@ -1963,6 +1979,7 @@ export interface Rig {
   rider?: Rider;
   body?: Body;
   payout?: Payout;
+  drape?: Drape;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -2968,6 +2985,293 @@ export interface Rolling16 {
   start?: number;
 }
 /**
+ * Cloth that hangs from the path or is drawn along it.
+ */
+export interface Drape {
+  /**
+   * What of it is held on the path: its upper edge or that edge's two corners or every n-th point of that edge or points that are chosen.
+   */
+  hang?: "edge" | "corners" | "every" | "points";
+  /**
+   * Of hang every: n.
+   */
+  every?: number;
+  /**
+   * Of hang points: numbers of points of the cloth from 0.
+   */
+  points?: number[];
+  /**
+   * How much of the path it covers: as much as it is long or from tail to head with folds where it is less.
+   */
+  fit?: "own length" | "reach";
+  /**
+   * Of fit reach: metres along the path to the tail; the travel is added.
+   */
+  tail?: number | Keyed17 | Running17 | Driven17 | Spun17 | Turning17 | Rolling17;
+  /**
+   * Of fit reach: metres along the path to the head; the travel is added.
+   */
+  head?: number | Keyed18 | Running18 | Driven18 | Spun18 | Turning18 | Rolling18;
+  /**
+   * The place of the cloth that stands at the travel.
+   */
+  anchor?: "tail" | "middle" | "head";
+  /**
+   * How many there are; 1 where left out.
+   */
+  count?: number;
+  /**
+   * From each to the next in metres.
+   */
+  pitch?: number;
+  fabric: Fabric;
+  flow?: Flow;
+  /**
+   * Share of its weight that is carried.
+   */
+  buoyancy?: number;
+  /**
+   * Share of its speed that it loses a second as a power of e.
+   */
+  damping?: number;
+  /**
+   * Metres from ground and fixtures at which it touches them.
+   */
+  thickness?: number;
+  friction?: number;
+  /**
+   * It passes through itself; left out: it does not.
+   */
+  through?: boolean;
+  /**
+   * Metres by which its points are off the flat sheet at first.
+   */
+  wrinkle?: number;
+  /**
+   * Of wrinkles and gusts.
+   */
+  seed?: number;
+  /**
+   * Seconds before the range for which it hangs where it begins.
+   */
+  settle?: number;
+  /**
+   * How often the range is gone through before it is shown.
+   */
+  rounds?: number;
+  /**
+   * Frames at the end of the range that are led over into its beginning as it came out of the round before.
+   */
+  ease?: number;
+  /**
+   * Steps of the simulation a frame; 0 or left out: as many as keep it from stretching by its own weight by more than 4 thousandths beyond its fabric.
+   */
+  substeps?: number;
+}
+export interface Keyed17 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running17 {
+  speed: number;
+  start?: number;
+}
+export interface Driven17 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun17 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning17 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling17 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+export interface Keyed18 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running18 {
+  speed: number;
+  start?: number;
+}
+export interface Driven18 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun18 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning18 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling18 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Fabric".
+ */
+export interface Fabric {
+  /**
+   * Kilograms a square metre.
+   */
+  weight: number;
+  /**
+   * Newtons a metre of width that would draw it out to twice its length.
+   */
+  stretch: number;
+  shear?: number;
+  /**
+   * Metres: Peirce's bending length (ASTM D1388).
+   */
+  bending?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Flow".
+ */
+export interface Flow {
+  medium?: "none" | "air" | "water";
+  /**
+   * Metres a second.
+   *
+   * @minItems 3
+   * @maxItems 3
+   */
+  speed?: [number, number, number];
+  /**
+   * Share of the speed by which it swells and falls by the seed; comes round with the range.
+   */
+  gusts?: number;
+}
+/**
  * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "Asset".
  */
@@ -3094,6 +3398,7 @@ export interface LiveRequest {
   doc?: unknown;
   patch?: unknown;
   fill: boolean;
+  stop?: boolean;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -3310,6 +3615,7 @@ export interface RigReadout {
   guideAhead?: number;
   guideAheadAt?: number;
   fall?: FallReadout;
+  cloth?: ClothReadout;
   payout?: PayoutReadout;
   notes?: string[];
   deviation: number;
@@ -3338,6 +3644,19 @@ export interface FallReadout {
   ends: number;
   rate: number;
   tilt: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "ClothReadout".
+ */
+export interface ClothReadout {
+  points: number;
+  held: number;
+  substeps: number;
+  spacing: number;
+  mass: number;
+  fullness: number;
+  fine?: number;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -3459,6 +3778,16 @@ export interface Refusal {
  */
 export interface Moved {
   revision: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Simulating".
+ */
+export interface Simulating {
+  done: number;
+  of: number;
+  left: number;
+  stopped?: boolean;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -3604,6 +3933,91 @@ export interface Body1 {
    * Other shapes of its part that are put on before it is bent.
    */
   blends?: BlendAmount[];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Drape".
+ */
+export interface Drape1 {
+  /**
+   * What of it is held on the path: its upper edge or that edge's two corners or every n-th point of that edge or points that are chosen.
+   */
+  hang?: "edge" | "corners" | "every" | "points";
+  /**
+   * Of hang every: n.
+   */
+  every?: number;
+  /**
+   * Of hang points: numbers of points of the cloth from 0.
+   */
+  points?: number[];
+  /**
+   * How much of the path it covers: as much as it is long or from tail to head with folds where it is less.
+   */
+  fit?: "own length" | "reach";
+  /**
+   * Of fit reach: metres along the path to the tail; the travel is added.
+   */
+  tail?: number | Keyed17 | Running17 | Driven17 | Spun17 | Turning17 | Rolling17;
+  /**
+   * Of fit reach: metres along the path to the head; the travel is added.
+   */
+  head?: number | Keyed18 | Running18 | Driven18 | Spun18 | Turning18 | Rolling18;
+  /**
+   * The place of the cloth that stands at the travel.
+   */
+  anchor?: "tail" | "middle" | "head";
+  /**
+   * How many there are; 1 where left out.
+   */
+  count?: number;
+  /**
+   * From each to the next in metres.
+   */
+  pitch?: number;
+  fabric: Fabric;
+  flow?: Flow;
+  /**
+   * Share of its weight that is carried.
+   */
+  buoyancy?: number;
+  /**
+   * Share of its speed that it loses a second as a power of e.
+   */
+  damping?: number;
+  /**
+   * Metres from ground and fixtures at which it touches them.
+   */
+  thickness?: number;
+  friction?: number;
+  /**
+   * It passes through itself; left out: it does not.
+   */
+  through?: boolean;
+  /**
+   * Metres by which its points are off the flat sheet at first.
+   */
+  wrinkle?: number;
+  /**
+   * Of wrinkles and gusts.
+   */
+  seed?: number;
+  /**
+   * Seconds before the range for which it hangs where it begins.
+   */
+  settle?: number;
+  /**
+   * How often the range is gone through before it is shown.
+   */
+  rounds?: number;
+  /**
+   * Frames at the end of the range that are led over into its beginning as it came out of the round before.
+   */
+  ease?: number;
+  /**
+   * Steps of the simulation a frame; 0 or left out: as many as keep it from stretching by its own weight by more than 4 thousandths beyond its fabric.
+   */
+  substeps?: number;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -3870,6 +4284,7 @@ export interface Page {
   checks: Checks;
   refusal: Refusal;
   moved: Moved;
+  simulating: Simulating;
   readPath: ReadPath;
   readMesh: ReadMesh;
   edgeChain: EdgeChain;

@@ -1,4 +1,4 @@
-import type { Checks, Moved, Readout, Refusal } from './page.generated'
+import type { Checks, Moved, Readout, Refusal, Simulating } from './page.generated'
 
 // Reads the live channel's binary messages (docs/protocol.md). Arrays are views
 // of the message where alignment allows, so nothing is copied.
@@ -50,6 +50,8 @@ export interface Shot {
   wheels: (Float32Array | undefined)[]
   /** The values that move, in the order of the readout's. */
   values: Float64Array
+  /** Something is shown as it would be without its simulation, which has not come so far. */
+  waits: boolean
   /** Of each rig whose pieces bend. */
   bodies: (BodyShape | undefined)[]
 }
@@ -73,6 +75,7 @@ export type Message =
   | (Head & { kind: 'checks'; checks: Checks })
   | (Head & { kind: 'fault'; fault: Refusal })
   | (Head & { kind: 'filled' })
+  | (Head & { kind: 'simulating'; simulating: Simulating })
   /** The scene has another revision; of no edit. */
   | (Head & { kind: 'moved'; moved: Moved })
 
@@ -121,6 +124,8 @@ export function readMessage(buffer: ArrayBuffer): Message {
       return { kind: 'checks', ...head, checks: text('JSON') as Checks }
     case 4:
       return { kind: 'fault', ...head, fault: text('JSON') as Refusal }
+    case 7:
+      return { kind: 'simulating', ...head, simulating: text('JSON') as Simulating }
     case 6:
       return { kind: 'moved', ...head, moved: text('JSON') as Moved }
     default:
@@ -143,6 +148,7 @@ export const emptyShot = (): Shot => ({
   lines: [],
   wheels: [],
   values: new Float64Array(),
+  waits: false,
   bodies: [],
 })
 
@@ -150,6 +156,7 @@ function readShot(buffer: ArrayBuffer, view: DataView, sections: Section[]): Sho
   const shot = emptyShot()
   for (const s of sections) {
     if (s.tag === 'PIEC') shot.pieces.push(readPieces(buffer, view, s.at))
+    else if (s.tag === 'WAIT') shot.waits = true
     else if (s.tag === 'BODY') {
       const pieces = view.getUint32(s.at + 4, true)
       const from = s.at + 8 + 16 * pieces

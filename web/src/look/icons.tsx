@@ -162,6 +162,12 @@ export const RollIcon = sign(
     <path d="M6 13a4.6 4.6 0 1 1 4.6-4.6A3 3 0 1 1 7.4 5.6a1.6 1.6 0 1 1-.2 2.6" transform="translate(2.4 0)" />
   </>,
 )
+export const ClothIcon = sign(
+  <>
+    <path d="M1.6 3.2h12.8" />
+    <path d="M3 3.4v8.4c1.6 1.4 3-1 5-.2s3.2 1.6 5-.4V3.4M6.4 3.6v6M9.8 3.6v6" />
+  </>,
+)
 export const BodyIcon = sign(
   <>
     <path d="M1.6 11.6c3.4 0 3.6-6.4 7-6.4 2 0 2.2 2.6 4 2.6" strokeWidth="3" strokeLinecap="round" />

@@ -37,6 +37,7 @@ const made: Record<keyof PartShape, Material> = {
   strands: rope,
   eel: skin,
   strip: sailcloth,
+  sheet: matting,
 }
 
 /** Names of meshes that are of stone: of a file nothing else is known. */

@@ -7,6 +7,7 @@ import type { MeshData } from '../core/wire'
 import { materialOf, matting, shownColour } from '../look/materials'
 import type { Roles } from '../look/theme'
 import { pullPiece } from './Pieces'
+import { pickPin } from './Pins'
 import { distanceAt } from './pointing'
 import { worldLine } from './Posed'
 import { rightClick } from './rightClick'
@@ -102,7 +103,13 @@ export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
   }, [made, rig, invalidate])
 
   function grab(e: ThreeEvent<PointerEvent>) {
-    if (e.button !== 0 || !made || useBench.getState().tool.kind !== 'none') return
+    const { tool } = useBench.getState()
+    if (e.button === 0 && tool.kind === 'pins' && tool.rig === readout?.id && e.face) {
+      e.stopPropagation()
+      pickPin(tool.rig, [e.face.a, e.face.b, e.face.c], e.point.toArray())
+      return
+    }
+    if (e.button !== 0 || !made || tool.kind !== 'none') return
     e.stopPropagation()
     const piece = Math.max(
       made.ends.findIndex((end) => (e.faceIndex ?? 0) < end),

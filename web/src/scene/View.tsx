@@ -29,6 +29,7 @@ import { eye } from './nudge'
 import { EdgeTool } from './EdgeTool'
 import { Carriers } from './Carriers'
 import { Fixtures } from './Fixtures'
+import { Pins } from './Pins'
 import { Ghosts } from './Ghosts'
 import { Ground } from './Ground'
 import { labelLayer } from './labelLayer'
@@ -146,6 +147,7 @@ export function View({ children }: { children?: React.ReactNode }) {
         <Tugs roles={roles} />
         <CheckMark roles={roles} />
         <Trail roles={roles} />
+        <Pins roles={roles} />
         <Ghosts roles={roles} />
         <DrawTool roles={roles} />
         <EdgeTool roles={roles} />

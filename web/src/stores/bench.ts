@@ -3,7 +3,16 @@ import { create } from 'zustand'
 import { getScene, redoScene, saveScene, takeDocument, undoScene, goToStep, type EdgeWay } from '../api/client'
 import { keeper } from '../api/keeper'
 import { LiveChannel } from '../api/live'
-import type { Document, EdgeChain, Kept, Readout, Refusal, Result, SceneState } from '../core/page.generated'
+import type {
+  Document,
+  EdgeChain,
+  Kept,
+  Readout,
+  Refusal,
+  Result,
+  SceneState,
+  Simulating,
+} from '../core/page.generated'
 import { FrameCache, patienceMs, wanted } from '../core/frameCache'
 import { listOf, type Kind } from '../core/remove'
 import { SaveQueue, type Direction, type SaveState, type Step, type Unsaved } from '../core/saveQueue'
@@ -33,6 +42,8 @@ export type Tool =
       to?: string
     }
   /** An edge of a fixture is pointed at; the chain that goes on from it is shown. */
+  /** Points of a rig's cloth are picked. */
+  | { kind: 'pins'; rig: string }
   | { kind: 'edges'; fixture: string; way: EdgeWay; at: [number, number, number] | null; chain: EdgeChain | null }
 
 /** The picture that the server made of the newest edit it has answered. */
@@ -76,6 +87,8 @@ export interface Bench {
   checks: Result[]
   /** At how many frames of the range the checks have looked, and how far a look at all has come. */
   checked: { seen: number; of: number; looked: number }
+  /** How far the simulation is that frames wait for; null where none do. */
+  simulating: Simulating | null
   fault: Refusal | null
   conflict: SceneState | null
   notice: string
@@ -114,6 +127,11 @@ export interface Bench {
   /** Draws in the plane of the view, or on a fixture. */
   startDrawing: (over?: string) => void
   startEdges: (fixture: string) => void
+  /** Points of a cloth are picked that hold it. */
+  startPins: (rig: string) => void
+  /** Gives up the simulation, or goes on with it. */
+  stopSimulating: () => void
+  goOnSimulating: () => void
 }
 
 const noShot: Shot = emptyShot()
@@ -170,6 +188,7 @@ export const useBench = create<Bench>()((set, get) => {
           meshes,
           frames: new FrameCache(frameBytes),
           filled: false,
+          simulating: null,
           fault: null,
           // What could not be shown was only passed through, as while dragging.
           ...(get().save === 'refused' ? { save: queues.get(get().id)?.told().state ?? 'saved' } : {}),
@@ -194,6 +213,9 @@ export const useBench = create<Bench>()((set, get) => {
         break
       case 'fault':
         set({ fault: m.fault, save: 'refused' })
+        break
+      case 'simulating':
+        set({ simulating: m.simulating.done < m.simulating.of ? m.simulating : null })
         break
       case 'filled':
         set({ filled: true })
@@ -304,6 +326,7 @@ export const useBench = create<Bench>()((set, get) => {
     filled: false,
     checks: [],
     checked: { seen: 0, of: 0, looked: 0 },
+    simulating: null,
     fault: null,
     conflict: null,
     notice: '',
@@ -459,6 +482,13 @@ export const useBench = create<Bench>()((set, get) => {
     startDrawing(over) {
       set({ tool: { kind: 'draw', points: [], view: useView.getState().view, over } })
     },
+    startPins: (rig) => set({ tool: { kind: 'pins', rig } }),
+    stopSimulating: () => live?.stop(),
+    goOnSimulating() {
+      const { doc } = get()
+      if (doc) show(doc, true)
+    },
+
     startEdges(fixture) {
       set({ tool: { kind: 'edges', fixture, way: 'loop', at: null, chain: null } })
     },

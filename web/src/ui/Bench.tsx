@@ -20,6 +20,7 @@ import { useShortcuts } from './shortcuts'
 import { ShortcutSheet } from './panels/ShortcutSheet'
 import { TimeStrip } from './time/TimeStrip'
 import { ThingMenu } from './ThingMenu'
+import { SimulationBar } from './SimulationBar'
 import { ToolHelp } from './ToolHelp'
 import { TopBar } from './TopBar'
 
@@ -142,6 +143,7 @@ export function Bench() {
                 >
                   <View>
                     <ToolHelp />
+                    <SimulationBar />
                   </View>
                   {!folded.checks && <GaugeRail />}
                 </Box>

@@ -5,7 +5,7 @@ import { useTheme } from '@mui/material/styles'
 import { useEffect, useRef, useState } from 'react'
 import type { Document, PartShape } from '../../core/page.generated'
 import { kindOf } from '../../core/rigs'
-import { addBody, addCarrier, addPart, addPayout, addRider, addTrain, addTug } from '../../core/add'
+import { addBody, addCarrier, addDrape, addPart, addPayout, addRider, addTrain, addTug } from '../../core/add'
 import { isLoop, newParts, newPaths } from '../../core/forms'
 import { addPath, drawnPath } from '../../core/value'
 import { listOf } from '../../core/remove'
@@ -16,6 +16,7 @@ import {
   BodyIcon,
   BoxIcon,
   CarrierIcon,
+  ClothIcon,
   CurveIcon,
   FloatIcon,
   LoopIcon,
@@ -34,7 +35,16 @@ import { useMeshImport } from './ImportMesh'
 import { renameThing } from '../things'
 import { useImport } from './ImportPaths'
 
-const rigIcons = { train: <TrainIcon />, rider: <RiderIcon />, body: <BodyIcon />, payout: <RollIcon /> }
+/** The step of a new rig's recipe that is open at first. */
+const firstStepOf = { train: 'spacing', rider: 'lead', body: 'bend', payout: 'payout', drape: 'cloth' }
+
+const rigIcons = {
+  train: <TrainIcon />,
+  rider: <RiderIcon />,
+  body: <BodyIcon />,
+  payout: <RollIcon />,
+  drape: <ClothIcon />,
+}
 
 /** What the history says of a new thing of this name. */
 const adding = (name: string) => `add ${/^[aeiou]/i.test(name) ? 'an' : 'a'} ${name.toLowerCase()}`
@@ -122,13 +132,7 @@ export function Rack() {
     useBench.setState({
       openStep:
         kind === 'rig'
-          ? label.endsWith('rider')
-            ? 'lead'
-            : label.endsWith('body')
-              ? 'bend'
-              : label.endsWith('roll')
-                ? 'payout'
-                : 'spacing'
+          ? firstStepOf[kindOf(useBench.getState().doc!.rigs.find((r) => r.id === id) ?? doc.rigs[0]!)]
           : 'path',
     })
     if (kind === 'path' || kind === 'fixture') useView.getState().lookSoon()
@@ -191,6 +195,14 @@ export function Rack() {
       picture: 'rider',
       wants: onPath ? undefined : noPath,
       add: () => made('rig', 'add a rider', (d) => addRider(d, target(d))),
+    },
+    {
+      group: 'Rig',
+      name: `Cloth that hangs${on}`,
+      picture: 'drape',
+      wants: onPath ? undefined : noPath,
+      add: () =>
+        made('rig', 'add a cloth', (d) => addDrape(d, target(d), selected?.kind === 'part' ? selected.id : undefined)),
     },
     {
       group: 'Rig',

@@ -32,6 +32,7 @@ import {
   BodyIcon,
   CableIcon,
   ChainIcon,
+  ClothIcon,
   CurveIcon,
   LoopIcon,
   Mark,
@@ -54,6 +55,7 @@ const starterIcons: Record<string, React.ReactNode> = {
   chain: <ChainIcon />,
   run: <SlabsIcon />,
   roll: <RollIcon />,
+  cloth: <ClothIcon />,
   row: <TrainIcon />,
   empty: <CurveIcon />,
 }

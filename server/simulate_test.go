@@ -1,0 +1,82 @@
+package server_test
+
+import (
+	"context"
+	"encoding/binary"
+	"encoding/json"
+	"math"
+	"testing"
+
+	"bead/core/rig"
+	"bead/core/scene"
+	"bead/server"
+)
+
+const clothScene = `{"bead":2,"name":"Cloth","fps":24,"range":{"first":1,"last":24},"plays":"once",
+"parts":[{"id":"s","name":"s","shape":{"sheet":{"length":1,"drop":0.8,"along":60,"down":48}}}],
+"paths":[{"id":"p","name":"p","shape":{"line":{"from":[0,1,0],"to":[0,1,2]}}}],
+"rigs":[{"id":"r","name":"Cloth","path":"p","part":"s","facing":{"mode":"steady"},"travel":0,
+"drape":{"hang":"corners","fabric":{"weight":0.3,"stretch":900,"shear":50,"bending":0.02},"damping":1}}]}`
+
+// A frame that waits for its simulation is shown without it, and says so; then the frames come from
+// the first on, each with its last bit that of a simulation from outside, and the checks after them.
+// A stopped simulation says so, and the next edit goes on with it.
+func TestLiveSimulates(t *testing.T) {
+	s := start(t, nil)
+	a := s.create("empty")
+	ch := s.live(a.ID)
+	doc, err := scene.Decode([]byte(clothScene))
+	if err != nil {
+		t.Fatal(err)
+	}
+	want, err := rig.Compile(doc)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := want.Simulate(context.Background(), nil); err != nil {
+		t.Fatal(err)
+	}
+	ch.send(map[string]any{"seq": 1, "frame": 20, "doc": json.RawMessage(clothScene), "fill": true})
+	if m := ch.next(); m.kind != 1 || len(m.sections["WAIT"]) != 1 {
+		t.Fatalf("kind %d with %d marks of waiting", m.kind, len(m.sections["WAIT"]))
+	}
+	asked, stopped := false, false
+	for !stopped {
+		if m := ch.next(); m.kind == 7 {
+			if !asked {
+				asked = true
+				ch.send(map[string]any{"seq": 1, "stop": true})
+			}
+			var at server.Simulating
+			if err := json.Unmarshal(m.sections["JSON"][0], &at); err != nil || at.Of != 25 {
+				t.Fatalf("%v %+v", err, at)
+			}
+			stopped = at.Stopped
+		}
+	}
+	ch.send(map[string]any{"seq": 2, "frame": 20, "doc": json.RawMessage(clothScene), "fill": true})
+	var pic rig.Picture
+	next, checked := 1, false
+	for next <= 24 || !checked {
+		m := ch.next()
+		if m.seq != 2 {
+			continue
+		}
+		checked = checked || m.kind == 3
+		if m.kind != 2 {
+			continue
+		}
+		if m.frame != next || len(m.sections["WAIT"]) != 0 {
+			t.Fatalf("frame %d comes, not %d, with %d marks of waiting", m.frame, next, len(m.sections["WAIT"]))
+		}
+		next++
+		want.Frame(&pic, m.frame)
+		body := m.sections["BODY"][0]
+		at := 8 + 16*len(pic.Rigs[0].Reach)
+		for k, v := range pic.Rigs[0].Positions {
+			if got := math.Float32frombits(binary.LittleEndian.Uint32(body[at+4*k:])); got != v {
+				t.Fatalf("frame %d: number %d is %g, not %g", m.frame, k, got, v)
+			}
+		}
+	}
+}
