@@ -101,7 +101,15 @@ func body(c *gin.Context, v any) bool {
 
 // compile prepares a document with the meshes of the store, in its turn.
 func (s *Server) compile(ctx context.Context, d *scene.Document) (*rig.Scene, error) {
-	return s.compileBy(ctx, &rig.Compiler{Meshes: s.library.Mesh}, d)
+	return s.compileBy(ctx, &rig.Compiler{Meshes: s.library.Mesh, Kept: s.kept()}, d)
+}
+
+// kept is where simulated frames are kept; nil of nowhere.
+func (s *Server) kept() rig.Kept {
+	if s.cfg.Frames == nil {
+		return nil
+	}
+	return s.cfg.Frames
 }
 
 func (s *Server) compileBy(ctx context.Context, k *rig.Compiler, d *scene.Document) (*rig.Scene, error) {
@@ -133,7 +141,7 @@ func (s *Server) accept(ctx context.Context, data []byte) (*scene.Document, erro
 	if len(d.Assets) == 0 && s.proven.went(ctx, d) {
 		return d, nil
 	}
-	k := rig.Compiler{Meshes: s.library.Mesh}
+	k := rig.Compiler{Meshes: s.library.Mesh, Kept: s.kept()}
 	if len(d.Assets) > 0 {
 		own := formats.LibraryOf(d)
 		k.Meshes = func(asset string) (*surface.Mesh, error) {

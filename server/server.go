@@ -43,6 +43,8 @@ type Config struct {
 	// deleted. Empty: the system's directory for passing files.
 	BakeDir string
 	Log     *slog.Logger
+	// Frames keeps simulated frames; nil keeps none.
+	Frames *store.Frames
 }
 
 // Limits of requests.

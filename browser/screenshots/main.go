@@ -121,6 +121,10 @@ func run(program, out string) error {
 		{"arrivals", func(*browser.Page) error {
 			return steps(theme("Light"), func() error { return open("Hull plates") }, click("[data-step=travel]"), toFrame("40"))
 		}},
+		{"net", func(*browser.Page) error {
+			return steps(func() error { return open("Net on rings") }, click("[data-step=cloth]"),
+				func() error { return p.Wait(`!document.querySelector('[data-testid=simulating]')`) }, toFrame("30"))
+		}},
 		{"mat", func(*browser.Page) error {
 			return steps(func() error { return open("Erosion mat") }, click("[data-step=roll]"), toFrame("60"), text("Alongside"))
 		}},

@@ -21,6 +21,7 @@ import (
 	"bead/core/rig"
 	"bead/core/scene"
 	"bead/formats"
+	"bead/store"
 )
 
 func bakeCommand() *cobra.Command {
@@ -52,6 +53,7 @@ func bakeCommand() *cobra.Command {
 	c.Flags().BoolVar(&watch, "watch", false, "go on and bake again whenever SCENE changes, until interrupted")
 	c.Flags().BoolVar(&exact, "exact", false, "deliver bodies that bend as they are in every frame, as morph targets, instead of as joints (glb, gltf)")
 	_ = c.MarkFlagRequired("to")
+	cacheFlag(c)
 	return c
 }
 
@@ -96,6 +98,32 @@ func bakeOnce(c *cobra.Command, name, to string, o formats.Options) (err error) 
 		fmt.Fprintln(c.ErrOrStderr(), text)
 	}
 	return os.Rename(file.Name(), to)
+}
+
+// cacheSize is how much simulated frames a directory of --cache holds at most, bytes.
+const cacheSize = 1 << 30
+
+type cacheDir struct{}
+
+// cacheFlag adds where simulated frames are kept from run to run.
+func cacheFlag(c *cobra.Command) {
+	dir := c.Flags().String("cache", "", "directory that keeps simulated frames from run to run, up to 1 GB (default: none)")
+	c.PreRun = func(c *cobra.Command, _ []string) {
+		c.SetContext(context.WithValue(c.Context(), cacheDir{}, *dir))
+	}
+}
+
+// keptFrom is the cache that a command was given; nil of none.
+func keptFrom(ctx context.Context) (rig.Kept, error) {
+	dir, _ := ctx.Value(cacheDir{}).(string)
+	if dir == "" {
+		return nil, nil
+	}
+	f, err := store.OpenFrames(dir, cacheSize)
+	if err != nil {
+		return nil, fmt.Errorf("--cache: %w", err)
+	}
+	return f, nil
 }
 
 // simulate works out what frames come of the frames before, with its progress.
@@ -200,5 +228,6 @@ func checkCommand() *cobra.Command {
 			return err
 		}}
 	c.Flags().BoolVar(&asJSON, "json", false, "print the results as JSON")
+	cacheFlag(c)
 	return c
 }

@@ -104,7 +104,11 @@ func loadScene(ctx context.Context, name string) (*rig.Scene, error) {
 func compilerOf(ctx context.Context, d *scene.Document) func(*scene.Document) (*rig.Scene, error) {
 	meshes := formats.LibraryOf(d).Mesh
 	return func(d *scene.Document) (*rig.Scene, error) {
-		k := rig.Compiler{Meshes: meshes}
+		kept, err := keptFrom(ctx)
+		if err != nil {
+			return nil, err
+		}
+		k := rig.Compiler{Meshes: meshes, Kept: kept}
 		return k.CompileContext(ctx, d)
 	}
 }

@@ -20,27 +20,34 @@ import (
 
 const defaultListen = "127.0.0.1:7411"
 
-func serveFlags(c *cobra.Command, listen, data, key *string, verbose *bool) {
-	c.Flags().StringVar(listen, "listen", defaultListen, "address to listen on; beyond loopback an access key is asked for")
-	c.Flags().StringVar(data, "data", "", "directory that keeps the scenes (default ~/.local/share/bead)")
-	c.Flags().StringVar(key, "key", "", "access key that visitors must give (made up beyond loopback)")
-	c.Flags().BoolVarP(verbose, "verbose", "v", false, "log every request")
+// serveOptions is what serve and demo are asked for.
+type serveOptions struct {
+	listen, data, key string
+	verbose           bool
+	cache             int // MB
+}
+
+func (o *serveOptions) flags(c *cobra.Command) {
+	c.Flags().StringVar(&o.listen, "listen", defaultListen, "address to listen on; beyond loopback an access key is asked for")
+	c.Flags().StringVar(&o.data, "data", "", "directory that keeps the scenes (default ~/.local/share/bead)")
+	c.Flags().StringVar(&o.key, "key", "", "access key that visitors must give (made up beyond loopback)")
+	c.Flags().BoolVarP(&o.verbose, "verbose", "v", false, "log every request")
+	c.Flags().IntVar(&o.cache, "cache-size", 512, "MB of simulated frames that are kept in the data directory; 0: none")
 }
 
 func serveCommand() *cobra.Command {
-	var listen, data, key string
-	var verbose bool
+	var o serveOptions
 	c := &cobra.Command{Use: "serve", Short: "Serve the page and its scenes", Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
-			return serve(c, "scenes", listen, data, key, verbose, nil)
+			return serve(c, "scenes", &o, nil)
 		}}
-	serveFlags(c, &listen, &data, &key, &verbose)
+	o.flags(c)
 	return c
 }
 
 func demoCommand() *cobra.Command {
-	var listen, data, key string
-	var verbose, list bool
+	var o serveOptions
+	var list bool
 	c := &cobra.Command{Use: "demo", Short: "Serve the page with the kelp station's scenes", Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
 			if list {
@@ -49,9 +56,9 @@ func demoCommand() *cobra.Command {
 				}
 				return nil
 			}
-			return serve(c, "demo", listen, data, key, verbose, addDemoScenes)
+			return serve(c, "demo", &o, addDemoScenes)
 		}}
-	serveFlags(c, &listen, &data, &key, &verbose)
+	o.flags(c)
 	c.Flags().BoolVar(&list, "list", false, "print the demo scenes' names, one a line, and stop")
 	return c
 }
@@ -75,8 +82,8 @@ func addDemoScenes(ctx context.Context, st *store.Store) error {
 	return nil
 }
 
-func serve(c *cobra.Command, kind, listen, data, key string, verbose bool, prepare func(context.Context, *store.Store) error) error {
-	ctx := c.Context()
+func serve(c *cobra.Command, kind string, o *serveOptions, prepare func(context.Context, *store.Store) error) error {
+	ctx, data, key := c.Context(), o.data, o.key
 	if data == "" {
 		var err error
 		if data, err = dataDir(kind); err != nil {
@@ -96,24 +103,29 @@ func serve(c *cobra.Command, kind, listen, data, key string, verbose bool, prepa
 			return err
 		}
 	}
-	l, err := net.Listen("tcp", listen)
+	l, err := net.Listen("tcp", o.listen)
 	if err != nil {
 		return fmt.Errorf("%w: choose another address with --listen", err)
 	}
-	host, _, _ := net.SplitHostPort(listen)
+	host, _, _ := net.SplitHostPort(o.listen)
 	if ip := net.ParseIP(host); key == "" && host != "localhost" && (ip == nil || !ip.IsLoopback()) {
 		key = rand.Text()
 	}
 	level := slog.LevelInfo
-	if verbose {
+	if o.verbose {
 		level = slog.LevelDebug
 	}
 	bakes := filepath.Join(data, "bakes")
 	if err := os.MkdirAll(bakes, 0o700); err != nil {
 		return fmt.Errorf("%w: choose another directory with --data", err)
 	}
+	frames, err := keptFrames(c, filepath.Join(data, "frames"), o.cache)
+	if err != nil {
+		return err
+	}
 	srv := server.New(server.Config{
 		BakeDir: bakes,
+		Frames:  frames,
 		Store:   st, Page: web.Page(), Version: programVersion(), AccessKey: key,
 		Log: slog.New(slog.NewTextHandler(c.ErrOrStderr(), &slog.HandlerOptions{Level: level})),
 	})
@@ -124,4 +136,21 @@ func serve(c *cobra.Command, kind, listen, data, key string, verbose bool, prepa
 	fmt.Fprintf(c.ErrOrStderr(), "Bead keeps its scenes in %s\n", data)
 	fmt.Fprintf(c.OutOrStdout(), "Bead is at %s\n", address)
 	return srv.Run(ctx, l)
+}
+
+// keptFrames opens the cache of simulated frames, and says how full it is; nil where it is to keep none.
+func keptFrames(c *cobra.Command, dir string, megabytes int) (*store.Frames, error) {
+	if megabytes < 0 {
+		return nil, fmt.Errorf("--cache-size %d: 0 and more are accepted", megabytes)
+	}
+	if megabytes == 0 {
+		return nil, nil
+	}
+	f, err := store.OpenFrames(dir, int64(megabytes)<<20)
+	if err != nil {
+		return nil, err
+	}
+	bytes, most := f.Size()
+	fmt.Fprintf(c.ErrOrStderr(), "Simulated frames: %.1f of %d MB are kept in %s\n", float64(bytes)/(1<<20), most>>20, dir)
+	return f, nil
 }

@@ -3,6 +3,7 @@ package rig
 import (
 	"context"
 	"crypto/sha256"
+	"encoding/binary"
 	"encoding/json"
 	"fmt"
 	"math"
@@ -28,8 +29,9 @@ const (
 	mostSteps       = 400
 	touchShare      = 0.75 // of the spacing, at which points of one cloth touch
 	gustHarmonics   = 5
-	gustLength      = 1.5 // metres that a gust is long, of its first harmonic
-	lookAroundEvery = 4   // times a frame
+	clothVersion    = "cloth 1 " // of the method: frames of another are not taken from where they are kept
+	gustLength      = 1.5        // metres that a gust is long, of its first harmonic
+	lookAroundEvery = 4          // times a frame
 )
 
 // densities are those of what is about a cloth, kg/m^3 (from memory: air at 20 degrees, the sea).
@@ -38,6 +40,8 @@ var densities = map[string]float64{scene.MediumAir: 1.204, scene.MediumWater: 10
 // clothRun is the simulation of a drape: its frames are worked out one after another, and kept.
 type clothRun struct {
 	count    int // frames of the range, and the one after it
+	key      string
+	kept     Kept // may be nil
 	substeps int
 	perPiece int // points of a copy
 
@@ -85,6 +89,8 @@ func (c *compiler) cloth(t *drape) (run *clothRun, field string, err error) {
 		if run, field, err = newClothRun(c, t); err != nil {
 			return nil, field, err
 		}
+		run.key, run.kept = clothVersion+key, c.kept
+		run.recall()
 	}
 	c.memo.drapes[key] = run
 	return run, "", nil
@@ -501,7 +507,35 @@ func (r *clothRun) advance(ctx context.Context) error {
 		r.at++
 		r.keep(int(r.at - first))
 	}
+	if r.whole() && r.kept != nil {
+		out := make([]byte, 0, 4*len(r.frames)*len(r.frames[0]))
+		for _, f := range r.frames {
+			for _, v := range f {
+				out = binary.LittleEndian.AppendUint32(out, math.Float32bits(v))
+			}
+		}
+		r.kept.Put(r.key, out)
+	}
 	return nil
+}
+
+// recall takes all frames from where they are kept; what is not whole there is worked out.
+func (r *clothRun) recall() {
+	if r.kept == nil {
+		return
+	}
+	each := 3 * len(r.cloth.X)
+	data, there := r.kept.Get(r.key)
+	if !there || len(data) != 4*each*r.count {
+		return
+	}
+	for k := range r.frames {
+		r.frames[k] = make([]float32, each)
+		for i := range each {
+			r.frames[k][i] = math.Float32frombits(binary.LittleEndian.Uint32(data[4*(k*each+i):]))
+		}
+	}
+	r.known.Store(int64(r.count))
 }
 
 // lookAround finds what of the cloth could touch within some seconds.

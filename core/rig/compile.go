@@ -103,6 +103,14 @@ type Compiler struct {
 	// dragged only what changed is measured anew. A Compiler with a memo serves one
 	// compile at a time.
 	Memo *Memo
+	// Kept, where it is given, keeps simulated frames from compile to compile.
+	Kept Kept
+}
+
+// Kept keeps bytes under the keys of what they depend on. Many may use it at once.
+type Kept interface {
+	Get(key string) ([]byte, bool)
+	Put(key string, data []byte)
 }
 
 // Compile prepares a checked document that needs no files.
@@ -147,7 +155,7 @@ func (k *Compiler) CompileContext(ctx context.Context, d *scene.Document) (*Scen
 			}},
 			posed: byFrame[*Posed]{spans: func(p *Posed) int { return len(p.Curve.Spans()) }},
 		},
-		meshes: k.Meshes, memo: k.Memo, state: map[string]state{},
+		meshes: k.Meshes, memo: k.Memo, kept: k.Kept, state: map[string]state{},
 		partAt: map[string]int{}, fixtureAt: map[string]int{}, rigAt: map[string]int{}, carrierAt: map[string]int{},
 		faultyPart: make([]bool, len(d.Parts)), slots: map[string]*scene.Slot{}, shared: map[fieldKey]*facing.Field{}, faces: map[fieldKey]int{},
 	}

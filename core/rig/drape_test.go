@@ -131,6 +131,48 @@ func TestDrapeIsKept(t *testing.T) {
 	}
 }
 
+// keeper keeps frames in memory.
+type keeper map[string][]byte
+
+func (k keeper) Get(key string) ([]byte, bool) { d, there := k[key]; return d, there }
+func (k keeper) Put(key string, data []byte)   { k[key] = data }
+
+// Frames that were kept are taken for those of the same simulation, to the bit, and nothing that is
+// not whole.
+func TestDrapeIsKeptOutside(t *testing.T) {
+	kept := keeper{}
+	k := rig.Compiler{Kept: kept}
+	load := func() *rig.Scene {
+		s, err := k.Compile(documentOf(t, "", ""))
+		if err != nil {
+			t.Fatal(err)
+		}
+		return s
+	}
+	first := load()
+	if err := first.Simulate(context.Background(), nil); err != nil {
+		t.Fatal(err)
+	}
+	second := load()
+	if done, of := second.Simulated(); done != of || len(kept) != 1 {
+		t.Fatalf("%d of %d frames of %d kept", done, of, len(kept))
+	}
+	var a, b rig.Picture
+	first.At(&a, 3.5)
+	second.At(&b, 3.5)
+	for i, v := range a.Rigs[0].Positions {
+		if b.Rigs[0].Positions[i] != v {
+			t.Fatalf("number %d is %g, not %g", i, b.Rigs[0].Positions[i], v)
+		}
+	}
+	for key, data := range kept {
+		kept[key] = data[:len(data)-4]
+	}
+	if done, of := load().Simulated(); done == of {
+		t.Error("what is cut short is taken for whole")
+	}
+}
+
 func documentOf(t *testing.T, from, to string) *scene.Document {
 	t.Helper()
 	text := `{"bead":2,"name":"t","fps":24,"range":{"first":1,"last":4},"parts":[{"id":"s","name":"s","shape":{"sheet":{"length":1,"drop":0.5,"along":4,"down":2}}}],

@@ -37,6 +37,7 @@ type StepReadout struct {
 type compiler struct {
 	*Scene
 	memo       *Memo
+	kept       Kept
 	meshes     func(asset string) (*surface.Mesh, error)
 	faults     scene.Faults
 	partAt     map[string]int
