@@ -29,3 +29,20 @@ func TestRollByHand(t *testing.T) {
 	r.storedIs(`s.doc.rigs[0].payout.core === 0.04`)
 	r.noErrors()
 }
+
+// A drum on a hanging cable: it pays out, and the cable is longer for it.
+func TestDrumByHand(t *testing.T) {
+	r := setup(t)
+	p := r.page
+	r.empty()
+	r.add("Hanging cable")
+	r.add("Drum that pays out Hanging cable")
+	r.storedIs(`s.doc.rigs[0].drum.wound > 0`)
+	r.ok(p.Wait(`document.querySelector('[data-gauge=tension]')?.dataset.state === 'inside'`))
+	r.ok(p.Type(r.labelled("Rope diameter"), "25 mm"))
+	r.storedIs(`s.doc.rigs[0].drum.rope === 0.025`)
+	r.ok(p.ClickText("from below"))
+	r.storedIs(`s.doc.rigs[0].drum.under === true`)
+	r.ok(p.Wait(`document.body.textContent.includes('Across its rope')`))
+	r.noErrors()
+}

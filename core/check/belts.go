@@ -142,7 +142,7 @@ func (m *measure) lengthRemedies(w *scene.WrapShape, spare float64, frame int) [
 // them. Where it does not, it is drawn as in the first frame, which has to be said.
 type cable struct {
 	*measure
-	long, least float64
+	long, least float64 // its length where that is, and what of it is left over the ends' distance
 	at          int
 }
 
@@ -151,14 +151,14 @@ func newCable(m *measure) *cable {
 }
 
 func (g *cable) look(f *moment) {
-	if apart, _ := g.scene.Held(g.rig.Path, float64(f.frame)); g.long-apart < g.least {
-		g.least, g.at = g.long-apart, f.frame
+	if apart, length, _ := g.scene.Held(g.rig.Path, float64(f.frame)); length-apart < g.least {
+		g.long, g.least, g.at = length, length-apart, f.frame
 	}
 }
 
 func (g *cable) merge(later gauge) {
 	if o := later.(*cable); o.least < g.least {
-		g.least, g.at = o.least, o.at
+		g.long, g.least, g.at = o.long, o.least, o.at
 	}
 }
 
@@ -172,7 +172,8 @@ func (g *cable) result() Result {
 	}
 	r.State, r.Word = Outside, "too short"
 	r.Text = fmt.Sprintf("At frame %d its ends are %s farther apart than it is long: it is shown there as in the first frame.", g.at, g.units.Length(-g.least))
-	longer := math.Ceil((g.long-g.least)*1.01*1000) / 1000
+	own := g.scene.Doc.Paths[g.rig.Path].Shape.Hang.Length // what a drum has paid out comes to it
+	longer := math.Ceil((own-g.least+0.01*g.long)*1000) / 1000
 	r.Remedies = []Remedy{{"Make it " + g.units.Distance(longer) + " long", []Edit{{fmt.Sprintf("/paths/%d/shape/hang/length", g.rig.Path), longer}}}}
 	return r
 }
@@ -265,7 +266,7 @@ var teethKind = Kind{
 
 var cableKind = Kind{
 	gauges: func(m *measure) []gauge {
-		if _, held := m.scene.Held(m.rig.Path, float64(m.scene.Doc.Range.First)); !held {
+		if _, _, held := m.scene.Held(m.rig.Path, float64(m.scene.Doc.Range.First)); !held {
 			return nil
 		}
 		return []gauge{newCable(m)}

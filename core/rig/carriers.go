@@ -236,8 +236,12 @@ func controlPoints(s *scene.PathShape) (pts []geom.Vec, closed bool) {
 // pulled is the shape of path i as its tugs pull it at a frame.
 func (s *Scene) pulled(i int, frame float64) *scene.PathShape {
 	shape := &s.Doc.Paths[i].Shape
-	if h := shape.Hang; h != nil && (h.FromOn != "" || h.ToOn != "") {
-		shape = &scene.PathShape{Hang: s.heldHang(i, h, frame)}
+	if h := shape.Hang; h != nil && (h.FromOn != "" || h.ToOn != "" || s.winches[i] != nil) {
+		h = s.heldHang(i, h, frame)
+		if s.winches[i] != nil {
+			h = s.paid(i, h, frame).hang
+		}
+		shape = &scene.PathShape{Hang: h}
 	}
 	for k := range s.tugs[i] {
 		t := &s.tugs[i][k]

@@ -38,7 +38,8 @@ type Scene struct {
 	signals  map[string]*signal
 	moving   []moving
 	pathAt   map[string]int
-	belts    []*belt // of each path, nil of those that run round no wheels
+	winches  []*winch // of each path, nil of those that leave no drum
+	belts    []*belt  // of each path, nil of those that run round no wheels
 	waves    map[*scene.WaveStep]*wave
 	lags     map[*scene.LagStep]*lag
 	ground   mech.Ground
@@ -141,6 +142,7 @@ func (k *Compiler) CompileContext(ctx context.Context, d *scene.Document) (*Scen
 			signals:  map[string]*signal{},
 			pathAt:   map[string]int{},
 			belts:    make([]*belt, len(d.Paths)),
+			winches:  make([]*winch, len(d.Paths)),
 			waves:    map[*scene.WaveStep]*wave{},
 			lags:     map[*scene.LagStep]*lag{},
 			ground:   d.Ground.Profile(),

@@ -66,6 +66,16 @@ func (c *compiler) liveSteps(i int) bool {
 			}
 			c.deforms[i] = true
 		}
+		w, ok := c.winchOf(i)
+		if !ok {
+			return false
+		}
+		if w != nil {
+			way := geom.FromArray(h.To).Sub(geom.FromArray(h.From))
+			way.Y = 0
+			w.first = way.Unit()
+			c.winches[i], c.deforms[i] = w, true
+		}
 	}
 	return true
 }
@@ -98,14 +108,18 @@ func (s *Scene) carrierOf(id string) int {
 	return -1
 }
 
-// Held is the distance of the ends of a hanging cable whose ends are held, at a frame, metres.
-func (s *Scene) Held(i int, frame float64) (apart float64, held bool) {
+// Held is the distance of the ends of a hanging cable whose ends are held, or that leaves a drum, at a
+// frame, and its length then, metres.
+func (s *Scene) Held(i int, frame float64) (apart, length float64, held bool) {
 	h := s.Doc.Paths[i].Shape.Hang
-	if h == nil || h.FromOn == "" && h.ToOn == "" {
-		return 0, false
+	if h == nil || h.FromOn == "" && h.ToOn == "" && s.winches[i] == nil {
+		return 0, 0, false
 	}
 	now := s.heldHang(i, h, frame)
-	return geom.FromArray(now.To).Sub(geom.FromArray(now.From)).Norm(), true
+	if s.winches[i] != nil {
+		now = s.paid(i, now, frame).hang
+	}
+	return geom.FromArray(now.To).Sub(geom.FromArray(now.From)).Norm(), now.Length, true
 }
 
 // beat is the phase of what comes back so often over the range.

@@ -24,6 +24,7 @@ type Rig struct {
 	Body  *Body  `json:"body,omitempty" jsonschema:"oneof_required=body,description=One thing that takes the form of the path."`
 
 	Payout *Payout `json:"payout,omitempty" jsonschema:"oneof_required=payout,description=A roll that lays out a sheet or winds it up."`
+	Drum   *Drum   `json:"drum,omitempty" jsonschema:"oneof_required=drum,description=A drum that pays out the hanging cable that its path is."`
 	Drape  *Drape  `json:"drape,omitempty" jsonschema:"oneof_required=drape,description=Cloth that hangs from the path or is drawn along it."`
 }
 
@@ -34,6 +35,7 @@ const (
 	KindBody   = "body"
 	KindPayout = "payout"
 	KindDrape  = "drape"
+	KindDrum   = "drum"
 	SeatPivot  = "pivot"
 	SeatEnds   = "ends"
 	SeatBent   = "bent"

@@ -170,6 +170,32 @@ export function addDrape(d: Document, path: Path, wish?: string): string {
   return id
 }
 
+/** Adds a drum at the start of a hanging cable, which it pays out over the range; returns its id. */
+export function addDrum(d: Document, path: Path): string {
+  const length = path.shape.hang?.length ?? 4
+  const size = (k: number) => Number((length * k).toPrecision(3))
+  const radius = size(0.025)
+  const part = addPart(d, 'Drum', { tube: { length: size(0.07), radius, bore: size(0.012) } })
+  d.parts.find((p) => p.id === part)!.forward = '+x'
+  const id = freeId(d.rigs, path.name + ' drum')
+  if (d.rigs.length === 0) d.plays = 'once'
+  d.rigs.push({
+    id,
+    name: freeName(d.rigs, `${path.name} drum`),
+    path: path.id,
+    part,
+    facing: { mode: 'steady' },
+    travel: {
+      keys: [
+        { frame: d.range.first, value: 0, shape: 'eased' },
+        { frame: d.range.last, value: size(0.4), shape: 'eased' },
+      ],
+    },
+    drum: { radius, width: size(0.06), rope: size(0.004), wound: size(1) },
+  })
+  return id
+}
+
 /** Adds a roll on a path, whose sheet is as long as that, and lets it lay it out over the range; returns its id. */
 export function addPayout(d: Document, path: Path, length = 8): string {
   const size = (k: number) => Number((length * k).toPrecision(4))

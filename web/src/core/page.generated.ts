@@ -1979,6 +1979,7 @@ export interface Rig {
   rider?: Rider;
   body?: Body;
   payout?: Payout;
+  drum?: Drum;
   drape?: Drape;
 }
 /**
@@ -2985,6 +2986,28 @@ export interface Rolling16 {
   start?: number;
 }
 /**
+ * A drum that pays out the hanging cable that its path is.
+ */
+export interface Drum {
+  /**
+   * Of the bare barrel in metres.
+   */
+  radius: number;
+  /**
+   * Between the flanges.
+   */
+  width: number;
+  rope: number;
+  /**
+   * Metres of rope on the drum when nothing has been paid out.
+   */
+  wound: number;
+  /**
+   * The rope leaves it from below; left out: over its top.
+   */
+  under?: boolean;
+}
+/**
  * Cloth that hangs from the path or is drawn along it.
  */
 export interface Drape {
@@ -3616,6 +3639,7 @@ export interface RigReadout {
   guideAheadAt?: number;
   fall?: FallReadout;
   cloth?: ClothReadout;
+  drum?: DrumReadout;
   payout?: PayoutReadout;
   notes?: string[];
   deviation: number;
@@ -3657,6 +3681,17 @@ export interface ClothReadout {
   mass: number;
   fullness: number;
   fine?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "DrumReadout".
+ */
+export interface DrumReadout {
+  layers: number;
+  turns: number;
+  hangs: number;
+  diameter: number;
+  runsOut?: number;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -4018,6 +4053,29 @@ export interface Drape1 {
    * Steps of the simulation a frame; 0 or left out: as many as keep it from stretching by its own weight by more than 4 thousandths beyond its fabric.
    */
   substeps?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Drum".
+ */
+export interface Drum1 {
+  /**
+   * Of the bare barrel in metres.
+   */
+  radius: number;
+  /**
+   * Between the flanges.
+   */
+  width: number;
+  rope: number;
+  /**
+   * Metres of rope on the drum when nothing has been paid out.
+   */
+  wound: number;
+  /**
+   * The rope leaves it from below; left out: over its top.
+   */
+  under?: boolean;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema

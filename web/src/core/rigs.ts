@@ -2,7 +2,14 @@ import type { Lead, Rig } from './page.generated'
 
 // What rigs of all kinds have, wherever their kind keeps it.
 
-export const kindNames = { train: 'Train', rider: 'Rider', body: 'Body', payout: 'Payout', drape: 'Drape' } as const
+export const kindNames = {
+  train: 'Train',
+  rider: 'Rider',
+  body: 'Body',
+  payout: 'Payout',
+  drape: 'Drape',
+  drum: 'Drum',
+} as const
 
 export type RigKind = keyof typeof kindNames
 

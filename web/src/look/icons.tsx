@@ -168,6 +168,11 @@ export const ClothIcon = sign(
     <path d="M3 3.4v8.4c1.6 1.4 3-1 5-.2s3.2 1.6 5-.4V3.4M6.4 3.6v6M9.8 3.6v6" />
   </>,
 )
+export const DrumIcon = sign(
+  <>
+    <path d="M4 2.6v8M10 2.6v8M4 4.4h6M4 6.6h6M4 8.8h6M10 4.4c3 .4 4 3 4.2 9" />
+  </>,
+)
 export const BodyIcon = sign(
   <>
     <path d="M1.6 11.6c3.4 0 3.6-6.4 7-6.4 2 0 2.2 2.6 4 2.6" strokeWidth="3" strokeLinecap="round" />

@@ -16,7 +16,7 @@ const steel = { colour: '#7E8890', roughness: 0.5, metalness: 0.3 }
 export const galvanised = { colour: '#AEB6B5', roughness: 0.62, metalness: 0.2 }
 const paint = { colour: '#6E8CA0', roughness: 0.7, metalness: 0 }
 const chalk = { colour: '#DCD3BF', roughness: 0.85, metalness: 0 }
-const rope = { colour: '#B79B66', roughness: 0.95, metalness: 0 }
+export const rope: Material = { colour: '#B79B66', roughness: 0.95, metalness: 0 }
 const skin = { colour: '#5C6650', belly: '#C9C2A4', roughness: 0.45, metalness: 0 }
 const sailcloth = { colour: '#E9E1CE', roughness: 0.9, metalness: 0 }
 /** Of what a roll lays out. */

@@ -35,6 +35,7 @@ const drawn: Record<string, string> = {
   payout: 'M2 13.5h16a5 5 0 1 0-5-5 3 3 0 1 0 5-2.4 1.2 1.2 0 1 0-1.4 2',
   sheet: 'M3 3h18v8c-3 3-6-1-9 1s-6 2-9-1z',
   drape: 'M2 2.5h20M4 3v9c3 2 5-1 8 0s5 2 8-1V3M9 3v7m6-7v7',
+  drum: 'M5 2v11M14 2v11M5 4h9M5 7h9M5 10h9M14 4c5 0 6 4 7 10',
   rider: 'M2 12C8 4 14 14 22 6M12 9.5V5m0-3 4 1.5L12 5z',
   carrier: 'M4 4h16v7H4zM8 11v2m8-2v2M12 2v4m-2-2h4',
   tug: 'M3 12c5 0 6-6 9-6s4 6 9 6M12 6V2m-2 2 2-2 2 2',

@@ -4,7 +4,7 @@ import { BufferAttribute, BufferGeometry, Color, Sphere, Vector3 } from 'three'
 import { useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
 import type { MeshData } from '../core/wire'
-import { materialOf, matting, shownColour } from '../look/materials'
+import { materialOf, matting, rope, shownColour } from '../look/materials'
 import type { Roles } from '../look/theme'
 import { pullPiece } from './Pieces'
 import { pickPin } from './Pins'
@@ -62,7 +62,7 @@ export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
       parts: parts as MeshData[],
     }
   }, [meshes, names, kinds, own, count, moulds, moulded])
-  const looks = useBench((b) => (moulded ? matting : materialOf(b.answer?.doc.parts[own]?.shape)))
+  const looks = useBench((b) => (moulded ? (b.answer?.doc.rigs[rig]?.drum ? rope : matting) : materialOf(b.answer?.doc.parts[own]?.shape)))
   const up = useBench((b) => b.answer?.doc.parts[own]?.up ?? '+y')
   useEffect(() => () => made?.geometry.dispose(), [made])
 

@@ -5,7 +5,7 @@ import { useTheme } from '@mui/material/styles'
 import { useEffect, useRef, useState } from 'react'
 import type { Document, PartShape } from '../../core/page.generated'
 import { kindOf } from '../../core/rigs'
-import { addBody, addCarrier, addDrape, addPart, addPayout, addRider, addTrain, addTug } from '../../core/add'
+import { addBody, addCarrier, addDrape, addDrum, addPart, addPayout, addRider, addTrain, addTug } from '../../core/add'
 import { isLoop, newParts, newPaths } from '../../core/forms'
 import { addPath, drawnPath } from '../../core/value'
 import { listOf } from '../../core/remove'
@@ -17,6 +17,7 @@ import {
   BoxIcon,
   CarrierIcon,
   ClothIcon,
+  DrumIcon,
   CurveIcon,
   FloatIcon,
   LoopIcon,
@@ -36,7 +37,7 @@ import { renameThing } from '../things'
 import { useImport } from './ImportPaths'
 
 /** The step of a new rig's recipe that is open at first. */
-const firstStepOf = { train: 'spacing', rider: 'lead', body: 'bend', payout: 'payout', drape: 'cloth' }
+const firstStepOf = { train: 'spacing', rider: 'lead', body: 'bend', payout: 'payout', drape: 'cloth', drum: 'drum' }
 
 const rigIcons = {
   train: <TrainIcon />,
@@ -44,6 +45,7 @@ const rigIcons = {
   body: <BodyIcon />,
   payout: <RollIcon />,
   drape: <ClothIcon />,
+  drum: <DrumIcon />,
 }
 
 /** What the history says of a new thing of this name. */
@@ -145,6 +147,7 @@ export function Rack() {
   const onPath = doc.paths.find((p) => p.id === chosenPath) ?? doc.paths.at(-1)
   const held = [onPath, ...doc.paths].filter((p) => p && countPoints(doc, p.id) > 0)
   const tuggable = held[0]
+  const cable = [onPath, ...doc.paths].find((p) => p?.shape.hang && !doc.rigs.some((r) => r.drum && r.path === p.id))
   const from = doc.rigs.find((r) => r.id === selected?.id) ?? doc.rigs[0]
   const noPath = 'Make a path first'
   const on = onPath ? ` on ${onPath.name}` : ''
@@ -203,6 +206,19 @@ export function Rack() {
       wants: onPath ? undefined : noPath,
       add: () =>
         made('rig', 'add a cloth', (d) => addDrape(d, target(d), selected?.kind === 'part' ? selected.id : undefined)),
+    },
+    {
+      group: 'Rig',
+      name: cable ? `Drum that pays out ${cable.name}` : 'Drum that pays out a cable',
+      picture: 'drum',
+      wants: cable ? undefined : 'Make a hanging cable first',
+      add: () =>
+        made('rig', 'add a drum', (d) =>
+          addDrum(
+            d,
+            d.paths.find((p) => p.id === cable!.id)!,
+          ),
+        ),
     },
     {
       group: 'Rig',

@@ -1,0 +1,38 @@
+package scene
+
+// Drum pays out the hanging cable that its path is, or winds it up: its travel is how much it has
+// paid out. The cable's start is then the drum's hub.
+type Drum struct {
+	Radius float64 `json:"radius" form:"Drum radius;length;min=1e-4" jsonschema:"exclusiveMinimum=0,description=Of the bare barrel in metres."`
+	Width  float64 `json:"width" form:"Drum width;length;min=1e-4" jsonschema:"exclusiveMinimum=0,description=Between the flanges."`
+	Rope   float64 `json:"rope" form:"Rope diameter;length;min=1e-5" jsonschema:"exclusiveMinimum=0"`
+	Wound  float64 `json:"wound" form:"Rope on it at first;distance;min=0" jsonschema:"minimum=0,description=Metres of rope on the drum when nothing has been paid out."`
+	Under  bool    `json:"under,omitempty" form:"Rope leaves it;switch;off=over the top;on=from below" jsonschema:"description=The rope leaves it from below; left out: over its top."`
+}
+
+const maxLayers = 60
+
+func (d *Drum) traits() Traits {
+	return Traits{Seat: SeatPivot, Spacing: alone, PastEnd: StraightOn}
+}
+
+func (d *Drum) fill() {}
+
+func (d *Drum) about() About {
+	return About{Name: "Drum", Text: "pays out a hanging cable, or winds it up"}
+}
+
+func (d *Drum) checkRig(c *checker, at string, r *Rig, paths []Path) {
+	c.fields(at, d)
+	if d.Rope > d.Width {
+		c.say(at+".rope", "a rope %g m thick does not lie between flanges %g m apart: up to that is accepted", d.Rope, d.Width)
+	}
+	if most := 2e3 * d.Radius * maxLayers; d.Wound > most {
+		c.say(at+".wound", "%g m of rope are not accepted: up to %g m are on this drum", d.Wound, most)
+	}
+	for i := range paths {
+		if paths[i].ID == r.Path && paths[i].Shape.Hang == nil {
+			c.say(at[:len(at)-len(".drum")]+".path", "a drum pays out a cable: a path of the shape hanging cable is accepted")
+		}
+	}
+}
