@@ -6,30 +6,16 @@ import (
 	"testing"
 
 	"bead/core/check"
-	"bead/core/rig"
-	"bead/core/scene"
 )
 
 // clothChecks measures a sheet that hangs 1 m over the ground.
 func clothChecks(t *testing.T, plays, drape, more string) map[string]check.Result {
 	t.Helper()
-	d, err := scene.Decode(fmt.Appendf(nil, `{"bead":2,"name":"t","fps":24,"range":{"first":1,"last":12},"plays":%q,
+	return results(t, fmt.Appendf(nil, `{"bead":2,"name":"t","fps":24,"range":{"first":1,"last":12},"plays":%q,
 "parts":[{"id":"s","name":"s","shape":{"sheet":{"length":1,"drop":0.6,"along":10,"down":6}}}],
 "paths":[{"id":"p","name":"p","shape":{"line":{"from":[0,1,0],"to":[0,1,2]}}}],
 "rigs":[{"id":"r","name":"Cloth","path":"p","part":"s","facing":{"mode":"steady"},"travel":0,
 "drape":{"fabric":{"weight":0.3,"stretch":2000,"shear":100,"bending":0.02}%s}}]%s}`, plays, drape, more))
-	if err != nil {
-		t.Fatal(err)
-	}
-	s, err := rig.Compile(d)
-	if err != nil {
-		t.Fatal(err)
-	}
-	out := map[string]check.Result{}
-	for _, r := range check.All(s) {
-		out[r.ID] = r
-	}
-	return out
 }
 
 // Each figure of a cloth is inside where it should be, and outside where what it measures is wrong:

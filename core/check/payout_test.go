@@ -5,30 +5,16 @@ import (
 	"testing"
 
 	"bead/core/check"
-	"bead/core/rig"
-	"bead/core/scene"
 )
 
 // payoutChecks measures a roll 2 m wide on a way.
 func payoutChecks(t *testing.T, shape, more string) map[string]check.Result {
 	t.Helper()
-	d, err := scene.Decode(fmt.Appendf(nil, `{"bead":2,"name":"t","fps":24,"range":{"first":0,"last":40},"plays":"once",
+	return results(t, fmt.Appendf(nil, `{"bead":2,"name":"t","fps":24,"range":{"first":0,"last":40},"plays":"once",
 "parts":[{"id":"core","name":"Core","forward":"+x","shape":{"tube":{"length":2,"radius":0.1}}}],
 "paths":[{"id":"p","name":"p","shape":%s}],
 "rigs":[{"id":"r","name":"Mat","path":"p","part":"core","payout":{"width":2,"thickness":0.01,"radius":0.3,"core":0.1%s},"facing":{"mode":"steady"},
 "travel":{"keys":[{"frame":0,"value":0,"shape":"straight"},{"frame":40,"value":6}]}}]}`, shape, more))
-	if err != nil {
-		t.Fatal(err)
-	}
-	s, err := rig.Compile(d)
-	if err != nil {
-		t.Fatal(err)
-	}
-	out := map[string]check.Result{}
-	for _, r := range check.All(s) {
-		out[r.ID] = r
-	}
-	return out
 }
 
 // Each figure of a roll against what it must be by geometry: a level straight has none; on a V of

@@ -6,8 +6,6 @@ import (
 
 	"bead/core/geom"
 	"bead/core/mech"
-	"bead/core/path"
-	"bead/core/place"
 	"bead/core/scene"
 )
 
@@ -116,23 +114,13 @@ func (s *Scene) paid(i int, held *scene.HangShape, frame float64) paidOut {
 
 // drum is a rig that is the drum of its path.
 type drum struct {
-	*Rig
+	carried
 	doc *scene.Drum
 }
 
-func (t *drum) nature() Nature              { return Nature{} }
-func (t *drum) prepare(*compiler) bool      { return true }
-func (t *drum) form(float64) form           { return form{} }
 func (t *drum) at(int, float64) float64     { return 0 }
 func (t *drum) reach(int, float64) Reach    { return Reach{} }
 func (t *drum) ends(float64) (a, b float64) { return 0, 0 }
-
-func (t *drum) layOut(curve *path.Curve) (place.Layout, string, error) {
-	l, err := t.spaced(curve)
-	return l, "drum", err
-}
-
-func (t *drum) on(curve *path.Curve) place.Layout { return t.spreadOn(curve) }
 
 func (t *drum) winch() *winch { return t.scene.winches[t.Path] }
 

@@ -36,11 +36,11 @@ type kind interface {
 // kinds make a rig's kind.
 var kinds = map[string]func(*Rig) kind{
 	scene.KindTrain:  func(t *Rig) kind { return &train{Rig: t, doc: t.rig.Train} },
-	scene.KindRider:  func(t *Rig) kind { return &rider{Rig: t, doc: t.rig.Rider} },
+	scene.KindRider:  func(t *Rig) kind { return &rider{carried: carried{t}, doc: t.rig.Rider} },
 	scene.KindBody:   func(t *Rig) kind { return &body{Rig: t, doc: t.rig.Body} },
-	scene.KindDrum:   func(t *Rig) kind { return &drum{Rig: t, doc: t.rig.Drum} },
+	scene.KindDrum:   func(t *Rig) kind { return &drum{carried: carried{t}, doc: t.rig.Drum} },
 	scene.KindDrape:  newDrape,
-	scene.KindPayout: func(t *Rig) kind { return &payout{Rig: t, doc: t.rig.Payout} },
+	scene.KindPayout: func(t *Rig) kind { return &payout{carried: carried{t}, doc: t.rig.Payout} },
 }
 
 // Nature is what a rig is, asked without asking for its kind.

@@ -7,7 +7,6 @@ import (
 	"bead/core/geom"
 	"bead/core/mech"
 	"bead/core/path"
-	"bead/core/place"
 	"bead/core/scene"
 )
 
@@ -25,7 +24,7 @@ const (
 // payout is a roll that lays a sheet along its path, or winds it up. Its travel is the way of the
 // place where the sheet meets the roll.
 type payout struct {
-	*Rig
+	carried
 	doc      *scene.Payout
 	away     *signal
 	roll     mech.Roll
@@ -33,17 +32,7 @@ type payout struct {
 	arms     int
 }
 
-func (t *payout) nature() Nature { return Nature{} }
-
 func (t *payout) prepare(c *compiler) bool { return c.own(t.Rig, "away", &t.away) }
-
-func (t *payout) layOut(curve *path.Curve) (place.Layout, string, error) {
-	l, err := t.spaced(curve)
-	return l, "payout", err
-}
-
-func (t *payout) on(curve *path.Curve) place.Layout { return t.spreadOn(curve) }
-func (t *payout) form(float64) form                 { return form{} }
 
 func (t *payout) at(_ int, frame float64) float64 { return t.state(frame).at }
 

@@ -1,28 +1,16 @@
 package rig
 
 import (
-	"bead/core/path"
-	"bead/core/place"
 	"bead/core/scene"
 )
 
 // rider is one thing that the path carries.
 type rider struct {
-	*Rig
+	carried
 	doc *scene.Rider
 }
 
-func (x *rider) nature() Nature                  { return Nature{} }
-func (x *rider) prepare(*compiler) bool          { return true }
 func (x *rider) ready(*compiler) (string, error) { return "", nil }
-func (x *rider) form(float64) form               { return form{} }
-
-func (x *rider) layOut(curve *path.Curve) (place.Layout, string, error) {
-	l, err := x.spaced(curve)
-	return l, "rider", err
-}
-
-func (x *rider) on(curve *path.Curve) place.Layout { return x.spreadOn(curve) }
 
 func (x *rider) at(piece int, frame float64) float64 { return x.evenly(piece, frame) }
 

@@ -62,7 +62,9 @@ export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
       parts: parts as MeshData[],
     }
   }, [meshes, names, kinds, own, count, moulds, moulded])
-  const looks = useBench((b) => (moulded ? (b.answer?.doc.rigs[rig]?.drum ? rope : matting) : materialOf(b.answer?.doc.parts[own]?.shape)))
+  const looks = useBench((b) =>
+    moulded ? (b.answer?.doc.rigs[rig]?.drum ? rope : matting) : materialOf(b.answer?.doc.parts[own]?.shape),
+  )
   const up = useBench((b) => b.answer?.doc.parts[own]?.up ?? '+y')
   useEffect(() => () => made?.geometry.dispose(), [made])
 

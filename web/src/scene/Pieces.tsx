@@ -83,6 +83,7 @@ function PieceSet({
   const chosen = useBench(
     (b) => b.selected?.kind !== 'rig' || b.selected.id === readout?.id || b.also.includes(readout?.id ?? ''),
   )
+  const row = useBench((b) => !!b.answer?.doc.rigs[rig]?.train)
   const made = useBench((b) => materialOf(b.answer?.doc.parts[part]?.shape))
   const hovered = useView((v) => (chosen ? v.hoveredPiece : null))
   const geometry = useMemo(() => (mesh ? geometryOf(mesh) : null), [mesh])
@@ -146,13 +147,13 @@ function PieceSet({
     const own = shownColour(made.colour, roles, chosen)
     for (let i = 0; i < count; i++) {
       colour.copy(own)
-      if (chosen && members[i] === 0) colour.set(roles.orange)
+      if (chosen && row && members[i] === 0) colour.set(roles.orange)
       if (members[i] === hovered) colour.lerp(new Color(roles.kelp), 0.55)
       inst.setColorAt(i, colour)
     }
     if (inst.instanceColor) inst.instanceColor.needsUpdate = true
     invalidate()
-  }, [count, members, chosen, hovered, made, roles, invalidate, geometry])
+  }, [count, members, chosen, row, hovered, made, roles, invalidate, geometry])
 
   function grab(e: ThreeEvent<PointerEvent>) {
     if (e.button !== 0 || e.instanceId === undefined || useBench.getState().tool.kind !== 'none') return
