@@ -25,7 +25,7 @@ var allowed = map[string][]string{
 	"core/part":      {"core/geom"},
 	"core/place":     {"core/geom"},
 	"core/bend":      {"core/geom"},
-	"core/sim":       {},
+	"core/sim":       {"core/geom"},
 	"core/surface":   {"core/geom", "core/path"},
 	"core/form":      {},
 	"core/scene":     {"core/form", "core/geom", "core/path", "core/facing", "core/mech", "core/motion", "core/part", "core/place"},

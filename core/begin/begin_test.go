@@ -133,7 +133,7 @@ func TestBodies(t *testing.T) {
 		}
 		passes(t, fmt.Sprintf("falling run %v", f), d)
 	}
-	for _, h := range []begin.HangingSpec{{"", 0.6, 0.8, ""}, {begin.Hangings[1], 3, 1.6, "Net"}, {begin.Hangings[2], 1.2, 0.9, "Canvas"}} {
+	for _, h := range []begin.HangingSpec{{"", 0.6, 0.8, ""}, {begin.Hangings[1], 2, 1, "Sheet"}, {begin.Hangings[2], 1.2, 0.9, "Net"}} {
 		d, err := begin.Hanging(h)
 		if err != nil {
 			t.Fatal(err)

@@ -239,7 +239,7 @@ func (s *Scene) pulled(i int, frame float64) *scene.PathShape {
 	if h := shape.Hang; h != nil && (h.FromOn != "" || h.ToOn != "" || s.winches[i] != nil) {
 		h = s.heldHang(i, h, frame)
 		if s.winches[i] != nil {
-			h = s.paid(i, h, frame).hang
+			h = s.paid(s.winches[i], i, h, frame).hang
 		}
 		shape = &scene.PathShape{Hang: h}
 	}

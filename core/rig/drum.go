@@ -28,19 +28,26 @@ type winch struct {
 
 // winchOf finds the drum of path i; ok is false when it has a fault, winch nil where there is none.
 func (c *compiler) winchOf(i int) (w *winch, ok bool) {
-	for k := range c.Doc.Rigs {
-		r := &c.Doc.Rigs[k]
-		if r.Drum == nil || r.Path != c.Doc.Paths[i].ID {
-			continue
-		}
-		travel := c.value("rigs/" + r.ID + "/travel")
-		if travel == nil {
-			return nil, false
-		}
-		d := r.Drum
-		return &winch{doc: d, drum: mech.Drum{Radius: d.Radius, Width: d.Width, Rope: d.Rope}, travel: travel}, true
+	h := c.Doc.Paths[i].Shape.Hang
+	if h == nil || h.Drum == "" {
+		return nil, true
 	}
-	return nil, true
+	r := &c.Doc.Rigs[c.rigAt[h.Drum]]
+	if r.Drum == nil || r.Path != c.Doc.Paths[i].ID {
+		c.say(fmt.Errorf("%q is no drum of this path: a rig of the kind drum whose path this is is accepted", h.Drum), "paths[%d].shape.hang.drum", i)
+		return nil, false
+	}
+	travel := c.value("rigs/" + r.ID + "/travel")
+	if travel == nil {
+		return nil, false
+	}
+	return newWinch(r.Drum, h, travel), true
+}
+
+func newWinch(d *scene.Drum, h *scene.HangShape, travel *signal) *winch {
+	way := geom.FromArray(h.To).Sub(geom.FromArray(h.From))
+	way.Y = 0
+	return &winch{doc: d, drum: mech.Drum{Radius: d.Radius, Width: d.Width, Rope: d.Rope}, travel: travel, first: way.Unit()}
 }
 
 // paidOut is a drum and its cable at a frame, in the path's space.
@@ -98,8 +105,7 @@ func (w *winch) payOut(h *scene.HangShape, ahead geom.Vec, paid float64) paidOut
 }
 
 // paid is the drum of path i at a frame with its cable's ends where carriers hold them.
-func (s *Scene) paid(i int, held *scene.HangShape, frame float64) paidOut {
-	w := s.winches[i]
+func (s *Scene) paid(w *winch, i int, held *scene.HangShape, frame float64) paidOut {
 	ahead := w.first
 	if held.FromOn != "" { // it turns with what holds it
 		k := s.carrierOf(held.FromOn)
@@ -113,22 +119,20 @@ func (s *Scene) paid(i int, held *scene.HangShape, frame float64) paidOut {
 }
 
 // drum is a rig that is the drum of its path.
+// A drum that its path does not name stands there as if it did.
 type drum struct {
 	carried
-	doc *scene.Drum
+	doc   *scene.Drum
+	winch *winch
 }
 
 func (t *drum) at(int, float64) float64     { return 0 }
 func (t *drum) reach(int, float64) Reach    { return Reach{} }
 func (t *drum) ends(float64) (a, b float64) { return 0, 0 }
 
-func (t *drum) winch() *winch { return t.scene.winches[t.Path] }
-
 func (t *drum) ready(c *compiler) (field string, err error) {
-	w := t.winch()
-	if w == nil || w.doc != t.doc {
-		return "path", fmt.Errorf("a cable leaves one drum: another rig is the drum of this path")
-	}
+	w := newWinch(t.doc, t.scene.Doc.Paths[t.Path].Shape.Hang, t.travel)
+	t.winch = w
 	turns := w.drum.At(t.doc.Wound).Angle / (2 * math.Pi)
 	if turns > maxRopeTurns {
 		return "drum.wound", fmt.Errorf("%.0f turns of rope are not accepted: up to %d are", turns, maxRopeTurns)
@@ -155,7 +159,7 @@ func (t *drum) ready(c *compiler) (field string, err error) {
 
 func (t *drum) stand(dst *Pieces, m *moment) {
 	s := t.scene
-	w, p := t.winch(), s.paid(t.Path, s.heldHang(t.Path, s.Doc.Paths[t.Path].Shape.Hang, m.frame), m.frame)
+	w, p := t.winch, s.paid(t.winch, t.Path, s.heldHang(t.Path, s.Doc.Paths[t.Path].Shape.Hang, m.frame), m.frame)
 	f := geom.Frame{P: p.hub, T: p.ahead, U: geom.V(0, 1, 0)}
 	side, turn := f.Side(), w.turned(&p)
 	f.U, f.T = geom.RotateAbout(f.U, side, turn), geom.RotateAbout(f.T, side, turn)
@@ -204,8 +208,8 @@ func (t *Rig) readDrum() *DrumReadout {
 	if !is {
 		return nil
 	}
-	w, first := k.winch(), t.scene.Clock.First
-	p := t.scene.paid(t.Path, t.scene.heldHang(t.Path, t.scene.Doc.Paths[t.Path].Shape.Hang, first), first)
+	w, first := k.winch, t.scene.Clock.First
+	p := t.scene.paid(w, t.Path, t.scene.heldHang(t.Path, t.scene.Doc.Paths[t.Path].Shape.Hang, first), first)
 	out := &DrumReadout{Turns: p.at.Angle / (2 * math.Pi), Hangs: p.hang.Length, Diameter: 2*p.at.Radius + k.doc.Rope}
 	if p.wound > 0 {
 		out.Layers = p.at.Layer + 1

@@ -15,7 +15,7 @@ func winch(t *testing.T, drum, travel string) (*rig.Scene, error) {
 	t.Helper()
 	d, err := scene.Decode(fmt.Appendf(nil, `{"bead":2,"name":"t","fps":24,"range":{"first":0,"last":40},"plays":"once",
 "parts":[{"id":"core","name":"Drum","forward":"+x","shape":{"tube":{"length":0.4,"radius":0.15}}}],
-"paths":[{"id":"p","name":"Rope","shape":{"hang":{"from":[0,3,0],"to":[0.5,0.4,6],"length":8}}}],
+"paths":[{"id":"p","name":"Rope","shape":{"hang":{"from":[0,3,0],"to":[0.5,0.4,6],"length":8,"drum":"r"}}}],
 "rigs":[{"id":"r","name":"Winch","path":"p","part":"core","drum":%s,"facing":{"mode":"steady"},"travel":%s}]}`, drum, travel))
 	if err != nil {
 		return nil, err

@@ -71,9 +71,6 @@ func (c *compiler) liveSteps(i int) bool {
 			return false
 		}
 		if w != nil {
-			way := geom.FromArray(h.To).Sub(geom.FromArray(h.From))
-			way.Y = 0
-			w.first = way.Unit()
 			c.winches[i], c.deforms[i] = w, true
 		}
 	}
@@ -117,7 +114,7 @@ func (s *Scene) Held(i int, frame float64) (apart, length float64, held bool) {
 	}
 	now := s.heldHang(i, h, frame)
 	if s.winches[i] != nil {
-		now = s.paid(i, now, frame).hang
+		now = s.paid(s.winches[i], i, now, frame).hang
 	}
 	return geom.FromArray(now.To).Sub(geom.FromArray(now.From)).Norm(), now.Length, true
 }

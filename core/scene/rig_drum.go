@@ -1,7 +1,7 @@
 package scene
 
-// Drum pays out the hanging cable that its path is, or winds it up: its travel is how much it has
-// paid out. The cable's start is then the drum's hub.
+// Drum pays out the hanging cable that its path is, where that names it, or winds it up: its travel is
+// how much it has paid out. The cable's start is then the drum's hub.
 type Drum struct {
 	Radius float64 `json:"radius" form:"Drum radius;length;min=1e-4" jsonschema:"exclusiveMinimum=0,description=Of the bare barrel in metres."`
 	Width  float64 `json:"width" form:"Drum width;length;min=1e-4" jsonschema:"exclusiveMinimum=0,description=Between the flanges."`

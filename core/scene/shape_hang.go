@@ -16,13 +16,17 @@ type HangShape struct {
 	// The ends move as these carriers have moved since the first frame.
 	FromOn string `json:"fromCarrier,omitempty" jsonschema:"description=Id of the carrier that holds its start; it moves as that has moved since the first frame." ref:"carrier"`
 	ToOn   string `json:"toCarrier,omitempty" jsonschema:"description=Id of the carrier that holds its end." ref:"carrier"`
+	Drum   string `json:"drum,omitempty" jsonschema:"description=Id of the rig that is the drum at its start; from is then its hub." ref:"rig"`
 }
 
 func (h *HangShape) about() About {
 	return About{Name: "Hanging cable", First: &HangShape{From: Vec3{0, 2, -2}, To: Vec3{0, 2, 2}, Length: 4.6}}
 }
 
-func (h *HangShape) check(c *checker, at string, _ *names) {
+func (h *HangShape) check(c *checker, at string, known *names) {
+	if h.Drum != "" && known != nil && !known.rigs[h.Drum] {
+		c.say(at+".drum", "%q is no rig of this scene", h.Drum)
+	}
 	if _, _, _, err := h.cable(); err != nil {
 		c.say(at+".length", "%v", err)
 	}

@@ -72,6 +72,9 @@ func TestStrangersReadTheSame(t *testing.T) {
 			if exact && (name == "terraces" || name == "tube-worm") {
 				continue // made as the eel is
 			}
+			if exact && (name == "pennants" || name == "net-on-rings") {
+				continue // cloth is exact in any case
+			}
 			s, data := bakeWith(t, name, gltf.Options{Frames: frames, Binary: true, Paths: true, Exact: exact})
 			if exact && s.VertexSamples(nil, true) == 0 {
 				continue

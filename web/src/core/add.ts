@@ -179,6 +179,7 @@ export function addDrum(d: Document, path: Path): string {
   d.parts.find((p) => p.id === part)!.forward = '+x'
   const id = freeId(d.rigs, path.name + ' drum')
   if (d.rigs.length === 0) d.plays = 'once'
+  if (path.shape.hang) path.shape.hang.drum = id
   d.rigs.push({
     id,
     name: freeName(d.rigs, `${path.name} drum`),

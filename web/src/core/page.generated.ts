@@ -1073,6 +1073,10 @@ export interface HangShape {
    * Id of the carrier that holds its end.
    */
   toCarrier?: string;
+  /**
+   * Id of the rig that is the drum at its start; from is then its hub.
+   */
+  drum?: string;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema

@@ -147,7 +147,7 @@ export function Rack() {
   const onPath = doc.paths.find((p) => p.id === chosenPath) ?? doc.paths.at(-1)
   const held = [onPath, ...doc.paths].filter((p) => p && countPoints(doc, p.id) > 0)
   const tuggable = held[0]
-  const cable = [onPath, ...doc.paths].find((p) => p?.shape.hang && !doc.rigs.some((r) => r.drum && r.path === p.id))
+  const cable = [onPath, ...doc.paths].find((p) => p?.shape.hang && !p.shape.hang.drum)
   const from = doc.rigs.find((r) => r.id === selected?.id) ?? doc.rigs[0]
   const noPath = 'Make a path first'
   const on = onPath ? ` on ${onPath.name}` : ''
