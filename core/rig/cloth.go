@@ -332,23 +332,34 @@ func (r *clothRun) gusts(speed geom.Vec) func(geom.Vec) geom.Vec {
 		sum += size[k]
 	}
 	ahead := speed.Unit()
+	// Every other one is the same everywhere; the rest go along: sin(a - x) = sin a cos x - cos a sin x.
+	now, all, sines, cosines := math.NaN(), 0.0, 0.0, 0.0
 	return func(at geom.Vec) geom.Vec {
-		turn := 2 * math.Pi * (r.now - float64(rg.First)) / float64(rg.Count())
-		along := 2 * math.Pi * at.Dot(ahead) / gustLength
-		swell := 0.0
-		for k := range size {
-			swell += size[k] * math.Sin(float64(k+1)*turn-along*float64(k%2)+phase[k])
+		if r.now != now {
+			now, all, sines, cosines = r.now, 0, 0, 0
+			turn := 2 * math.Pi * (now - float64(rg.First)) / float64(rg.Count())
+			for k := range size {
+				sin, cos := math.Sincos(float64(k+1)*turn + phase[k])
+				if k%2 == 0 {
+					all += size[k] * sin
+				} else {
+					sines, cosines = sines+size[k]*sin, cosines+size[k]*cos
+				}
+			}
 		}
-		return speed.Mul(1 + d.Air.Gusts*swell/sum*2)
+		sin, cos := math.Sincos(2 * math.Pi * at.Dot(ahead) / gustLength)
+		return speed.Mul(1 + d.Air.Gusts*(all+sines*cos-cosines*sin)/sum*2)
 	}
 }
 
 // pushed is how deep a point is in the ground or a fixture, or nearer to it than thick, and the way out.
 func pushed(s *Scene, solids []clothSolid, at geom.Vec, thick float64) (depth float64, normal geom.Vec) {
 	height, slope := s.ground.Height(at.Z)
-	long := math.Hypot(1, slope)
-	if deep := (height-at.Y)/long + thick; deep > 0 {
-		depth, normal = deep, geom.V(0, 1/long, -slope/long)
+	if at.Y-height < thick*(1+math.Abs(slope)) {
+		long := math.Hypot(1, slope)
+		if deep := (height-at.Y)/long + thick; deep > 0 {
+			depth, normal = deep, geom.V(0, 1/long, -slope/long)
+		}
 	}
 	for i := range solids {
 		f := &solids[i]
