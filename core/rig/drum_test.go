@@ -96,6 +96,7 @@ func TestDrumTurns(t *testing.T) {
 		t.Errorf("%+v", out)
 	}
 	for drum, says := range map[string]string{
+		`{"radius":2.9,"width":0.4,"rope":0.02,"wound":5}`:      "off its drum",
 		`{"radius":0.15,"width":0.01,"rope":0.02,"wound":5}`:    "does not lie between flanges",
 		`{"radius":0,"width":0.4,"rope":0.02,"wound":5}`:        "is not accepted",
 		`{"radius":0.15,"width":0.4,"rope":0.0005,"wound":900}`: "turns of rope",

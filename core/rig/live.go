@@ -9,6 +9,7 @@ import (
 
 	"bead/core/facing"
 	"bead/core/geom"
+	"bead/core/mech"
 	"bead/core/path"
 	"bead/core/scene"
 	"bead/core/sim"
@@ -72,6 +73,12 @@ func (c *compiler) liveSteps(i int) bool {
 		}
 		if w != nil {
 			c.winches[i], c.deforms[i] = w, true
+			first := c.paid(w, i, c.heldHang(i, h, c.Clock.First), c.Clock.First).hang
+			v := geom.FromArray(first.To).Sub(geom.FromArray(first.From))
+			if _, err := mech.Hang(math.Hypot(v.X, v.Z), v.Y, first.Length); err != nil {
+				c.say(fmt.Errorf("off its drum: %w", err), "paths[%d].shape.hang.length", i)
+				return false
+			}
 		}
 	}
 	return true
