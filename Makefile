@@ -58,7 +58,7 @@ types: setup ## make the front end's types from the Go types
 	cd web && npm run types
 
 bench: build ## measure speed; prints ratios beside the figures
-	go test -run '^$$' -bench . -benchtime 1s ./core/motion ./core/path ./core/facing ./core/rig ./core/bend
+	go test -run '^$$' -bench . -benchtime 1s ./core/motion ./core/path ./core/facing ./core/rig ./core/bend ./core/sim
 	go test -run '^$$' -bench . -benchtime 1s ./bench ./server
 
 fuzz: ## a minute of fuzzing for each reader

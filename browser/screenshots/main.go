@@ -72,11 +72,8 @@ func run(program, out string) error {
 			return steps(theme("Light"), func() error { return open("Crawler tread") }, toFrame("37"))
 		}},
 		{"bench-dark", func(*browser.Page) error { return theme("Dark")() }},
-		{"float-line", func(*browser.Page) error {
-			return steps(theme("Light"), func() error { return open("Float line") }, click("[data-step=path]"), toFrame("20"))
-		}},
 		{"checks", func(*browser.Page) error {
-			return steps(func() error { return open("Crawler tread") }, text("set pitch"),
+			return steps(theme("Light"), func() error { return open("Crawler tread") }, text("set pitch"),
 				func() error {
 					return p.Wait(`document.querySelector('[data-gauge=seam]')?.dataset.state === 'inside'`)
 				},
@@ -115,14 +112,11 @@ func run(program, out string) error {
 		{"worm", func(*browser.Page) error {
 			return steps(func() error { return open("Tube worm") }, click("[data-step=bend]"), toFrame("20"))
 		}},
-		{"umbilical", func(*browser.Page) error {
-			return steps(theme("Dark"), func() error { return open("Umbilical") }, click("[data-step=path]"), toFrame("30"))
-		}},
-		{"arrivals", func(*browser.Page) error {
-			return steps(theme("Light"), func() error { return open("Hull plates") }, click("[data-step=travel]"), toFrame("40"))
+		{"winch", func(*browser.Page) error {
+			return steps(theme("Dark"), func() error { return open("Winch") }, click("[data-step=drum]"), toFrame("30"))
 		}},
 		{"net", func(*browser.Page) error {
-			return steps(func() error { return open("Net on rings") }, click("[data-step=cloth]"),
+			return steps(theme("Light"), func() error { return open("Net on rings") }, click("[data-step=cloth]"),
 				func() error { return p.Wait(`!document.querySelector('[data-testid=simulating]')`) }, toFrame("30"))
 		}},
 		{"mat", func(*browser.Page) error {
