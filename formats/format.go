@@ -15,10 +15,11 @@ type Format struct {
 	Text   string `json:"text"`   // for people
 	Media  string `json:"-"`      // its registered type
 	// What may be asked for: paths as lines, every piece an object of its own, bodies as they
-	// are in every frame.
+	// are in every frame, pieces as rigid bodies for a solver.
 	Lines  bool `json:"lines,omitempty"`
 	Single bool `json:"single,omitempty"`
 	Exact  bool `json:"exact,omitempty"`
+	Solver bool `json:"solver,omitempty"`
 
 	// rows are each written by themselves: rotations keep the sign that they have alone.
 	rows bool

@@ -40,6 +40,9 @@ type Options struct {
 	// Single makes every piece an object with a mesh of its own, in formats where pieces else share
 	// one; its origin is the part's pivot, or its centre where Centred.
 	Single, Centred bool
+	// Density, above 0, makes the pieces rigid bodies for a solver, kg/m^3, in formats that know them:
+	// single pieces as they stand in the first frame, with mass and colliders.
+	Density float64
 	// Exact delivers bodies that bend as they are in every frame, as morph targets, instead of
 	// as joints: in formats that know both.
 	Exact bool
@@ -55,6 +58,17 @@ func (o *Options) skip(s *rig.Scene) []bool {
 		out[i] = s.Doc.Parts[s.Rigs[i].Part].Guide || len(o.Rigs) > 0 && !slices.Contains(o.Rigs, s.Doc.Rigs[i].ID)
 	}
 	return out
+}
+
+// CheckDensity says what is wrong with a density for rigid bodies, kg/m^3; 0 asks for none.
+func CheckDensity(ending string, density float64) error {
+	if !(density >= 0 && density <= 1e6) {
+		return fmt.Errorf("a density of %g kg/m³ is not accepted: from 0 to 1e6 is", density)
+	}
+	if f, known := Of(ending); known && density > 0 && !f.Solver {
+		return fmt.Errorf("%s knows no rigid bodies: usda does", ending)
+	}
+	return nil
 }
 
 // CheckFrames says what is wrong with a range of frames to bake.

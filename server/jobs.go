@@ -248,6 +248,7 @@ func (s *Server) startBake(c *gin.Context) {
 		Single  bool            `json:"single"`  // every piece an object of its own
 		Centred bool            `json:"centred"` // about its centre instead of its pivot
 		Exact   bool            `json:"exact"`   // bodies that bend as they are in every frame
+		Density float64         `json:"density"` // above 0: pieces are rigid bodies for a solver, kg/m^3
 	}
 	if !body(c, &req) {
 		return
@@ -266,11 +267,15 @@ func (s *Server) startBake(c *gin.Context) {
 		fail(c, http.StatusBadRequest, "range", "This cannot be baked: "+err.Error()+".", nil)
 		return
 	}
+	if err := formats.CheckDensity(req.Format, req.Density); err != nil {
+		fail(c, http.StatusBadRequest, "density", "This cannot be baked: "+err.Error()+".", nil)
+		return
+	}
 	if err := c.Request.Context().Err(); err != nil {
 		s.failWith(c, err)
 		return
 	}
-	state, err := s.jobs.start(compiled, formats.Options{Format: req.Format, Frames: frames, Paths: req.Paths, Rigs: req.Rigs, Single: req.Single, Centred: req.Centred, Exact: req.Exact})
+	state, err := s.jobs.start(compiled, formats.Options{Format: req.Format, Frames: frames, Paths: req.Paths, Rigs: req.Rigs, Single: req.Single, Centred: req.Centred, Exact: req.Exact, Density: req.Density})
 	if err != nil {
 		s.failWith(c, err)
 		return

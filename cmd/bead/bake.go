@@ -27,6 +27,7 @@ import (
 func bakeCommand() *cobra.Command {
 	var to, frames string
 	var paths, single, centred, exact, watch bool
+	var density float64
 	c := &cobra.Command{Use: "bake SCENE --to FILE", Short: "Bake a scene to an open format", Args: cobra.ExactArgs(1),
 		Long: "Bake SCENE (a document file or demo:NAME) to FILE, whose ending says the format: glb, gltf, csv, obj.zip (one OBJ a frame) or usda.\nA bake of frames A-B equals the same frames of the whole bake bit for bit, so a farm may split the range.",
 		RunE: func(c *cobra.Command, args []string) error {
@@ -34,7 +35,10 @@ func bakeCommand() *cobra.Command {
 			if err != nil {
 				return fmt.Errorf("--to: %w", err)
 			}
-			o := formats.Options{Format: format, Paths: paths, Single: single, Centred: centred, Exact: exact}
+			if err := formats.CheckDensity(format, density); err != nil {
+				return fmt.Errorf("--density: %w", err)
+			}
+			o := formats.Options{Format: format, Paths: paths, Single: single, Centred: centred, Exact: exact, Density: density}
 			if frames != "" {
 				if o.Frames, err = parseFrames(frames); err != nil {
 					return err
@@ -52,6 +56,7 @@ func bakeCommand() *cobra.Command {
 	c.Flags().BoolVar(&centred, "centred", false, "with --single: the origin at the piece's centre")
 	c.Flags().BoolVar(&watch, "watch", false, "go on and bake again whenever SCENE changes, until interrupted")
 	c.Flags().BoolVar(&exact, "exact", false, "deliver bodies that bend as they are in every frame, as morph targets, instead of as joints (glb, gltf)")
+	c.Flags().Float64Var(&density, "density", 0, "for a solver of rigid bodies: pieces as they stand in the first frame, with mass by this density (kg/m³) and colliders (usda)")
 	_ = c.MarkFlagRequired("to")
 	cacheFlag(c)
 	return c

@@ -5,7 +5,6 @@ import (
 	"math"
 
 	"bead/core/rig"
-	"bead/core/scene"
 )
 
 // fall tells how many pieces of a run stay standing, from the run itself: it is worked out whole.
@@ -18,7 +17,7 @@ func (g *fall) look(*moment) {}
 func (g *fall) merge(gauge)  {}
 
 func (g *fall) result() Result {
-	count, last := g.rig.Layout.Count, g.scene.Doc.Range.Last
+	count, last := g.run.Of, g.scene.Doc.Range.Last
 	r := Result{ID: "fall", Rig: g.id, Unit: "pieces", Value: float64(count - g.run.Fallen), Of: count, Word: "all fall"}
 	r.State = grade(r.Value, 0)
 	ends := int(math.Ceil(g.run.Ends))
@@ -28,11 +27,7 @@ func (g *fall) result() Result {
 	}
 	r.Text = fmt.Sprintf("All %d pieces fall%s; the last has come to rest at frame %d. Worked out without friction: with it a run is slower.", count, rate, ends)
 	if r.State == Outside {
-		piece := min(g.run.Fallen, count-1)
-		if g.doc().Train.Fall.From == scene.FromEnd {
-			piece = count - 1 - piece
-		}
-		r.Where = g.where(piece, min(ends, last))
+		r.Where = g.where(max(g.run.Piece-1, 0), min(ends, last))
 		r.Word = "stops"
 		r.Text = fmt.Sprintf("%d of %d pieces fall: %s. Worked out without friction.", g.run.Fallen, count, g.run.Why)
 		return r

@@ -31,7 +31,8 @@ type Topple struct {
 	phases  []phase
 	gravity float64
 	start   float64 // tilt of the first slab, radians
-	stopped string  // why the run does not reach its end; empty when it does
+	stopped string  // why the run does not reach its end: what the slab stopsAt does; empty when it does
+	stopsAt int     // counted from 1
 }
 
 // pair is how a slab leans on the next, in one of four ways: its foremost upper corner lies on the
@@ -92,7 +93,7 @@ func NewTopple(stopped func() bool, slabs []Slab, tilt, gravity float64) (*Toppl
 	for i := range slabs[:len(slabs)-1] {
 		p, why := meet(&slabs[i], &slabs[i+1])
 		if why != "" {
-			t.stopped = fmt.Sprintf("piece %d %s", i+2, why)
+			t.stopped, t.stopsAt = why, i+2
 			break
 		}
 		t.pairs = append(t.pairs, p)
@@ -241,7 +242,7 @@ func (t *Topple) run(stopped func() bool) error {
 		_, p.height = t.chain(p.first, p.front, p.from, nil)
 		if !t.time(&p) {
 			p.to, p.times = p.from, []float64{0}
-			t.stopped = fmt.Sprintf("piece %d is not pushed hard enough to tip", p.front+1)
+			t.stopped, t.stopsAt = "is not pushed hard enough to tip", p.front+1
 			t.phases = append(t.phases, p)
 			return nil
 		}
@@ -369,14 +370,14 @@ func (t *Topple) End() float64 {
 	return p.began + p.times[len(p.times)-1]
 }
 
-// Fallen is how many slabs fall, and why the next one does not: empty when all do.
-func (t *Topple) Fallen() (count int, why string) {
+// Fallen is how many slabs fall, which does not, counted from 1, and why: empty when all do.
+func (t *Topple) Fallen() (count, stops int, why string) {
 	p := &t.phases[len(t.phases)-1]
 	count = p.front + 1
 	if p.to == p.from && t.stopped != "" && count > 1 {
 		count--
 	}
-	return count, t.stopped
+	return count, t.stopsAt, t.stopped
 }
 
 // Tilts fills the tilt of every slab at a time, radians; dst is as long as the run.

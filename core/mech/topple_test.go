@@ -76,7 +76,7 @@ func TestRunOfSlabs(t *testing.T) {
 	if math.Abs(tilts[60]/degrees-75.5225) > 1e-4 {
 		t.Errorf("far behind the front the tilt is %g°", tilts[60]/degrees)
 	}
-	if count, why := run.Fallen(); count != 200 || why != "" {
+	if count, _, why := run.Fallen(); count != 200 || why != "" {
 		t.Errorf("%d fall, %q", count, why)
 	}
 }
@@ -96,7 +96,7 @@ func TestToppleNeverGains(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if count, why := run.Fallen(); count != 40 {
+	if count, _, why := run.Fallen(); count != 40 {
 		t.Fatalf("%d fall: %s", count, why)
 	}
 	const dt = 1e-3
@@ -150,12 +150,12 @@ func TestToppleStops(t *testing.T) {
 	for _, c := range []struct {
 		slabs []mech.Slab
 		want  string
-	}{{far, "piece 4 stands out of reach"}, {aside, "piece 4 stands beside"}, {low, "piece 4 is lower"}, {wide, "piece 4 stands into"}} {
+	}{{far, "stands out of reach"}, {aside, "stands beside"}, {low, "is lower"}, {wide, "stands into"}} {
 		run, err := mech.NewTopple(going, c.slabs, 12*degrees, gravity)
 		if err != nil {
 			t.Fatal(err)
 		}
-		if count, why := run.Fallen(); count != 3 || !strings.HasPrefix(why, c.want) {
+		if count, stops, why := run.Fallen(); count != 3 || stops != 4 || !strings.HasPrefix(why, c.want) {
 			t.Errorf("%d fall, %q, want %q", count, why, c.want)
 		}
 		tilts := make([]float64, 5)
@@ -178,7 +178,7 @@ func TestToppleStops(t *testing.T) {
 	thick := row(30, 1, 0.9, 1.6) // each touch takes more than the fall gives
 	if run, err := mech.NewTopple(going, thick, 43*degrees, gravity); err != nil {
 		t.Error(err)
-	} else if count, why := run.Fallen(); count == 30 || !strings.Contains(why, "not pushed hard enough") {
+	} else if count, _, why := run.Fallen(); count == 30 || !strings.Contains(why, "not pushed hard enough") {
 		t.Errorf("%d fall, %q", count, why)
 	} else if end := run.End(); !(end > 0) || math.IsInf(end, 0) {
 		t.Errorf("it ends after %g s", end)
@@ -282,7 +282,7 @@ func TestSlabsTouchAsBoxes(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		if count, why := run.Fallen(); count != len(slabs) {
+		if count, _, why := run.Fallen(); count != len(slabs) {
 			t.Fatalf("bend %g: %d fall, %s", bend, count, why)
 		}
 		touches, tilts := run.Touches(), make([]float64, len(slabs))

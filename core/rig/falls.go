@@ -20,7 +20,8 @@ type falls struct {
 	doc   *scene.Fall
 	run   *mech.Topple
 	hinge []geom.Vec // of each piece in the world
-	back  bool       // the last piece falls first, and all fall back
+	back  bool       // pieces fall back, from the last one on
+	skip  int        // pieces before the first one, from the end that begins: they stay standing
 }
 
 // newFalls works out the run of a train; nil for none. Pieces that fall stand still until then.
@@ -38,9 +39,15 @@ func newFalls(c *compiler, t *train) (*falls, error) {
 		return nil, fmt.Errorf("%d pieces that fall are not accepted: up to %d are", n, maxFalling)
 	}
 	first := float64(s.Doc.Range.First)
-	f := &falls{doc: doc, back: doc.From == scene.FromEnd, hinge: make([]geom.Vec, n)}
-	pose, slabs := s.pathPose(t.Path, first), make([]mech.Slab, n)
+	f := &falls{doc: doc, back: doc.From == scene.FromEnd, skip: doc.Piece - 1, hinge: make([]geom.Vec, n)}
+	if n-f.skip < 2 {
+		return nil, fmt.Errorf("from piece %d on %d fall: a first piece up to %d is accepted", doc.Piece, max(n-f.skip, 0), n-1)
+	}
+	pose, slabs := s.pathPose(t.Path, first), make([]mech.Slab, n-f.skip)
 	for i := range n {
+		if f.order(i) < 0 {
+			continue
+		}
 		at := pose.Frame(t.faced(&t.Posed, t.wrap(t.Curve, t.evenly(i, first)), t.Roll(first)*math.Pi/180, 0))
 		if lean := math.Max(math.Acos(min(at.U.Y, 1)), math.Abs(at.T.Y)); lean > plumb {
 			return nil, fmt.Errorf("piece %d leans by %.3g°: pieces that stand plumb are accepted, on a level path, facing a fixed up, without roll", i+1, lean*180/math.Pi)
@@ -71,12 +78,12 @@ func (t *train) swayed(c *compiler) bool {
 	return false
 }
 
-// order is how many pieces fall before one.
+// order is how many pieces fall before one; below 0 of those that stay standing before the first.
 func (f *falls) order(piece int) int {
 	if f.back {
-		return len(f.hinge) - 1 - piece
+		return len(f.hinge) - 1 - piece - f.skip
 	}
-	return piece
+	return piece - f.skip
 }
 
 // slab is a piece as a block: the box of its part, which stands at a frame in the world.
@@ -113,13 +120,15 @@ func (f *falls) slab(t *train, piece int, at geom.Frame) mech.Slab {
 func (f *falls) tilts(dst []float64, frame, fps float64) []float64 {
 	dst = resized(dst, len(f.hinge))
 	after := (frame - f.doc.First) / fps
-	f.run.Tilts(dst, after)
+	clear(dst[:f.skip])
+	run := dst[f.skip:]
+	f.run.Tilts(run, after)
 	if after < 0 {
 		share := 0.0
 		if f.doc.Push > 0 {
 			share = max(1+(frame-f.doc.First)/f.doc.Push, 0)
 		}
-		dst[0] = f.run.Start() * share * share
+		run[0] = f.run.Start() * share * share
 	}
 	if f.back {
 		for i, j := 0, len(dst)-1; i < j; i, j = i+1, j-1 {
@@ -143,11 +152,13 @@ func (f *falls) tip(at geom.Frame, piece int, tilt float64) geom.Frame {
 
 // FallReadout is how a run of falling pieces goes.
 type FallReadout struct {
-	Fallen int     `json:"fallen"`        // pieces that fall
-	Why    string  `json:"why,omitempty"` // the next one does not
-	Ends   float64 `json:"ends"`          // frame at which the last has come to rest
-	Rate   float64 `json:"rate"`          // pieces a second, over the second half of the run
-	Tilt   float64 `json:"tilt"`          // of the first, degrees
+	Fallen int     `json:"fallen"`          // pieces that fall
+	Of     int     `json:"of"`              // pieces that are to fall
+	Piece  int     `json:"piece,omitempty"` // the one that does not, from 1; 0 where all do
+	Why    string  `json:"why,omitempty"`   // the next one does not
+	Ends   float64 `json:"ends"`            // frame at which the last has come to rest
+	Rate   float64 `json:"rate"`            // pieces a second, over the second half of the run
+	Tilt   float64 `json:"tilt"`            // of the first, degrees
 }
 
 // Falls tells how the pieces of a rig fall; nil where they do not.
@@ -158,15 +169,20 @@ func (t *Rig) Falls() *FallReadout {
 	}
 	f := k.falling
 	out := &FallReadout{Ends: f.doc.First + f.run.End()*t.scene.Clock.FPS, Tilt: f.run.Start() * 180 / math.Pi}
-	out.Fallen, out.Why = f.run.Fallen()
+	stops, why := 0, ""
+	out.Fallen, stops, why = f.run.Fallen()
+	out.Of = len(f.hinge) - f.skip
+	if why != "" {
+		if out.Piece = f.skip + stops; f.back {
+			out.Piece = len(f.hinge) + 1 - out.Piece
+		}
+		out.Why = fmt.Sprintf("piece %d %s", out.Piece, why)
+	}
 	if at := f.run.Touches(); len(at) > 2 {
 		half := len(at) / 2
 		if took := at[len(at)-1] - at[half]; took > 0 {
 			out.Rate = float64(len(at)-1-half) / took
 		}
-	}
-	if f.back && out.Why != "" {
-		out.Why += ", counted from the end"
 	}
 	return out
 }

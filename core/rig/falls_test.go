@@ -86,6 +86,41 @@ func TestPiecesFallAboutTheirEdge(t *testing.T) {
 	}
 }
 
+// From the fourth piece on the rest fall as a run of their own would, and those before it stand; from
+// the end it is the fourth from there.
+func TestFallsFromAPieceOn(t *testing.T) {
+	for _, from := range []string{scene.FromStart, scene.FromEnd} {
+		d := slabs()
+		d.Rigs[0].Train.Fall.From, d.Rigs[0].Train.Fall.Piece = from, 4
+		d.FillDefaults()
+		s, err := rig.Compile(d)
+		if err != nil {
+			t.Fatal(err)
+		}
+		r := s.Rigs[0].Falls()
+		if r.Of != 7 || r.Fallen != 7 || r.Why != "" {
+			t.Errorf("from the %s: %+v", from, r)
+		}
+		var pic rig.Picture
+		s.Frame(&pic, int(math.Ceil(r.Ends)))
+		for i := range 10 {
+			k := i
+			if from == scene.FromEnd {
+				k = 9 - i
+			}
+			x := pic.Rigs[0].Transforms[k*rig.Stride:]
+			q := geom.Quat{X: float64(x[3]), Y: float64(x[4]), Z: float64(x[5]), W: float64(x[6])}
+			if stands := q.Apply(geom.V(0, 1, 0)).Y > 1-1e-9; stands != (i < 3) {
+				t.Errorf("from the %s: piece %d stands: %v", from, k+1, stands)
+			}
+		}
+		d.Rigs[0].Train.Fall.Piece = 10
+		if _, err := rig.Compile(d); err == nil || !strings.Contains(err.Error(), "up to 9 is accepted") {
+			t.Errorf("from the last on: %v", err)
+		}
+	}
+}
+
 func TestWhatCannotFall(t *testing.T) {
 	for want, change := range map[string]func(*scene.Document){
 		"do not move are accepted": func(d *scene.Document) { d.Rigs[0].Travel.Keys = []motion.Key{{Frame: 1}, {Frame: 9, Value: 1}} },

@@ -24,6 +24,9 @@ type Options struct {
 	Skip          []bool // of each rig: left out
 	Single        bool   // every piece has a mesh of its own instead of referring to its part
 	Centred       bool   // single pieces have their origin at their centre instead of their pivot
+	// Density, above 0, makes single pieces rigid bodies for a solver, kg/m^3, as they stand in the
+	// first frame.
+	Density float64
 }
 
 // Baker gathers frames and writes the file when it is closed.
@@ -119,6 +122,9 @@ func (b *Baker) Close(out io.Writer) error {
 		}
 	}
 	w.close()
+	if b.Density > 0 {
+		b.physics(w)
+	}
 	for i := range b.groups {
 		g := &b.groups[i]
 		if !g.Alone {
@@ -131,6 +137,13 @@ func (b *Baker) Close(out io.Writer) error {
 			switch t := &g.Things[k]; {
 			case g.Surfaces:
 				b.writeSurface(w, t, b.surfaces[i][k])
+			case b.Density > 0 && b.own(g):
+				b.body(w, t, b.rigid[i][k])
+			case b.Density > 0 && g.Alone: // a fixture
+				w.open("Xform", t.Short, t.Short)
+				b.still(w, b.rigid[i][k])
+				w.collider("mesh", t.Model.Mesh(), asItIs)
+				w.close()
 			case b.own(g):
 				b.single(w, t, b.rigid[i][k])
 			default:
@@ -349,12 +362,17 @@ func (w *writer) part(name string, m *geom.Mesh) string {
 // mesh writes a mesh that keeps its form.
 func (w *writer) mesh(m *geom.Mesh) {
 	w.open("Mesh", "mesh", "")
+	w.surface(m)
+	w.close()
+}
+
+// surface writes what a mesh is made of.
+func (w *writer) surface(m *geom.Mesh) {
 	w.faces(m)
 	w.once("float3[] extent", func() { w.extent(m.Positions) })
 	w.once("point3f[] points", func() { w.list(m.Positions, 3) })
 	w.once("normal3f[] normals", func() { w.list(m.Normals, 3) })
 	w.line(`uniform token subdivisionScheme = "none"`)
-	w.close()
 }
 
 // faces writes a mesh's triangles and textures.

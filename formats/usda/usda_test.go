@@ -11,6 +11,7 @@ import (
 	"strings"
 	"testing"
 
+	"bead/core/geom"
 	"bead/core/rig"
 	"bead/core/scene"
 	"bead/demo"
@@ -298,5 +299,44 @@ func TestSinglePieces(t *testing.T) {
 		if pieces != 60 || strings.Count(bare, `def Mesh "mesh"`) < 60 || (apart > 0) != centred {
 			t.Errorf("centred %v: %d pieces, %d meshes, %d origins apart", centred, pieces, strings.Count(bare, `def Mesh "mesh"`), apart)
 		}
+	}
+}
+
+// For a solver: every piece is a rigid body with the mass of its part by hand (1.2 m x 0.6 x 0.18 of
+// stone), a collider each, the first one tilted as it is let go; the ground and the scene's gravity
+// are there, and nothing moves by samples.
+func TestForASolver(t *testing.T) {
+	d, err := demo.Scene("ballast")
+	if err != nil {
+		t.Fatal(err)
+	}
+	s := compile(t, d)
+	frame := int(d.Rigs[0].Train.Fall.First)
+	b := usda.NewBaker(s, usda.Options{First: frame, Frames: 2, Single: true, Density: 2400})
+	var pic rig.Picture
+	for f := frame; f < frame+2; f++ {
+		s.Frame(&pic, f)
+		b.Frame(&pic)
+	}
+	var out bytes.Buffer
+	if err := b.Close(&out); err != nil {
+		t.Fatal(err)
+	}
+	text := out.String()
+	box := d.Parts[0].Shape.Box
+	mass := fmt.Sprintf("float physics:mass = %g", float32(2400*box.Side*box.Height*box.Length))
+	n := len(pic.Rigs[0].Distances)
+	if got := strings.Count(text, `"PhysicsRigidBodyAPI", "PhysicsMassAPI"`); got != n {
+		t.Errorf("%d bodies, not %d", got, n)
+	}
+	if got := strings.Count(text, mass[:len(mass)-2]); got < n/2 {
+		t.Errorf("%d pieces of the first part weigh %s", got, mass)
+	}
+	if strings.Count(text, `"PhysicsCollisionAPI"`) != n+1 || strings.Count(text, "def PhysicsScene") != 1 || strings.Contains(text, "timeSamples") {
+		t.Errorf("%d colliders, %d scenes", strings.Count(text, `"PhysicsCollisionAPI"`), strings.Count(text, "def PhysicsScene"))
+	}
+	tilt := math.Acos(geom.Quat{X: float64(pic.Rigs[0].Transforms[3]), Y: float64(pic.Rigs[0].Transforms[4]), Z: float64(pic.Rigs[0].Transforms[5]), W: float64(pic.Rigs[0].Transforms[6])}.Apply(geom.V(0, 1, 0)).Y)
+	if tilt < 0.05 {
+		t.Errorf("the first one is tilted by %g", tilt)
 	}
 }

@@ -134,6 +134,8 @@ export interface BakeWish {
   paths: boolean
   single: boolean
   centred: boolean
+  /** Above 0: pieces are rigid bodies for a solver, kg/m³. */
+  density: number
   exact: boolean
 }
 export const startBake = (doc: Document, wish: BakeWish) => send<BakeState>('POST', '/bakes', { doc, ...wish })

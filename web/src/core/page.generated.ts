@@ -2390,6 +2390,10 @@ export interface Fall {
    */
   push?: number;
   /**
+   * The piece that is let go first counted from the end that begins; those before it stay standing. 1 where left out.
+   */
+  piece?: number;
+  /**
    * The end of the row that begins.
    */
   from?: "start" | "end";
@@ -3392,6 +3396,7 @@ export interface Format {
   lines?: boolean;
   single?: boolean;
   exact?: boolean;
+  solver?: boolean;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -3668,6 +3673,8 @@ export interface StretchReadout {
  */
 export interface FallReadout {
   fallen: number;
+  of: number;
+  piece?: number;
   why?: string;
   ends: number;
   rate: number;
@@ -4098,6 +4105,10 @@ export interface Fall1 {
    * Frames that the push to that tilt takes before it is let go.
    */
   push?: number;
+  /**
+   * The piece that is let go first counted from the end that begins; those before it stay standing. 1 where left out.
+   */
+  piece?: number;
   /**
    * The end of the row that begins.
    */

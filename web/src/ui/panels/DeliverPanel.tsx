@@ -37,6 +37,8 @@ export function DeliverPanel() {
   const [exact, setExact] = useState(false)
   const bends = useBench((b) => b.answer?.readout.rigs.some((r) => r.body)) ?? false
   const [single, setSingle] = useState(false)
+  const [solver, setSolver] = useState(false)
+  const [density, setDensity] = useState(1000)
   const [job, setJob] = useState<BakeState | null>(null)
   const [centred, setCentred] = useState(false)
   const frame = useClock((c) => c.frame)
@@ -45,7 +47,7 @@ export function DeliverPanel() {
   const loops = !playsOnce(doc) && last === doc.range.last && first < last
   const [closing, setClosing] = useState(true)
   const to = loops && closing ? last + 1 : last
-  const wish = `${ending} ${first} ${to} ${left.join()} ${paths} ${exact} ${single} ${centred} ${closing}`
+  const wish = `${ending} ${first} ${to} ${left.join()} ${paths} ${exact} ${single} ${centred} ${solver && density} ${closing}`
   const [baked, setBaked] = useState('')
   // What was baked of another choice is not offered any more.
   const result = baked === wish ? job : null
@@ -81,6 +83,7 @@ export function DeliverPanel() {
           rigs: rigs.map((r) => r.id),
           paths: paths && !!format?.lines,
           single: single && !!format?.single,
+          density: solver && format?.solver ? density : 0,
           centred,
           exact: exact && !!format?.exact,
         }),
@@ -175,6 +178,25 @@ export function DeliverPanel() {
             options={['pivot', 'centre'] as const}
             names={{ pivot: 'its pivot', centre: 'its centre' }}
             onChange={(v) => setCentred(v === 'centre')}
+          />
+        )}
+        {format?.solver && (
+          <FormControlLabel
+            sx={{ height: 26, ml: -1 }}
+            title="Pieces as they stand in the first frame, with mass and colliders; fixtures and ground stand still"
+            control={<Checkbox size="small" checked={solver} onChange={(e) => setSolver(e.target.checked)} />}
+            label="For a solver of rigid bodies"
+          />
+        )}
+        {format?.solver && solver && (
+          <NumberField
+            label="Density of the pieces"
+            value={density}
+            quantity="plain"
+            unit="kg/m³"
+            min={1}
+            max={1000000}
+            onCommit={setDensity}
           />
         )}
         {format?.exact && bends && (

@@ -95,11 +95,19 @@ export function FallFields({ rig, index }: StepProps) {
               }
             />
           </Pair>
+          <NumberField
+            label="First piece, from there"
+            value={fall.piece ?? 1}
+            quantity="count"
+            min={1}
+            max={Math.max((info?.count ?? 2) - 1, 1)}
+            {...sets('set the first piece that falls', (r, v: number) => void (fallOf(r).piece = Math.round(v)))}
+          />
           {went && (
             <Box sx={{ display: 'grid', gap: 0.5 }}>
               <Figure
                 label="Fall"
-                value={`${went.fallen} of ${info.count}`}
+                value={`${went.fallen} of ${went.of}`}
                 word={went.why ? 'stops' : 'all'}
                 tone={went.why ? 'bad' : 'good'}
               />
