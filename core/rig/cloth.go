@@ -60,7 +60,9 @@ type clothRun struct {
 	round    int         // rounds still to go before those that are kept
 	tail     [][]float32 // the end of the round before, where it is eased into the first
 	frames   [][]float32
-	known    atomic.Int64
+	known    atomic.Int64 // frames of the range
+	worked   atomic.Int64 // frames gone through, those before the range too
+	work     int          // of how many
 	moment   moment
 	solids   []clothSolid
 }
@@ -152,6 +154,8 @@ func newClothRun(c *compiler, t *drape) (run *clothRun, field string, err error)
 	}
 	r.substeps = r.steps(points)
 	settle := int(math.Round(d.Settle * t.scene.Clock.FPS))
+	r.work = settle + d.Rounds*(r.count-1) + r.count
+	r.worked.Store(1) // how it begins
 	r.settle, r.round = settle, d.Rounds
 	if d.Ease > 0 && d.Rounds == 0 {
 		return nil, "drape.ease", fmt.Errorf("the end is eased into the first frame as it came out of a round before: 1 or more rounds before are accepted")
@@ -498,6 +502,7 @@ func (r *clothRun) advance(ctx context.Context) error {
 		}
 		r.cloth.Step(dt, &r.around)
 	}
+	r.worked.Add(1)
 	switch {
 	case r.settle > 0:
 		if r.settle--; r.settle == 0 && r.round == 0 {
@@ -547,6 +552,7 @@ func (r *clothRun) recall() {
 		}
 	}
 	r.known.Store(int64(r.count))
+	r.worked.Store(int64(r.work))
 }
 
 // lookAround finds what of the cloth could touch within some seconds.

@@ -86,11 +86,12 @@ func (s *Scene) Simulate(ctx context.Context, progress func(done, of int)) error
 	return ctx.Err()
 }
 
-// Simulated is how many frames have been worked out, of how many, over all rigs that are simulated.
+// Simulated is how many frames have been worked out, of how many, over all rigs that are simulated;
+// with those before the range, in which cloth settles.
 func (s *Scene) Simulated() (done, of int) {
 	for i := range s.Rigs {
 		if run := s.Rigs[i].simulation(); run != nil {
-			done, of = done+run.done(), of+run.count
+			done, of = done+int(run.worked.Load()), of+run.work
 		}
 	}
 	return done, of

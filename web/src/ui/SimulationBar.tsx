@@ -32,7 +32,7 @@ export function SimulationBar() {
       {at && (
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
           <Box sx={{ flex: 1 }}>
-            {at.stopped ? 'Stopped' : 'Simulating'}: {at.done} of {at.of} frames
+            {at.stopped ? 'Stopped at' : 'Simulating:'} {Math.floor((100 * at.done) / at.of)} %
             {!at.stopped && at.left >= 1 ? `, ${Math.ceil(at.left)} s left` : ''}
           </Box>
           <Button

@@ -38,6 +38,7 @@ export function DeliverPanel() {
   const bends = useBench((b) => b.answer?.readout.rigs.some((r) => r.body)) ?? false
   const [single, setSingle] = useState(false)
   const [solver, setSolver] = useState(false)
+  const fallsAt = useBench((b) => b.doc?.rigs.find((r) => r.train?.fall)?.train?.fall?.first)
   const [density, setDensity] = useState(1000)
   const [job, setJob] = useState<BakeState | null>(null)
   const [centred, setCentred] = useState(false)
@@ -198,6 +199,12 @@ export function DeliverPanel() {
             max={1000000}
             onCommit={setDensity}
           />
+        )}
+        {format?.solver && solver && (
+          <Box sx={{ fontSize: 11, color: roles.secondary }}>
+            The pieces stand as at frame {first}
+            {fallsAt === undefined || fallsAt === first ? '.' : `; those that fall are let go at frame ${fallsAt}.`}
+          </Box>
         )}
         {format?.exact && bends && (
           <Choice
