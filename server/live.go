@@ -7,8 +7,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"io"
-	"net/http"
 	"runtime/debug"
 	"sync"
 	"time"
@@ -317,11 +315,6 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 	return nil
 }
 
-func allReady(s *rig.Scene) bool {
-	done, of := s.Simulated()
-	return done == of
-}
-
 // compile reads an edit's document, measures it, and makes ready the frame that is looked at.
 func (l *liveChannel) compile(ctx context.Context, r *LiveRequest) (*rig.Scene, rig.Readout, error) {
 	if !near(r.Frame) {
@@ -409,21 +402,6 @@ func (l *liveChannel) check(ctx, checking context.Context, s *rig.Scene, seq uin
 	}
 }
 
-// outward lists the range's frames other than from, the nearest last, the one
-// ahead before the one behind.
-func outward(dst []int, from int, r scene.Range) []int {
-	from = min(max(from, r.First-1), r.Last+1)
-	for d := max(r.Last-from, from-r.First, 0); d > 0; d-- {
-		if n := from - d; n >= r.First && n <= r.Last {
-			dst = append(dst, n)
-		}
-		if n := from + d; n >= r.First && n <= r.Last {
-			dst = append(dst, n)
-		}
-	}
-	return dst
-}
-
 func (l *liveChannel) fillNext(ctx context.Context) error {
 	n := l.fill[len(l.fill)-1]
 	l.fill = l.fill[:len(l.fill)-1]
@@ -495,32 +473,4 @@ func (l *liveChannel) send(ctx context.Context) error {
 	ctx, cancel := context.WithTimeout(ctx, sendWithin)
 	defer cancel()
 	return l.conn.Write(ctx, websocket.MessageBinary, l.msg.b)
-}
-
-// readAll reads a request's body up to a limit.
-func readAll(c *gin.Context, limit int64) ([]byte, error) {
-	defer patient(c, limit)()
-	return c.GetRawData()
-}
-
-// idle is how long a request's body may come no further.
-const idle = 20 * time.Second
-
-// patient bounds the body of a request: in size, and in how long it may come no further. What it
-// returns ends that when the body has been read.
-func patient(c *gin.Context, limit int64) (end func()) {
-	rc := http.NewResponseController(c.Writer)
-	c.Request.Body = http.MaxBytesReader(c.Writer, &moving{c.Request.Body, rc}, limit)
-	return func() { _ = rc.SetReadDeadline(time.Time{}) } // some writers know no deadlines
-}
-
-// moving is a body that has to go on coming.
-type moving struct {
-	io.ReadCloser
-	rc *http.ResponseController
-}
-
-func (m *moving) Read(p []byte) (int, error) {
-	_ = m.rc.SetReadDeadline(time.Now().Add(idle))
-	return m.ReadCloser.Read(p)
 }

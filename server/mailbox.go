@@ -1,6 +1,10 @@
 package server
 
-import "sync"
+import (
+	"sync"
+
+	"bead/core/scene"
+)
 
 // mailbox keeps the newest edit and the newest look of what has come in.
 type mailbox struct {
@@ -54,4 +58,19 @@ func (m *mailbox) editWaits() bool {
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	return m.edit != nil
+}
+
+// outward lists the range's frames other than from, the nearest last, the one
+// ahead before the one behind.
+func outward(dst []int, from int, r scene.Range) []int {
+	from = min(max(from, r.First-1), r.Last+1)
+	for d := max(r.Last-from, from-r.First, 0); d > 0; d-- {
+		if n := from - d; n >= r.First && n <= r.Last {
+			dst = append(dst, n)
+		}
+		if n := from + d; n >= r.First && n <= r.Last {
+			dst = append(dst, n)
+		}
+	}
+	return dst
 }

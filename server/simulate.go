@@ -92,3 +92,9 @@ func (l *liveChannel) simulate(ctx, work context.Context, s *rig.Scene, seq uint
 	}
 	return err == nil
 }
+
+// allReady reports whether nothing of a scene waits for a simulation.
+func allReady(s *rig.Scene) bool {
+	done, of := s.Simulated()
+	return done == of
+}

@@ -398,49 +398,6 @@ func (c *Cloth) holdBack(i int, n geom.Vec, most float64) {
 	}
 }
 
-// LookAround finds the points that could touch while none goes farther than reach, metres. Points
-// touch at apart, but for those that are as near at rest; 0 lets them through one another.
-func (c *Cloth) LookAround(apart, reach float64, rest []geom.Vec) {
-	c.apart, c.near = apart, c.near[:0]
-	if apart <= 0 {
-		return
-	}
-	far := apart + 2*reach
-	cell := func(p geom.Vec) [3]int32 {
-		return [3]int32{int32(math.Floor(p.X / far)), int32(math.Floor(p.Y / far)), int32(math.Floor(p.Z / far))}
-	}
-	at := map[[3]int32][]int32{}
-	for i := range c.X {
-		here := cell(c.X[i])
-		for dx := int32(-1); dx <= 1; dx++ {
-			for dy := int32(-1); dy <= 1; dy++ {
-				for dz := int32(-1); dz <= 1; dz++ {
-					for _, k := range at[[3]int32{here[0] + dx, here[1] + dy, here[2] + dz}] {
-						if c.inverse[i]+c.inverse[k] > 0 && c.X[i].Sub(c.X[k]).Norm() < far && rest[i].Sub(rest[k]).Norm() > 1.5*apart {
-							c.near = append(c.near, [2]int32{k, int32(i)})
-						}
-					}
-				}
-			}
-		}
-		at[here] = append(at[here], int32(i))
-	}
-}
-
-// part keeps points of the cloth from coming too near to one another.
-func (c *Cloth) part() {
-	for _, p := range c.near {
-		d := c.X[p[1]].Sub(c.X[p[0]])
-		far := d.Norm()
-		if far >= c.apart || far < 1e-12 {
-			continue
-		}
-		wa, wb := c.inverse[p[0]], c.inverse[p[1]]
-		m := (c.apart - far) / (far * (wa + wb))
-		c.X[p[0]], c.X[p[1]] = c.X[p[0]].Mad(d, -m*wa), c.X[p[1]].Mad(d, m*wb)
-	}
-}
-
 // Energy is that of its motion and its height, joules, from the height 0 on.
 func (c *Cloth) Energy(gravity float64) float64 {
 	e := 0.0
@@ -450,68 +407,4 @@ func (c *Cloth) Energy(gravity float64) float64 {
 		}
 	}
 	return e
-}
-
-// Crossings counts the edges of the cloth that pass through its faces when its points are at some
-// places, and says where the first is.
-func (c *Cloth) Crossings(at []geom.Vec) (n int, where geom.Vec) {
-	cell := 0.0
-	for i := range c.springs {
-		cell = max(cell, c.springs[i].rest)
-	}
-	if cell *= 1.5; cell == 0 {
-		return 0, where
-	}
-	index := func(v float64) int32 { return int32(math.Floor(v / cell)) }
-	faces := map[[3]int32][]int32{}
-	for k, t := range c.triangles {
-		mid := at[t[0]].Add(at[t[1]]).Add(at[t[2]]).Mul(1. / 3)
-		key := [3]int32{index(mid.X), index(mid.Y), index(mid.Z)}
-		faces[key] = append(faces[key], int32(k))
-	}
-	for i := range c.springs {
-		s := &c.springs[i]
-		mid := at[s.a].Lerp(at[s.b], 0.5)
-		x, y, z := index(mid.X), index(mid.Y), index(mid.Z)
-	search:
-		for k := range int32(27) {
-			for _, f := range faces[[3]int32{x + k%3 - 1, y + k/3%3 - 1, z + k/9 - 1}] {
-				t := c.triangles[f]
-				if t[0] == s.a || t[1] == s.a || t[2] == s.a || t[0] == s.b || t[1] == s.b || t[2] == s.b {
-					continue
-				}
-				if pierces(at[s.a], at[s.b], at[t[0]], at[t[1]], at[t[2]]) {
-					if n == 0 {
-						where = mid
-					}
-					n++
-					break search
-				}
-			}
-		}
-	}
-	return n, where
-}
-
-// pierces reports whether the straight from p to q goes through a triangle (Moeller and Trumbore,
-// 1997).
-func pierces(p, q, a, b, c geom.Vec) bool {
-	d, e1, e2 := q.Sub(p), b.Sub(a), c.Sub(a)
-	h := d.Cross(e2)
-	det := e1.Dot(h)
-	if math.Abs(det) < 1e-18 {
-		return false
-	}
-	s := p.Sub(a)
-	u := s.Dot(h) / det
-	if u < 0 || u > 1 {
-		return false
-	}
-	k := s.Cross(e1)
-	v := d.Dot(k) / det
-	if v < 0 || u+v > 1 {
-		return false
-	}
-	t := e2.Dot(k) / det
-	return t >= 0 && t <= 1
 }

@@ -1,0 +1,86 @@
+package rig
+
+import (
+	"math"
+
+	"bead/core/geom"
+	"bead/core/sim"
+)
+
+// surround makes ready what acts on the cloth.
+func (r *clothRun) surround() {
+	d := r.t.drape
+	r.around = sim.Surroundings{Gravity: geom.V(0, -gravity*(1-d.Buoyancy), 0), Damping: d.Damping, Friction: d.Friction, Pins: r.pin}
+	speed := geom.FromArray(d.Air.Speed)
+	r.around.Density = densities[d.Air.Medium]
+	if r.around.Density > 0 {
+		r.around.Flow = func(geom.Vec) geom.Vec { return speed }
+		if d.Air.Gusts > 0 && speed != (geom.Vec{}) {
+			r.around.Flow = r.gusts(speed)
+		}
+	}
+	r.around.Push = func(at geom.Vec) (float64, geom.Vec) { return pushed(r.t.scene, r.solids, at, d.Thickness) }
+}
+
+// gusts swell and fall the flow by the seed, go along with it, and come round with the range.
+func (r *clothRun) gusts(speed geom.Vec) func(geom.Vec) geom.Vec {
+	d, rg := r.t.drape, r.t.scene.Doc.Range
+	chance := geom.Chance(uint64(d.Seed)*2654435761 + 97)
+	var size, phase [gustHarmonics]float64
+	sum := 0.0
+	for k := range size {
+		size[k], phase[k] = 1/float64(k+1), 2*math.Pi*chance.Next()
+		sum += size[k]
+	}
+	ahead := speed.Unit()
+	// Every other one is the same everywhere; the rest go along: sin(a - x) = sin a cos x - cos a sin x.
+	now, all, sines, cosines := math.NaN(), 0.0, 0.0, 0.0
+	return func(at geom.Vec) geom.Vec {
+		if r.now != now {
+			now, all, sines, cosines = r.now, 0, 0, 0
+			turn := 2 * math.Pi * (now - float64(rg.First)) / float64(rg.Count())
+			for k := range size {
+				sin, cos := math.Sincos(float64(k+1)*turn + phase[k])
+				if k%2 == 0 {
+					all += size[k] * sin
+				} else {
+					sines, cosines = sines+size[k]*sin, cosines+size[k]*cos
+				}
+			}
+		}
+		sin, cos := math.Sincos(2 * math.Pi * at.Dot(ahead) / gustLength)
+		return speed.Mul(1 + d.Air.Gusts*(all+sines*cos-cosines*sin)/sum*2)
+	}
+}
+
+// pushed is how deep a point is in the ground or a fixture, or nearer to it than thick, and the way out.
+func pushed(s *Scene, solids []clothSolid, at geom.Vec, thick float64) (depth float64, normal geom.Vec) {
+	height, slope := s.ground.Height(at.Z)
+	if at.Y-height < thick*(1+math.Abs(slope)) {
+		long := math.Hypot(1, slope)
+		if deep := (height-at.Y)/long + thick; deep > 0 {
+			depth, normal = deep, geom.V(0, 1/long, -slope/long)
+		}
+	}
+	for i := range solids {
+		f := &solids[i]
+		p := f.back.Apply(at)
+		if p.X < f.box.Min.X-thick || p.X > f.box.Max.X+thick || p.Y < f.box.Min.Y-thick || p.Y > f.box.Max.Y+thick || p.Z < f.box.Min.Z-thick || p.Z > f.box.Max.Z+thick {
+			continue
+		}
+		q, n := f.mesh.Nearest(p)
+		if deep := thick - p.Sub(q).Dot(n); deep > depth {
+			depth, normal = deep, f.pose.Turn(n)
+		}
+	}
+	return depth, normal
+}
+
+// placed puts fixtures where they are at a frame.
+func placed(s *Scene, solids []clothSolid, frame float64) {
+	for i := range solids {
+		f := &s.Fixtures[solids[i].fixture]
+		solids[i].pose = s.pose(f.carrier, frame).Mul(f.rest)
+		solids[i].back = solids[i].pose.Inverse()
+	}
+}
