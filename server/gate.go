@@ -31,10 +31,11 @@ func inTurn[T any](ctx context.Context, g gate, work func() (T, error)) (out T, 
 }
 
 // answersAtOnce bounds what documents take in memory while they are read and compiled: so many a
-// core. Frames that are sent ahead, and checks, get as many at once as there are cores, each.
+// core. Frames that are sent ahead, and checks, get as many at once as there are cores, each;
+// simulations, which take long, one fewer, so that a core is left for what somebody waits for.
 const answersAtOnce = 4
 
 func newGates() (answers, ahead, checks, sims gate) {
 	n := runtime.GOMAXPROCS(0)
-	return newGate(answersAtOnce * n), newGate(n), newGate(n), newGate(n)
+	return newGate(answersAtOnce * n), newGate(n), newGate(n), newGate(n-1)
 }

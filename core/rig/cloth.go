@@ -21,7 +21,7 @@ import (
 // What a cloth may be at most.
 const (
 	maxClothPoints  = 40_000
-	maxClothSamples = 24_000_000 // points in all frames that are kept
+	maxClothSamples = 12_000_000 // points in all frames that are kept
 	maxClothSteps   = 4e9        // points times steps that are worked out
 
 	ownStretch      = 0.004 // share by which small steps may add to what its weight stretches it
