@@ -37,5 +37,5 @@ const answersAtOnce = 4
 
 func newGates() (answers, ahead, checks, sims gate) {
 	n := runtime.GOMAXPROCS(0)
-	return newGate(answersAtOnce * n), newGate(n), newGate(n), newGate(n-1)
+	return newGate(answersAtOnce * n), newGate(n), newGate(n), newGate(n - 1)
 }
