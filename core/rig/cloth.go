@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strconv"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -29,7 +30,7 @@ const (
 	mostSteps       = 400
 	touchShare      = 0.75 // of the spacing, at which points of one cloth touch
 	gustHarmonics   = 5
-	clothVersion    = "cloth 1 " // of the method: frames of another are not taken from where they are kept
+	clothVersion    = "cloth 2 " // of the method: frames of another are not taken from where they are kept
 	gustLength      = 1.5        // metres that a gust is long, of its first harmonic
 	lookAroundEvery = 4          // times a frame
 )
@@ -104,8 +105,11 @@ func (c *compiler) clothKey(t *drape) string {
 	d.Name, d.Units, d.Plays = "", "", ""
 	own := *t.rig
 	own.Name, own.InStep = "", ""
-	rest, _ := json.Marshal([]any{d.Paths, d.Carriers, d.Tugs})
-	if !strings.Contains(string(rest), `"rig":`) && !strings.Contains(string(rest), "rigs/") && own.Traits().Lead == nil && !strings.Contains(string(rest), `"with":`) {
+	rest, _ := json.Marshal([]any{d.Paths, d.Carriers, d.Tugs, own})
+	named := func(r scene.Rig) bool { // by its id, or by a value of it
+		return r.ID != own.ID && (strings.Contains(string(rest), strconv.Quote(r.ID)) || strings.Contains(string(rest), "rigs/"+r.ID+"/"))
+	}
+	if !slices.ContainsFunc(d.Rigs, named) {
 		d.Rigs = nil // nothing that holds it up goes by another rig
 	}
 	text, _ := json.Marshal([]any{d, own})

@@ -173,6 +173,48 @@ func TestDrapeIsKeptOutside(t *testing.T) {
 	}
 }
 
+// What moves a cloth through another rig starts it anew: a drum that its cable leaves, a travel that
+// it follows. A rig that it has nothing to do with does not.
+func TestDrapeGoesByOthers(t *testing.T) {
+	text := `{"bead":2,"name":"t","fps":24,"range":{"first":1,"last":4},"parts":[{"id":"s","name":"s","shape":{"sheet":{"length":1,"drop":0.5,"along":4,"down":2}}}],
+"paths":[{"id":"p","name":"p","shape":{"hang":{"from":[0,3,0],"to":[0,2,4],"length":5,"drum":"w"}}},{"id":"q","name":"q","shape":{"line":{"from":[0,1,0],"to":[0,1,2]}}}],
+"rigs":[{"id":"w","name":"Winch","path":"p","part":"s","facing":{"mode":"steady"},"travel":0,"drum":{"radius":0.1,"width":0.3,"rope":0.02,"wound":9}},
+{"id":"a","name":"A","path":"q","part":"s","facing":{"mode":"steady"},"travel":0.25,"rider":{}},{"id":"b","name":"B","path":"q","part":"s","facing":{"mode":"steady"},"travel":0.125,"rider":{}},
+{"id":"r","name":"Cloth","path":"PATH","part":"s","facing":{"mode":"steady"},"travel":{"of":"rigs/a/travel"},"drape":{"fabric":{"weight":0.3,"stretch":900,"bending":0.02}}}]}`
+	for _, c := range []struct {
+		path, from, to string
+		kept           bool
+	}{
+		{"p", `"travel":0,"drum"`, `"travel":0.5,"drum"`, false},
+		{"q", `"travel":0.25`, `"travel":0.5`, false},
+		{"q", `"part":"s","facing":{"mode":"steady"},"travel":0,"drum"`, `"part":"s","facing":{"mode":"steady"},"travel":0.5,"drum"`, false}, // all or none of them count
+	} {
+		k := rig.Compiler{Memo: new(rig.Memo)}
+		whole := func(from, to string) bool {
+			d, err := scene.Decode([]byte(strings.Replace(strings.Replace(text, "PATH", c.path, 1), from, to, 1)))
+			if err != nil {
+				t.Fatal(err)
+			}
+			s, err := k.Compile(d)
+			if err != nil {
+				t.Fatal(err)
+			}
+			done, of := s.Simulated()
+			if done == of {
+				return true
+			}
+			if err := s.Simulate(context.Background(), nil); err != nil {
+				t.Fatal(err)
+			}
+			return false
+		}
+		whole("", "")
+		if got := whole(c.from, c.to); got != c.kept {
+			t.Errorf("on %s, %s for %s: its frames are kept: %v", c.path, c.to, c.from, got)
+		}
+	}
+}
+
 func documentOf(t *testing.T, from, to string) *scene.Document {
 	t.Helper()
 	text := `{"bead":2,"name":"t","fps":24,"range":{"first":1,"last":4},"parts":[{"id":"s","name":"s","shape":{"sheet":{"length":1,"drop":0.5,"along":4,"down":2}}}],

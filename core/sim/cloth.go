@@ -27,6 +27,7 @@ type Cloth struct {
 	before    []geom.Vec
 	inverse   []float64 // of the masses; 0 of points that are held
 	triangles [][3]int32
+	shares    [][3]float64 // of each triangle, what of its area goes to each corner
 	weight    float64
 	springs   []spring
 	shears    []shear
@@ -112,13 +113,19 @@ func (n *netting) add(t [3]int32, area float64) {
 // of other triangles a third.
 func (c *Cloth) join(n *netting, at []geom.Vec, f Fabric) {
 	squared := make([]bool, len(n.areas))
+	c.shares = make([][3]float64, len(n.areas))
 	for i := range n.edges {
 		e := &n.edges[i]
 		if len(e.across) == 2 && !squared[e.triangles[0]] && !squared[e.triangles[1]] {
 			if sh, square := squareOf(e.a, e.across[0], e.b, e.across[1], at); square {
 				squared[e.triangles[0]], squared[e.triangles[1]] = true, true
-				for _, p := range sh.p {
-					c.Mass[p] += f.Weight * e.area / 4
+				for _, k := range e.triangles {
+					for x, p := range c.triangles[k] {
+						c.shares[k][x] = 0.25 // on the diagonal, of both triangles
+						if p != e.a && p != e.b {
+							c.shares[k][x] = 0.5
+						}
+					}
 				}
 				if f.Shear > 0 {
 					sh.soft = 1 / (f.Shear * e.area)
@@ -132,10 +139,11 @@ func (c *Cloth) join(n *netting, at []geom.Vec, f Fabric) {
 		c.springs = append(c.springs, spring{e.a, e.b, long, long * long / (f.Stretch * e.area)})
 	}
 	for k, t := range c.triangles {
-		for _, p := range t {
+		for x, p := range t {
 			if !squared[k] {
-				c.Mass[p] += f.Weight * n.areas[k] / 3
+				c.shares[k][x] = 1. / 3
 			}
+			c.Mass[p] += f.Weight * n.areas[k] * c.shares[k][x]
 		}
 	}
 }
@@ -353,7 +361,7 @@ func (c *Cloth) solve(per float64) {
 // press lets what flows push on the triangles along their normals. It is taken with the speed that
 // it leads to, so that no density is too much for the step.
 func (c *Cloth) press(dt float64, s *Surroundings) {
-	for _, t := range c.triangles {
+	for at, t := range c.triangles {
 		a, b, d := c.X[t[0]], c.X[t[1]], c.X[t[2]]
 		n := b.Sub(a).Cross(d.Sub(a))
 		size := n.Norm()
@@ -365,10 +373,10 @@ func (c *Cloth) press(dt float64, s *Surroundings) {
 		speed := c.V[t[0]].Add(c.V[t[1]]).Add(c.V[t[2]]).Mul(1. / 3)
 		u := s.Flow(mid).Sub(speed).Dot(n)
 		k := 0.5 * s.Density * math.Abs(u) * dt / c.weight
-		dv := n.Mul(u * k / (1 + k) / 3)
-		for _, i := range t {
+		dv := n.Mul(u * k / (1 + k))
+		for x, i := range t {
 			if c.inverse[i] > 0 {
-				c.V[i] = c.V[i].Mad(dv, 0.5*size*c.weight/c.Mass[i])
+				c.V[i] = c.V[i].Mad(dv, c.shares[at][x]*0.5*size*c.weight/c.Mass[i])
 			}
 		}
 	}
