@@ -94,7 +94,7 @@ const maxLaid = 1e5
 type paid struct {
 	at       float64 // where it stands on the way
 	from, to float64 // what of the way is covered
-	meets    float64 // where the sheet meets the roll; it may be on the ground no more
+	meets    float64 // where the sheet meets the roll, or ended when it ran out
 	radius   float64
 	turned   float64 // radians, what is up goes ahead
 	out      bool    // all of the sheet is off, or on
@@ -109,12 +109,10 @@ func (t *payout) stateAt(base, frame float64) paid {
 	if t.doc.Winds {
 		s.to, s.radius = length, t.doc.Core
 	}
-	switch {
-	case base <= 0: // it rolls up to where the sheet begins
+	if base <= 0 { // it rolls up to where the sheet begins
 		s.turned = base / s.radius
-	default:
-		now := t.At(frame)
-		on := t.rests(now, s.meets)
+	} else {
+		on := t.rests(t.At(frame), s.meets)
 		s.meets, s.at = on, on
 		off := on
 		if t.doc.Winds {

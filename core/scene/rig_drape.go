@@ -29,7 +29,7 @@ type Drape struct {
 	Seed     int     `json:"seed,omitempty" form:"Seed;count;min=0;max=1000000" jsonschema:"minimum=0,description=Of wrinkles and gusts."`
 	Settle   float64 `json:"settle,omitempty" form:"Settles before;plain;unit=s;min=0;max=60;fallback=0" jsonschema:"minimum=0,description=Seconds before the range for which it hangs where it begins."`
 	Rounds   int     `json:"rounds,omitempty" form:"Rounds before;count;min=0;max=20" jsonschema:"minimum=0,description=How often the range is gone through before it is shown."`
-	Ease     int     `json:"ease,omitempty" form:"Eases into the first;count;unit=frames;min=0;max=10000" jsonschema:"minimum=0,description=Frames at the end of the range that are led over into its beginning as it came out of the round before."`
+	Ease     int     `json:"ease,omitempty" form:"Eased at the end;count;unit=frames;min=0;max=10000" jsonschema:"minimum=0,description=Frames at the end of the range that are led over into its beginning as it came out of the round before."`
 	Substeps int     `json:"substeps,omitempty" form:"Steps a frame;count;min=1;max=1000;auto=automatic" jsonschema:"minimum=0,description=Steps of the simulation a frame; 0 or left out: as many as keep it from stretching by its own weight by more than 4 thousandths beyond its fabric."`
 }
 
