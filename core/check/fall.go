@@ -29,6 +29,9 @@ func (g *fall) result() Result {
 	if r.State == Outside {
 		r.Where = g.where(max(g.run.Piece-1, 0), min(ends, last))
 		r.Word = "stops"
+		if g.run.First == 0 {
+			r.Word = "not set off"
+		}
 		r.Text = fmt.Sprintf("%d of %d pieces fall: %s. Worked out without friction.", g.run.Fallen, count, g.run.Why)
 		return r
 	}

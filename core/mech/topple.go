@@ -77,10 +77,14 @@ const (
 // ErrStopped says that a run was given up.
 var ErrStopped = errors.New("the run was given up")
 
-// NewTopple works out a run, the first slab tilted by so many radians and at rest; 0 stands for two
-// degrees beyond its balance, or half way from there to the next one where that is less. Errors say
-// what would be accepted; ErrStopped where nobody waits for it any more.
-func NewTopple(stopped func() bool, slabs []Slab, tilt, gravity float64) (*Topple, error) {
+// Push is how the first slab sets out: tilted by so many radians and at rest, 0 standing for two
+// degrees beyond its balance, or half way from there to the next one where that is less; or, where
+// Speed is above 0, plumb and tipping at so many radians a second.
+type Push struct{ Tilt, Speed float64 }
+
+// NewTopple works out a run. Errors say what would be accepted; ErrStopped where nobody waits for it
+// any more.
+func NewTopple(stopped func() bool, slabs []Slab, push Push, gravity float64) (*Topple, error) {
 	if len(slabs) == 0 {
 		return nil, fmt.Errorf("nothing stands there: one slab or more is accepted")
 	}
@@ -98,10 +102,21 @@ func NewTopple(stopped func() bool, slabs []Slab, tilt, gravity float64) (*Toppl
 		}
 		t.pairs = append(t.pairs, p)
 	}
-	if err := t.begin(tilt); err != nil {
+	if push.Speed > 0 {
+		if least := slabs[0].LeastSpeed(gravity); !(push.Speed > least) {
+			return nil, fmt.Errorf("the first piece is pushed to %.4g° a second and comes to a stop before it balances: more than %.4g° a second is accepted", push.Speed*180/math.Pi, least*180/math.Pi)
+		}
+		return t, t.run(phase{kinetic: slabs[0].inertia() * push.Speed * push.Speed / 2}, stopped)
+	}
+	if err := t.begin(push.Tilt); err != nil {
 		return nil, err
 	}
-	return t, t.run(stopped)
+	return t, t.run(phase{from: t.start, rest: true}, stopped)
+}
+
+// LeastSpeed is the speed at which a plumb slab tips just up to its balance, radians a second.
+func (s *Slab) LeastSpeed(gravity float64) float64 {
+	return math.Sqrt(2 * (s.weight(s.balance(), gravity) - s.weight(0, gravity)) / s.inertia())
 }
 
 // begin tilts the first slab: beyond its balance, and not so far that it lies against the next.
@@ -125,7 +140,7 @@ func (t *Topple) begin(tilt float64) error {
 	return nil
 }
 
-// Start is the tilt of the first slab when it is let go, radians.
+// Start is the tilt of the first slab when it is let go, radians; 0 where it is pushed by a speed.
 func (t *Topple) Start() float64 { return t.start }
 
 // balance is the tilt at which a slab stands on its edge.
@@ -227,8 +242,7 @@ func (t *Topple) chain(first, front int, tilt float64, each func(i, way int, til
 
 // run works out the phases. One ends where the front slab touches the next, or where a slab comes to
 // lie on another in another way: there, too, the momentum along the new motion is kept.
-func (t *Topple) run(stopped func() bool) error {
-	p := phase{from: t.start, rest: true}
+func (t *Topple) run(p phase, stopped func() bool) error {
 	for {
 		if stopped() {
 			return ErrStopped

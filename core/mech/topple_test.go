@@ -33,7 +33,7 @@ func TestOneSlab(t *testing.T) {
 		if c.gap > 0 {
 			n = 2
 		}
-		run, err := mech.NewTopple(going, row(n, c.h, c.d, c.d+c.gap), 12*degrees, gravity)
+		run, err := mech.NewTopple(going, row(n, c.h, c.d, c.d+c.gap), mech.Push{Tilt: 12 * degrees}, gravity)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -50,7 +50,7 @@ func TestOneSlab(t *testing.T) {
 // A run without friction (the same source): when the first slabs are touched, the speed at which the
 // front settles, and the tilt towards which those behind it tend, arccos(d/p).
 func TestRunOfSlabs(t *testing.T) {
-	run, err := mech.NewTopple(going, row(200, 1.2, 0.2, 0.8), 12*degrees, gravity)
+	run, err := mech.NewTopple(going, row(200, 1.2, 0.2, 0.8), mech.Push{Tilt: 12 * degrees}, gravity)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -61,7 +61,7 @@ func TestRunOfSlabs(t *testing.T) {
 		}
 	}
 	for _, c := range []struct{ h, d, p, want float64 }{{1.2, 0.2, 0.8, 1.687665}, {0.048, 0.0075, 0.024, 1.799045}} {
-		run, err := mech.NewTopple(going, row(200, c.h, c.d, c.p), 12*degrees, gravity)
+		run, err := mech.NewTopple(going, row(200, c.h, c.d, c.p), mech.Push{Tilt: 12 * degrees}, gravity)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -92,7 +92,7 @@ func TestToppleNeverGains(t *testing.T) {
 		slabs[i].Height *= 1 + 0.03*math.Sin(float64(i))
 		slabs[i].Mass *= slabs[i].Height
 	}
-	run, err := mech.NewTopple(going, slabs, 15*degrees, gravity)
+	run, err := mech.NewTopple(going, slabs, mech.Push{Tilt: 15 * degrees}, gravity)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -151,7 +151,7 @@ func TestToppleStops(t *testing.T) {
 		slabs []mech.Slab
 		want  string
 	}{{far, "stands out of reach"}, {aside, "stands beside"}, {low, "is lower"}, {wide, "stands into"}} {
-		run, err := mech.NewTopple(going, c.slabs, 12*degrees, gravity)
+		run, err := mech.NewTopple(going, c.slabs, mech.Push{Tilt: 12 * degrees}, gravity)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -164,19 +164,19 @@ func TestToppleStops(t *testing.T) {
 			t.Errorf("in the end %v", tilts)
 		}
 	}
-	if _, err := mech.NewTopple(going, row(3, 1.2, 0.2, 0.3), 0, gravity); err == nil || !strings.Contains(err.Error(), "pieces farther apart") {
+	if _, err := mech.NewTopple(going, row(3, 1.2, 0.2, 0.3), mech.Push{}, gravity); err == nil || !strings.Contains(err.Error(), "pieces farther apart") {
 		t.Errorf("too near: %v", err)
 	}
-	if near, err := mech.NewTopple(going, row(3, 1.2, 0.2, 0.41), 0, gravity); err != nil || !(near.Start() > 9.462*degrees && near.Start() < math.Asin(0.21/1.2)) {
+	if near, err := mech.NewTopple(going, row(3, 1.2, 0.2, 0.41), mech.Push{}, gravity); err != nil || !(near.Start() > 9.462*degrees && near.Start() < math.Asin(0.21/1.2)) {
 		t.Errorf("near: %v", err)
 	}
 	for _, tilt := range []float64{-1, 5 * degrees, 31 * degrees, math.Pi, math.NaN()} {
-		if _, err := mech.NewTopple(going, row(3, 1.2, 0.2, 0.8), tilt, gravity); err == nil || !strings.Contains(err.Error(), "more than 9.462°") {
+		if _, err := mech.NewTopple(going, row(3, 1.2, 0.2, 0.8), mech.Push{Tilt: tilt}, gravity); err == nil || !strings.Contains(err.Error(), "more than 9.462°") {
 			t.Errorf("a tilt of %g: %v", tilt, err)
 		}
 	}
 	thick := row(30, 1, 0.9, 1.6) // each touch takes more than the fall gives
-	if run, err := mech.NewTopple(going, thick, 43*degrees, gravity); err != nil {
+	if run, err := mech.NewTopple(going, thick, mech.Push{Tilt: 43 * degrees}, gravity); err != nil {
 		t.Error(err)
 	} else if count, _, why := run.Fallen(); count == 30 || !strings.Contains(why, "not pushed hard enough") {
 		t.Errorf("%d fall, %q", count, why)
@@ -189,7 +189,7 @@ func TestToppleStops(t *testing.T) {
 // back of the next, and the hind edge of the next before its front.
 func TestSlabsLieOnOneAnother(t *testing.T) {
 	const n, h, d, p = 12, 1.2, 0.16, 0.6
-	run, err := mech.NewTopple(going, row(n, h, d, p), 12*degrees, gravity)
+	run, err := mech.NewTopple(going, row(n, h, d, p), mech.Push{Tilt: 12 * degrees}, gravity)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -261,7 +261,7 @@ func box(s mech.Slab, tilt float64) (corners [8]geom.Vec, ways [3]geom.Vec) {
 // A run that nobody waits for is given up.
 func TestToppleIsGivenUp(t *testing.T) {
 	left := 3
-	_, err := mech.NewTopple(func() bool { left--; return left < 0 }, row(50, 1.2, 0.2, 0.8), 0, gravity)
+	_, err := mech.NewTopple(func() bool { left--; return left < 0 }, row(50, 1.2, 0.2, 0.8), mech.Push{}, gravity)
 	if !errors.Is(err, mech.ErrStopped) || left != -1 {
 		t.Errorf("%v, asked %d times more", err, left)
 	}
@@ -278,7 +278,7 @@ func TestSlabsTouchAsBoxes(t *testing.T) {
 				slabs[i].Hinge, slabs[i].Ahead = geom.V(r*(1-math.Cos(a)), 0, r*math.Sin(a)), geom.V(math.Sin(a), 0, math.Cos(a))
 			}
 		}
-		run, err := mech.NewTopple(going, slabs, 12*degrees, gravity)
+		run, err := mech.NewTopple(going, slabs, mech.Push{Tilt: 12 * degrees}, gravity)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -309,5 +309,43 @@ func TestSlabsTouchAsBoxes(t *testing.T) {
 		if low < -1e-9 || high > 1e-9 {
 			t.Errorf("bend %g: slabs lie %g m in one another and %g m off one another", bend, -low, high)
 		}
+	}
+}
+
+// A plumb slab that is pushed by a speed falls as its energy says, w^2 = w0^2 + 2 m g R (cos b -
+// cos(a - b)) / I (MATH's formula of one block), here summed by Simpson's rule; at the least speed it
+// does not get over its balance.
+func TestPushedByASpeed(t *testing.T) {
+	const h, d, w0 = 1.2, 0.2, 1.5
+	run, err := mech.NewTopple(going, row(1, h, d, 1), mech.Push{Speed: w0}, gravity)
+	if err != nil {
+		t.Fatal(err)
+	}
+	r, b, inertia := math.Hypot(h, d)/2, math.Atan2(d, h), (h*h+d*d)/3
+	time := func(until float64) float64 {
+		const n = 20000
+		slowness := func(a float64) float64 {
+			return 1 / math.Sqrt(w0*w0+2*gravity*r*(math.Cos(b)-math.Cos(a-b))/inertia)
+		}
+		sum := slowness(0) + slowness(until)
+		for i := 1; i < n; i++ {
+			sum += float64(2+2*(i%2)) * slowness(until*float64(i)/n)
+		}
+		return sum * until / n / 3
+	}
+	if want := time(math.Pi / 2); math.Abs(run.End()-want) > 1e-5 || run.Start() != 0 {
+		t.Errorf("flat after %.7f s, want %.7f", run.End(), want)
+	}
+	tilts := make([]float64, 1)
+	if run.Tilts(tilts, time(0.5)); math.Abs(tilts[0]-0.5) > 1e-5 {
+		t.Errorf("tilted by %g, want 0.5", tilts[0])
+	}
+	least := math.Sqrt(2 * gravity * (r - h/2) / inertia)
+	slab := row(1, h, d, 1)[0]
+	if got := slab.LeastSpeed(gravity); math.Abs(got-least) > 1e-12 {
+		t.Errorf("least speed %g, want %g", got, least)
+	}
+	if _, err := mech.NewTopple(going, row(3, h, d, 0.8), mech.Push{Speed: least * 0.999}, gravity); err == nil || !strings.Contains(err.Error(), "before it balances") {
+		t.Errorf("too slow: %v", err)
 	}
 }

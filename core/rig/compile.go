@@ -202,11 +202,16 @@ func (k *Compiler) CompileContext(ctx context.Context, d *scene.Document) (*Scen
 	for i := range d.Rigs {
 		c.rig(i)
 	}
-	if err := ctx.Err(); err != nil {
-		return nil, err
-	}
 	for i := range slots {
 		c.value(slots[i].Ref)
+	}
+	if len(c.faults) == 0 { // what sets them off can be anything that moves
+		for i := range d.Rigs {
+			c.falls(i)
+		}
+	}
+	if err := ctx.Err(); err != nil {
+		return nil, err
 	}
 	if len(c.faults) > 0 {
 		return nil, c.Doc.Addressed(c.faults)

@@ -3,6 +3,7 @@ package rig
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"bead/core/geom"
 	"bead/core/mech"
@@ -15,22 +16,54 @@ const (
 	plumb      = 0.01 // radians that a piece may lean, and its path climb
 )
 
-// falls is the run of a train whose pieces fall one after another.
+// falls are the runs of a train whose pieces fall one after another.
 type falls struct {
 	doc   *scene.Fall
-	run   *mech.Topple
+	first float64 // frame at which it is let go
+	push  float64 // frames before that in which it is pushed
+	even  bool    // it is pushed at an even speed
+	wings []wing
 	hinge []geom.Vec // of each piece in the world
-	back  bool       // pieces fall back, from the last one on
-	skip  int        // pieces before the first one, from the end that begins: they stay standing
+	hit   *touched   // what set it off; nil where it is let go at a frame, or nothing touches it
+	never string     // why nothing falls
 }
 
-// newFalls works out the run of a train; nil for none. Pieces that fall stand still until then.
+// wing is a run to one end of a train: the piece that begins, which way it goes on (1 or -1; those of
+// -1 fall back), and how many there are.
+type wing struct {
+	run                *mech.Topple
+	first, step, count int
+}
+
+// piece is the number of the piece that falls after so many.
+func (w *wing) piece(order int) int { return w.first + w.step*order }
+
+// falls works out the runs of rig i: that of a train, when all else is made. Pieces that fall stand
+// still until then.
+func (c *compiler) falls(i int) {
+	t, is := c.Rigs[i].kind.(*train)
+	if !is || t.doc.Fall == nil || t.falling != nil {
+		return
+	}
+	c.once("fall", t.rig.ID, t.rig.Name, fmt.Sprintf("rigs[%d].train.fall.rig", i), func() {
+		if by := t.doc.Fall.Rig; by != "" {
+			c.falls(c.rigAt[by])
+		}
+		if len(c.faults) > 0 {
+			return
+		}
+		f, err := newFalls(c, t)
+		if err != nil {
+			c.say(err, "rigs[%d].train.fall", i)
+			return
+		}
+		t.falling = f
+	})
+}
+
 func newFalls(c *compiler, t *train) (*falls, error) {
 	doc := t.doc.Fall
-	if doc == nil {
-		return nil, nil
-	}
-	r, s := t.rig, t.scene
+	r := t.rig
 	if r.Travel.Moves() || r.Offset.Moves() || r.Facing.Roll.Moves() || t.deforms || t.swayed(c) {
 		return nil, fmt.Errorf("pieces that fall stand still until they are touched: a travel, offset, roll, path and carrier that do not move are accepted")
 	}
@@ -38,29 +71,63 @@ func newFalls(c *compiler, t *train) (*falls, error) {
 	if n > maxFalling {
 		return nil, fmt.Errorf("%d pieces that fall are not accepted: up to %d are", n, maxFalling)
 	}
-	first := float64(s.Doc.Range.First)
-	f := &falls{doc: doc, back: doc.From == scene.FromEnd, skip: doc.Piece - 1, hinge: make([]geom.Vec, n)}
-	if n-f.skip < 2 {
-		return nil, fmt.Errorf("from piece %d on %d fall: a first piece up to %d is accepted", doc.Piece, max(n-f.skip, 0), n-1)
+	f := &falls{doc: doc, first: doc.First, push: doc.Push, hinge: make([]geom.Vec, n)}
+	stand, err := f.standing(t)
+	if err != nil {
+		return nil, err
 	}
-	pose, slabs := s.pathPose(t.Path, first), make([]mech.Slab, n-f.skip)
-	for i := range n {
-		if f.order(i) < 0 {
-			continue
+	push := mech.Push{Tilt: doc.Tilt * math.Pi / 180, Speed: doc.Speed * math.Pi / 180}
+	if doc.Touched() {
+		if push, err = f.touch(c, t, stand); err != nil || f.hit == nil {
+			return f, err
 		}
-		at := pose.Frame(t.faced(&t.Posed, t.wrap(t.Curve, t.evenly(i, first)), t.Roll(first)*math.Pi/180, 0))
-		if lean := math.Max(math.Acos(min(at.U.Y, 1)), math.Abs(at.T.Y)); lean > plumb {
-			return nil, fmt.Errorf("piece %d leans by %.3g°: pieces that stand plumb are accepted, on a level path, facing a fixed up, without roll", i+1, lean*180/math.Pi)
-		}
-		slab := f.slab(t, i, at)
-		f.hinge[i] = slab.Hinge
-		slabs[f.order(i)] = slab
+	} else if err := f.spread(doc, n); err != nil {
+		return nil, err
 	}
-	var err error
-	f.run, err = c.memo.topple(fmt.Sprint(doc.Tilt, slabs), func() (*mech.Topple, error) {
-		return mech.NewTopple(c.stopped, slabs, doc.Tilt*math.Pi/180, gravity)
-	})
-	return f, err
+	for k := range f.wings {
+		w := &f.wings[k]
+		slabs := make([]mech.Slab, w.count)
+		for order := range slabs {
+			i := w.piece(order)
+			slabs[order] = slab(&stand[i], w.step < 0)
+			f.hinge[i] = slabs[order].Hinge
+		}
+		w.run, err = c.memo.topple(fmt.Sprint(push, slabs), func() (*mech.Topple, error) {
+			return mech.NewTopple(c.stopped, slabs, push, gravity)
+		})
+		if err != nil {
+			return nil, err
+		}
+	}
+	if f.even { // it is let go where it would fall by itself
+		f.push = f.wings[0].run.Start() / f.hit.turning * c.Clock.FPS
+		f.first += f.push
+	}
+	return f, nil
+}
+
+// spread says where a run begins that is let go at a frame, and which ways it goes.
+func (f *falls) spread(doc *scene.Fall, n int) error {
+	switch doc.From {
+	case scene.FromBoth:
+		p := doc.Piece
+		if p == 0 {
+			p = n/2 + 1
+		}
+		if p < 2 || p > n {
+			return fmt.Errorf("to both ends from piece %d on: from 2 to %d is accepted, it falls ahead and the one before it back", p, n)
+		}
+		f.wings = []wing{{first: p - 1, step: 1, count: n - p + 1}, {first: p - 2, step: -1, count: p - 1}}
+		return nil
+	case scene.FromEnd:
+		f.wings = []wing{{first: n - doc.Piece, step: -1, count: n - doc.Piece + 1}}
+	default:
+		f.wings = []wing{{first: doc.Piece - 1, step: 1, count: n - doc.Piece + 1}}
+	}
+	if c := f.wings[0].count; c < 2 {
+		return fmt.Errorf("from piece %d on %d fall: a first piece up to %d is accepted", doc.Piece, max(c, 0), n-1)
+	}
+	return nil
 }
 
 // swayed reports whether the path's space is elsewhere in any frame of the range.
@@ -78,19 +145,31 @@ func (t *train) swayed(c *compiler) bool {
 	return false
 }
 
-// order is how many pieces fall before one; below 0 of those that stay standing before the first.
-func (f *falls) order(piece int) int {
-	if f.back {
-		return len(f.hinge) - 1 - piece - f.skip
+// standing is how the box of each piece stands, in the world.
+func (f *falls) standing(t *train) ([]standing, error) {
+	first := t.scene.Clock.First
+	pose, out := t.scene.pathPose(t.Path, first), make([]standing, len(f.hinge))
+	for i := range out {
+		at := pose.Frame(t.faced(&t.Posed, t.wrap(t.Curve, t.evenly(i, first)), t.Roll(first)*math.Pi/180, 0))
+		if lean := math.Max(math.Acos(min(at.U.Y, 1)), math.Abs(at.T.Y)); lean > plumb {
+			return nil, fmt.Errorf("piece %d leans by %.3g°: pieces that stand plumb are accepted, on a level path, facing a fixed up, without roll", i+1, lean*180/math.Pi)
+		}
+		out[i] = standing{at, t.ownBounds(i)}
 	}
-	return piece - f.skip
+	return out, nil
 }
 
-// slab is a piece as a block: the box of its part, which stands at a frame in the world.
-func (f *falls) slab(t *train, piece int, at geom.Frame) mech.Slab {
+// standing is a piece's frame and its box along that: side, up and ahead.
+type standing struct {
+	at  geom.Frame
+	box geom.Box
+}
+
+// ownBounds is the box of a piece's part about its pivot, along side, up and forward, metres.
+func (t *train) ownBounds(piece int) geom.Box {
 	part := &t.scene.Parts[t.PartOf(piece)]
 	a := &part.Axes
-	lo, hi := geom.V(math.Inf(1), math.Inf(1), math.Inf(1)), geom.V(math.Inf(-1), math.Inf(-1), math.Inf(-1))
+	out := geom.Box{Min: geom.V(math.Inf(1), math.Inf(1), math.Inf(1)), Max: geom.V(math.Inf(-1), math.Inf(-1), math.Inf(-1))}
 	for k := range 8 {
 		corner := part.Bounds.Min
 		if k&1 != 0 {
@@ -104,10 +183,18 @@ func (f *falls) slab(t *train, piece int, at geom.Frame) mech.Slab {
 		}
 		corner = corner.Sub(a.Pivot).Mul(t.scale)
 		own := geom.V(corner.Dot(a.Side), corner.Dot(a.Up), corner.Dot(a.Forward))
-		lo, hi = geom.V(min(lo.X, own.X), min(lo.Y, own.Y), min(lo.Z, own.Z)), geom.V(max(hi.X, own.X), max(hi.Y, own.Y), max(hi.Z, own.Z))
+		lo, hi := &out.Min, &out.Max
+		lo.X, lo.Y, lo.Z = min(lo.X, own.X), min(lo.Y, own.Y), min(lo.Z, own.Z)
+		hi.X, hi.Y, hi.Z = max(hi.X, own.X), max(hi.Y, own.Y), max(hi.Z, own.Z)
 	}
+	return out
+}
+
+// slab is a piece as a block that falls, ahead or back.
+func slab(s *standing, back bool) mech.Slab {
+	at, lo, hi := s.at, s.box.Min, s.box.Max
 	ahead, front := at.T, hi.Z
-	if f.back {
+	if back {
 		ahead, front = at.T.Mul(-1), lo.Z
 	}
 	ahead.Y = 0
@@ -116,36 +203,43 @@ func (f *falls) slab(t *train, piece int, at geom.Frame) mech.Slab {
 		Hinge: at.P.Mad(at.Side(), (lo.X+hi.X)/2).Mad(at.U, lo.Y).Mad(at.T, front), Ahead: ahead.Unit()}
 }
 
-// tilts fills the tilt of every piece at a frame, radians.
+// tilts fills the tilt of every piece at a frame, radians; below 0 of those that fall back.
 func (f *falls) tilts(dst []float64, frame, fps float64) []float64 {
 	dst = resized(dst, len(f.hinge))
-	after := (frame - f.doc.First) / fps
-	clear(dst[:f.skip])
-	run := dst[f.skip:]
-	f.run.Tilts(run, after)
-	if after < 0 {
-		share := 0.0
-		if f.doc.Push > 0 {
-			share = max(1+(frame-f.doc.First)/f.doc.Push, 0)
+	clear(dst)
+	after := (frame - f.first) / fps
+	for k := range f.wings {
+		w := &f.wings[k]
+		// Worked out at the start of the row, and put where they belong from behind.
+		run := dst[:w.count]
+		if w.step > 0 {
+			run = dst[w.first : w.first+w.count]
 		}
-		run[0] = f.run.Start() * share * share
-	}
-	if f.back {
-		for i, j := 0, len(dst)-1; i < j; i, j = i+1, j-1 {
-			dst[i], dst[j] = dst[j], dst[i]
+		w.run.Tilts(run, after)
+		if after < 0 {
+			share := 0.0
+			if f.push > 0 {
+				share = max(1+(frame-f.first)/f.push, 0)
+			}
+			if !f.even {
+				share *= share
+			}
+			run[0] = w.run.Start() * share
+		}
+		if w.step < 0 {
+			slices.Reverse(run)
+			for i := range run {
+				run[i] = -run[i]
+			}
 		}
 	}
 	return dst
 }
 
-// tip turns a frame over the hinge of a piece.
-func (f *falls) tip(at geom.Frame, piece int, tilt float64) geom.Frame {
-	if f.back {
-		tilt = -tilt
-	}
+// tipped turns a frame over a hinge.
+func tipped(at geom.Frame, hinge geom.Vec, tilt float64) geom.Frame {
 	side := at.Side()
-	h := f.hinge[piece]
-	at.P = h.Add(geom.RotateAbout(at.P.Sub(h), side, tilt))
+	at.P = hinge.Add(geom.RotateAbout(at.P.Sub(hinge), side, tilt))
 	at.U, at.T = geom.RotateAbout(at.U, side, tilt), geom.RotateAbout(at.T, side, tilt)
 	return at
 }
@@ -156,9 +250,12 @@ type FallReadout struct {
 	Of     int     `json:"of"`              // pieces that are to fall
 	Piece  int     `json:"piece,omitempty"` // the one that does not, from 1; 0 where all do
 	Why    string  `json:"why,omitempty"`   // the next one does not
+	Begins float64 `json:"begins"`          // frame at which the first is let go
+	First  int     `json:"first"`           // the piece that begins, from 1; 0 where none does
 	Ends   float64 `json:"ends"`            // frame at which the last has come to rest
-	Rate   float64 `json:"rate"`            // pieces a second, over the second half of the run
+	Rate   float64 `json:"rate"`            // pieces a second, over the second half of the longest run
 	Tilt   float64 `json:"tilt"`            // of the first, degrees
+	Speed  float64 `json:"speed,omitempty"` // at which what comes by pushes it, degrees a second
 }
 
 // Falls tells how the pieces of a rig fall; nil where they do not.
@@ -168,20 +265,29 @@ func (t *Rig) Falls() *FallReadout {
 		return nil
 	}
 	f := k.falling
-	out := &FallReadout{Ends: f.doc.First + f.run.End()*t.scene.Clock.FPS, Tilt: f.run.Start() * 180 / math.Pi}
-	stops, why := 0, ""
-	out.Fallen, stops, why = f.run.Fallen()
-	out.Of = len(f.hinge) - f.skip
-	if why != "" {
-		if out.Piece = f.skip + stops; f.back {
-			out.Piece = len(f.hinge) + 1 - out.Piece
-		}
-		out.Why = fmt.Sprintf("piece %d %s", out.Piece, why)
+	if f.never != "" {
+		return &FallReadout{Of: len(f.hinge), Piece: 1, Why: f.never, Begins: f.first, Ends: f.first}
 	}
-	if at := f.run.Touches(); len(at) > 2 {
-		half := len(at) / 2
-		if took := at[len(at)-1] - at[half]; took > 0 {
-			out.Rate = float64(len(at)-1-half) / took
+	out := &FallReadout{Begins: f.first, First: f.wings[0].first + 1, Tilt: f.wings[0].run.Start() * 180 / math.Pi}
+	if f.hit != nil {
+		out.Speed = f.hit.turning * 180 / math.Pi
+	}
+	most := 0
+	for i := range f.wings {
+		w := &f.wings[i]
+		fallen, stops, why := w.run.Fallen()
+		out.Fallen, out.Of = out.Fallen+fallen, out.Of+w.count
+		out.Ends = max(out.Ends, f.first+w.run.End()*t.scene.Clock.FPS)
+		if why != "" && out.Why == "" {
+			out.Piece = w.piece(stops-1) + 1
+			out.Why = fmt.Sprintf("piece %d %s", out.Piece, why)
+		}
+		if at := w.run.Touches(); len(at) > max(most, 2) {
+			most = len(at)
+			half := len(at) / 2
+			if took := at[len(at)-1] - at[half]; took > 0 {
+				out.Rate = float64(len(at)-1-half) / took
+			}
 		}
 	}
 	return out

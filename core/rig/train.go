@@ -27,8 +27,7 @@ func (t *train) layOut(curve *path.Curve) (place.Layout, string, error) {
 
 func (t *train) ready(c *compiler) (field string, err error) {
 	t.coming, t.going = newArrivals(t.doc.Arrive, t.Layout, t.Curve.Length()), newArrivals(t.doc.Leave, t.Layout, t.Curve.Length())
-	t.falling, err = newFalls(c, t)
-	return "train.fall", err
+	return "", nil
 }
 
 func (t *train) on(curve *path.Curve) place.Layout {
@@ -70,7 +69,7 @@ func (t *train) stand(dst *Pieces, m *moment) {
 			d = max(d-length, 0) // the train is at most one length long
 		}
 		if t.falling != nil && dst.tilts[i] != 0 {
-			t.stood(dst, i, d, t.falling.tip(t.worldFrame(m, d), i, dst.tilts[i]), scale)
+			t.stood(dst, i, d, tipped(t.worldFrame(m, d), t.falling.hinge[i], dst.tilts[i]), scale)
 			continue
 		}
 		t.put(dst, m, i, d, scale, 0)

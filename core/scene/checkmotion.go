@@ -65,7 +65,14 @@ func (c *checker) motion(d *Document, paths, rigs map[string]bool) {
 		carrier(fmt.Sprintf("tugs[%d].carrier", i), d.Tugs[i].On)
 	}
 	for i := range d.Rigs {
-		c.riding(fmt.Sprintf("rigs[%d]", i), &d.Rigs[i], rigs)
+		at := fmt.Sprintf("rigs[%d]", i)
+		c.riding(at, &d.Rigs[i], rigs)
+		if t := d.Rigs[i].Train; t != nil && t.Fall != nil {
+			carrier(at+".train.fall.carrier", t.Fall.On)
+			if by := t.Fall.Rig; by != "" && (!rigs[by] || by == d.Rigs[i].ID) {
+				c.say(at+".train.fall.rig", "%q is no other rig of this scene", by)
+			}
+		}
 	}
 	c.drives(d, carriers)
 }

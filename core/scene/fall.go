@@ -3,20 +3,29 @@ package scene
 // Fall lets a train's standing pieces fall one after another.
 type Fall struct {
 	First float64 `json:"first" jsonschema:"description=Frame at which the first piece is let go."`
+	Speed float64 `json:"speed,omitempty" jsonschema:"minimum=0,description=Degrees a second at which the first piece is pushed; instead of tilt."`
 	Tilt  float64 `json:"tilt,omitempty" jsonschema:"minimum=0,exclusiveMaximum=90,description=Degrees that it is tilted then; 0 or left out: two degrees beyond its balance or half way from there to the next piece."`
 	Push  float64 `json:"push,omitempty" jsonschema:"minimum=0,description=Frames that the push to that tilt takes before it is let go."`
-	Piece int     `json:"piece,omitempty" jsonschema:"minimum=0,description=The piece that is let go first counted from the end that begins; those before it stay standing. 1 where left out."`
-	From  string  `json:"from,omitempty" jsonschema:"enum=start,enum=end,description=The end of the row that begins."`
+	Piece int     `json:"piece,omitempty" jsonschema:"minimum=0,description=The piece that is let go first counted from the end that begins; those before it stay standing. 1 where left out. Where both ways fall: it falls ahead and the one before it back; 0 or left out: the one in the middle."`
+	From  string  `json:"from,omitempty" jsonschema:"enum=start,enum=end,enum=both,description=The end of the row that begins; both: from a piece on to both ends."`
+	Rig   string  `json:"rig,omitempty" jsonschema:"description=Id of a rig of rigid pieces that sets it off: the first piece that it touches falls the way it is pushed and at that speed. First and tilt and push and speed and piece and from then say nothing." ref:"rig"`
+	On    string  `json:"carrier,omitempty" jsonschema:"description=Id of a carrier that sets it off likewise: by the fixtures on it or by its place where there are none." ref:"carrier"`
 }
 
 func (f *Fall) fill() {
 	if f != nil {
 		fill(&f.From, FromStart)
-		if f.Piece == 0 {
+		if f.Piece == 0 && f.From != FromBoth {
 			f.Piece = 1
 		}
 	}
 }
+
+// FromBoth lets pieces fall to both ends.
+const FromBoth = "both"
+
+// Touched reports whether something that comes by sets the run off.
+func (f *Fall) Touched() bool { return f.Rig != "" || f.On != "" }
 
 func (c *checker) fall(at string, t *Train) {
 	f := t.Fall
@@ -28,8 +37,19 @@ func (c *checker) fall(at string, t *Train) {
 	if !(f.Tilt >= 0 && f.Tilt < 90) {
 		c.say(at+".fall.tilt", "%g° is not accepted: from 0 to less than 90 is", f.Tilt)
 	}
-	c.number(at+".fall.piece", float64(f.Piece), 1, 100_000)
-	c.oneOf(at+".fall.from", f.From, FromStart, FromEnd)
+	least := 1.0
+	if f.From == FromBoth {
+		least = 0
+	}
+	c.number(at+".fall.piece", float64(f.Piece), least, 100_000)
+	c.number(at+".fall.speed", f.Speed, 0, 1e5)
+	if f.Speed > 0 && f.Tilt > 0 {
+		c.say(at+".fall.speed", "the first piece is pushed to a tilt or by a speed: leave one of the two out")
+	}
+	if f.Rig != "" && f.On != "" {
+		c.say(at+".fall.carrier", "a rig or a carrier sets it off: leave one of the two out")
+	}
+	c.oneOf(at+".fall.from", f.From, FromStart, FromEnd, FromBoth)
 	if t.Seat != SeatPivot {
 		c.say(at+".seat", "pieces that fall are rigid and stand each by itself: pivot is accepted")
 	}

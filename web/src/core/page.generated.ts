@@ -2382,6 +2382,10 @@ export interface Fall {
    */
   first: number;
   /**
+   * Degrees a second at which the first piece is pushed; instead of tilt.
+   */
+  speed?: number;
+  /**
    * Degrees that it is tilted then; 0 or left out: two degrees beyond its balance or half way from there to the next piece.
    */
   tilt?: number;
@@ -2390,13 +2394,21 @@ export interface Fall {
    */
   push?: number;
   /**
-   * The piece that is let go first counted from the end that begins; those before it stay standing. 1 where left out.
+   * The piece that is let go first counted from the end that begins; those before it stay standing. 1 where left out. Where both ways fall: it falls ahead and the one before it back; 0 or left out: the one in the middle.
    */
   piece?: number;
   /**
-   * The end of the row that begins.
+   * The end of the row that begins; both: from a piece on to both ends.
    */
-  from?: "start" | "end";
+  from?: "start" | "end" | "both";
+  /**
+   * Id of a rig of rigid pieces that sets it off: the first piece that it touches falls the way it is pushed and at that speed. First and tilt and push and speed and piece and from then say nothing.
+   */
+  rig?: string;
+  /**
+   * Id of a carrier that sets it off likewise: by the fixtures on it or by its place where there are none.
+   */
+  carrier?: string;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -3676,9 +3688,12 @@ export interface FallReadout {
   of: number;
   piece?: number;
   why?: string;
+  begins: number;
+  first: number;
   ends: number;
   rate: number;
   tilt: number;
+  speed?: number;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -4098,6 +4113,10 @@ export interface Fall1 {
    */
   first: number;
   /**
+   * Degrees a second at which the first piece is pushed; instead of tilt.
+   */
+  speed?: number;
+  /**
    * Degrees that it is tilted then; 0 or left out: two degrees beyond its balance or half way from there to the next piece.
    */
   tilt?: number;
@@ -4106,13 +4125,21 @@ export interface Fall1 {
    */
   push?: number;
   /**
-   * The piece that is let go first counted from the end that begins; those before it stay standing. 1 where left out.
+   * The piece that is let go first counted from the end that begins; those before it stay standing. 1 where left out. Where both ways fall: it falls ahead and the one before it back; 0 or left out: the one in the middle.
    */
   piece?: number;
   /**
-   * The end of the row that begins.
+   * The end of the row that begins; both: from a piece on to both ends.
    */
-  from?: "start" | "end";
+  from?: "start" | "end" | "both";
+  /**
+   * Id of a rig of rigid pieces that sets it off: the first piece that it touches falls the way it is pushed and at that speed. First and tilt and push and speed and piece and from then say nothing.
+   */
+  rig?: string;
+  /**
+   * Id of a carrier that sets it off likewise: by the fixtures on it or by its place where there are none.
+   */
+  carrier?: string;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
