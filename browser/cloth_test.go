@@ -1,6 +1,11 @@
 package browser_test
 
-import "testing"
+import (
+	"fmt"
+	"path/filepath"
+	"strings"
+	"testing"
+)
 
 // Cloth from an empty scene: hung from a line, of another fabric, by its corners, by points picked in
 // the view; its frames come, are checked, and it can be undone.
@@ -33,5 +38,35 @@ func TestClothByHand(t *testing.T) {
 	r.storedIs(`s.doc.rigs[0].drape.points.length === 2`)
 	r.ok(p.ClickText("Done"))
 	r.ok(p.Wait(`document.querySelector('[data-gauge=itself]')?.dataset.state !== undefined`))
+	r.noErrors()
+}
+
+// A mesh from a file as cloth: a net of triangles hangs by the points at its upper edge, and the
+// whole of it is simulated and checked.
+func TestMeshAsCloth(t *testing.T) {
+	r := setup(t)
+	p := r.page
+	r.empty()
+	r.add("Line")
+	const wide = 12
+	var obj strings.Builder
+	for k := range wide * wide {
+		fmt.Fprintf(&obj, "v %g %g 0\n", 0.1*float64(k%wide), 0.1*float64(k/wide))
+	}
+	for k := range wide * wide {
+		if k%wide < wide-1 && k/wide < wide-1 {
+			fmt.Fprintf(&obj, "f %d %d %d\nf %d %d %d\n", k+1, k+2, k+wide+2, k+1, k+wide+2, k+wide+1)
+		}
+	}
+	mesh := filepath.Join(r.dir, "tarp.obj")
+	r.ok(writeFile(mesh, obj.String()))
+	r.ok(p.Choose(`[data-testid=import-mesh]`, mesh))
+	r.ok(p.ClickText("Take it as a part"))
+	r.storedIs(`s.doc.parts.at(-1).name === 'Tarp'`)
+	r.add("Cloth that hangs on Line")
+	r.storedIs(`s.doc.rigs[0].drape && s.doc.rigs[0].part === s.doc.parts.at(-1).id`)
+	r.ok(p.Wait(`['stretch', 'through', 'itself'].every((g) => document.querySelector('[data-gauge=' + g + ']')?.dataset.state)`))
+	r.ok(p.Wait(`!document.querySelector('[data-testid=simulating]')`))
+	r.ok(p.Wait(`document.querySelector('[data-gauge=stretch]').dataset.state === 'inside'`))
 	r.noErrors()
 }

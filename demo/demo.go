@@ -106,16 +106,17 @@ var starters = []Starter{
 		{ID: "stride", Text: "How far is a step?", Answer: "1", Unit: "m"},
 		{ID: "down", Text: "How far is each terrace below the last?", Answer: "0.2", Unit: "m"},
 		{ID: "frames", Text: "How many frames does a step take?", Answer: "36"},
+		{ID: "steps", Text: "How many steps does it make?", Answer: "4"},
 	}, make: func(a map[string]string) (*scene.Document, error) {
 		v, err := numbers(a, "stride", "down")
 		if err != nil {
 			return nil, err
 		}
-		frames, err := wholes(a, "frames")
+		n, err := wholes(a, "frames", "steps")
 		if err != nil {
 			return nil, err
 		}
-		return begin.Walker(begin.WalkerSpec{Stride: v[0], Down: v[1], Frames: frames[0]})
+		return begin.Walker(begin.WalkerSpec{Stride: v[0], Down: v[1], Frames: n[0], Steps: n[1]})
 	}},
 	{ID: "run", Name: "Falling run", Text: "Standing slabs that fall one after another.", Questions: []Question{
 		{ID: "count", Text: "How many slabs are there?", Answer: "24"},
@@ -143,6 +144,17 @@ var starters = []Starter{
 			return nil, err
 		}
 		return begin.Roll(begin.RollSpec{Length: v[0], Width: v[1], Ground: a["ground"], Does: a["does"]})
+	}},
+	{ID: "winch", Name: "Winch", Text: "A drum that pays a load's rope out and winds it up again.", Questions: []Question{
+		{ID: "out", Text: "How far does the load go?", Answer: "6", Unit: "m"},
+		{ID: "rope", Text: "How thick is the rope?", Answer: "0.04", Unit: "m"},
+		{ID: "load", Text: "Where does the load go?", Answer: begin.Loads[0], Options: begin.Loads},
+	}, make: func(a map[string]string) (*scene.Document, error) {
+		v, err := numbers(a, "out", "rope")
+		if err != nil {
+			return nil, err
+		}
+		return begin.Winch(begin.WinchSpec{Out: v[0], Rope: v[1], Load: a["load"]})
 	}},
 	{ID: "cloth", Name: "Cloth", Text: "Pennants on a line, a curtain on rings, a sheet by its corners.", Questions: []Question{
 		{ID: "as", Text: "How does it hang?", Answer: begin.Hangings[0], Options: begin.Hangings},

@@ -88,7 +88,7 @@ func TestStartersCompile(t *testing.T) {
 	}
 	for _, bad := range []struct{ id, question, answer, says string }{
 		{"walker", "frames", "36.5", "whole number"}, {"chain", "driver", "many", "whole number"},
-		{"tread", "length", "long", "is not a number"}, {"walker", "stride", "NaN", "0.01 to 100 m are"}, {"walker", "legs", "4", "stride, down, frames are asked"},
+		{"tread", "length", "long", "is not a number"}, {"walker", "stride", "NaN", "0.01 to 100 m are"}, {"walker", "legs", "4", "stride, down, frames, steps are asked"},
 	} {
 		if _, err := demo.Begin(bad.id, map[string]string{bad.question: bad.answer}); err == nil || !strings.Contains(err.Error(), bad.says) {
 			t.Errorf("%s %s=%s: %v", bad.id, bad.question, bad.answer, err)

@@ -103,7 +103,7 @@ func TestBodies(t *testing.T) {
 			passes(t, fmt.Sprintf("creature of %g m that %s, %g waves", length, does, waves), d)
 		}
 	}
-	for _, w := range []begin.WalkerSpec{{1, 0.2, 36}, {0.05, 0, 24}, {20, 5.6, 48}} {
+	for _, w := range []begin.WalkerSpec{{1, 0.2, 36, 4}, {0.05, 0, 24, 7}, {20, 5.6, 48, 1}} {
 		d, err := begin.Walker(w)
 		if err != nil {
 			t.Fatal(err)
@@ -115,13 +115,13 @@ func TestBodies(t *testing.T) {
 			t.Fatal(err)
 		}
 		way, stride := s.Paths[0], d.Rigs[0].Body.Rounds.Stride
-		if got := way.Length(); math.Abs(got-4*stride) > 1e-9*got {
-			t.Errorf("%v: the way is %g m, four steps are %g m", w, got, 4*stride)
+		if got := way.Length(); math.Abs(got-float64(w.Steps)*stride) > 1e-9*got {
+			t.Errorf("%v: the way is %g m, its steps are %g m", w, got, float64(w.Steps)*stride)
 		}
-		for n := range 5 {
+		for n := range w.Steps + 1 {
 			p, _ := way.At(float64(n) * stride)
-			want := float64(5-n)*w.Down + 0.021*w.Stride // on the wire's own thickness
-			if math.Abs(p.Z-(float64(n)-2)*w.Stride) > 1e-9*w.Stride || math.Abs(p.Y-want) > 1e-9*w.Stride {
+			want := float64(w.Steps+1-n)*w.Down + 0.021*w.Stride // on the wire's own thickness
+			if math.Abs(p.Z-(float64(n)-float64(w.Steps)/2)*w.Stride) > 1e-9*w.Stride || math.Abs(p.Y-want) > 1e-9*w.Stride {
 				t.Errorf("%v: step %d ends at %v", w, n, p)
 			}
 		}
@@ -147,6 +147,13 @@ func TestBodies(t *testing.T) {
 		}
 		passes(t, fmt.Sprintf("roll %v", r), d)
 	}
+	for _, w := range []begin.WinchSpec{{6, 0.04, ""}, {0.3, 0.002, begin.Loads[1]}, {100, 0.05, begin.Loads[0]}} {
+		d, err := begin.Winch(w)
+		if err != nil {
+			t.Fatal(err)
+		}
+		passes(t, fmt.Sprintf("winch %v", w), d)
+	}
 	for _, err := range []error{
 		second(begin.Hanging(begin.HangingSpec{"", 0, 1, ""})),
 		second(begin.Hanging(begin.HangingSpec{"upside down", 1, 1, ""})),
@@ -158,9 +165,13 @@ func TestBodies(t *testing.T) {
 		second(begin.Falling(begin.FallingSpec{1, 1, ""})),
 		second(begin.Falling(begin.FallingSpec{10, math.NaN(), ""})),
 		second(begin.Falling(begin.FallingSpec{10, 1, "up"})),
-		second(begin.Walker(begin.WalkerSpec{0, 0, 36})),
-		second(begin.Walker(begin.WalkerSpec{1, 0.3, 36})),
-		second(begin.Walker(begin.WalkerSpec{1, 0.2, 3})),
+		second(begin.Walker(begin.WalkerSpec{0, 0, 36, 4})),
+		second(begin.Walker(begin.WalkerSpec{1, 0.3, 36, 4})),
+		second(begin.Walker(begin.WalkerSpec{1, 0.2, 3, 4})),
+		second(begin.Walker(begin.WalkerSpec{1, 0.2, 36, 0})),
+		second(begin.Winch(begin.WinchSpec{0, 0.04, ""})),
+		second(begin.Winch(begin.WinchSpec{6, 1, ""})),
+		second(begin.Winch(begin.WinchSpec{6, 0.04, "sinks"})),
 		second(begin.Cable(begin.CableSpec{Apart: 4, Length: 4, Strands: 3, Holder: begin.Holders[0]})),
 		second(begin.Cable(begin.CableSpec{Apart: 4, Length: 5, Strands: 0, Holder: begin.Holders[0]})),
 		second(begin.Cable(begin.CableSpec{Apart: 4, Length: 5, Strands: 3, Holder: "hope"})),

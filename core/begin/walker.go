@@ -11,10 +11,10 @@ import (
 )
 
 // WalkerSpec is what a walker is made of: the stride from foot to foot and how far each terrace
-// lies below the one before, in metres, and the frames that a step takes.
+// lies below the one before, in metres, the frames that a step takes, and how many it makes.
 type WalkerSpec struct {
-	Stride, Down float64
-	Frames       int
+	Stride, Down  float64
+	Frames, Steps int
 }
 
 // Proportions of a walker for a stride of 1: its arches' height, and its coil.
@@ -26,8 +26,8 @@ const (
 	coilWire   = 0.0105
 )
 
-// walkerSteps is the number of arches a walker begins with.
-const walkerSteps = 4
+// mostSteps is how many a walker makes at most.
+const mostSteps = 100
 
 // Walker returns a scene with a coil that goes down terraces, turning over at each: its head reaches
 // ahead along an arch, its tail follows and overshoots, and the next copy goes on where it stands,
@@ -44,6 +44,11 @@ func Walker(w WalkerSpec) (*scene.Document, error) {
 	if w.Frames < 12 || w.Frames > 240 {
 		return nil, fmt.Errorf("%d frames a step are not accepted: from 12 to 240 are", w.Frames)
 	}
+	walkerSteps := w.Steps
+	if walkerSteps < 1 || walkerSteps > mostSteps {
+		return nil, fmt.Errorf("%d steps are not accepted: from 1 to %d are", walkerSteps, mostSteps)
+	}
+	middle := float64(walkerSteps) / 2
 	d := &scene.Document{Bead: scene.Version, Name: "New walker", Units: "mm", FPS: 24, Range: scene.Range{First: 1, Last: walkerSteps * w.Frames},
 		Parts: []scene.Part{{ID: "coil", Name: "Coil", Shape: scene.PartShape{Coil: &part.CoilSize{Radius: coilRadius * k, Wire: coilWire * k, Turns: coilTurns, Pitch: coilPitch * k}}}}}
 	const lift = 2 * coilWire
@@ -52,7 +57,7 @@ func Walker(w WalkerSpec) (*scene.Document, error) {
 	for n := range walkerSteps {
 		// Each arch stands on the terrace to which it leads; its first leg is cut off at its own.
 		p := scene.Path{ID: fmt.Sprintf("arch-%d", n+1), Name: fmt.Sprintf("Arch %d", n+1), Shape: scene.PathShape{Arch: &scene.ArchShape{
-			Base: scene.Vec3{0, top(n + 1), (float64(n) + 0.5 - walkerSteps/2) * k}, Width: k, Height: archHeight * k, Radius: 0.5 * k, Plane: "side"}}}
+			Base: scene.Vec3{0, top(n + 1), (float64(n) + 0.5 - middle) * k}, Width: k, Height: archHeight * k, Radius: 0.5 * k, Plane: "side"}}}
 		if w.Down > 0 {
 			p.Steps = []scene.Step{{Trim: &scene.TrimStep{From: w.Down}}}
 		}
@@ -63,12 +68,14 @@ func Walker(w WalkerSpec) (*scene.Document, error) {
 		}
 		d.Paths = append(d.Paths, p)
 	}
-	d.Paths[0].Steps = append(d.Paths[0].Steps, scene.Step{Join: &scene.JoinStep{Paths: joined, Keep: true, Snap: 1e-6 * k}})
+	if joined != nil {
+		d.Paths[0].Steps = append(d.Paths[0].Steps, scene.Step{Join: &scene.JoinStep{Paths: joined, Keep: true, Snap: 1e-6 * k}})
+	}
 	if w.Down > 0 {
 		d.Parts = append(d.Parts, scene.Part{ID: "terrace", Name: "Terrace", Shape: scene.PartShape{Box: &scene.BoxShape{Side: k, Height: w.Down, Length: k}}})
 		for n := range walkerSteps + 1 {
 			d.Fixtures = append(d.Fixtures, scene.Fixture{ID: fmt.Sprintf("terrace-%d", n+1), Name: fmt.Sprintf("Terrace %d", n+1), Part: "terrace",
-				At: scene.Vec3{0, top(n) - lift*k - w.Down/2, (float64(n) - walkerSteps/2) * k}})
+				At: scene.Vec3{0, top(n) - lift*k - w.Down/2, (float64(n) - middle) * k}})
 		}
 	}
 	arch := 2*legs + math.Pi*k/2 - w.Down // along the way, from foot to foot

@@ -1,6 +1,7 @@
 package rig
 
 import (
+	"fmt"
 	"math"
 	"slices"
 
@@ -37,6 +38,12 @@ func (c *compiler) bodies(i int, t *Rig, pieces int) bool {
 	for _, k := range t.Parts {
 		if t.bodies[k] == nil {
 			t.bodies[k] = c.body(k, t.scale)
+		}
+	}
+	for p, b := range t.bodies {
+		if b != nil && !(b.Length() > 0) {
+			c.say(fmt.Errorf("%q has no length along its forward %s: a forward along which it has one is accepted", c.Doc.Parts[p].Name, c.Doc.Parts[p].Forward), "rigs[%d].part", i)
+			return false
 		}
 	}
 	shapes := t.traits.Blends

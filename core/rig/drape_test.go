@@ -294,6 +294,14 @@ func TestDrapeRefused(t *testing.T) {
 			t.Errorf("%s: %v, not %q", c.drape, err, c.says)
 		}
 	}
+	flat, err := draped(t, "", "0", "")
+	if err != nil {
+		t.Fatal(err)
+	}
+	flat.Doc.Parts[0].Forward = "+x"
+	if _, err := rig.Compile(flat.Doc); err == nil || !strings.Contains(err.Error(), "rigs[0].part: \"Sheet\" has no length along its forward +x") {
+		t.Errorf("a sheet with its flat side along the path: %v", err)
+	}
 	if _, err := draped(t, `,"flow":{"medium":"soup"}`, "0", ""); err == nil {
 		t.Error("a flow of soup is accepted")
 	}

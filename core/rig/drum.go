@@ -151,10 +151,7 @@ func (t *drum) ready(c *compiler) (field string, err error) {
 		}
 	}
 	t.moulds = []Mould{newMould("rope", (looks+1)*ropeSides, uvs, indices)}
-	if c.over(&c.spent.bodies, t.moulds[0].vertices(), maxBodies, "vertices of pieces that bend", "fewer pieces, segments or rigs are accepted", "rigs[%d].drum", t.index) {
-		return "drum.wound", fmt.Errorf("the rope on it has too many vertices")
-	}
-	return "", nil
+	return "drum.wound", spend(&c.spent.bodies, t.moulds[0].vertices(), maxBodies, "vertices of pieces that bend", "less rope, or fewer pieces, segments or rigs are accepted")
 }
 
 func (t *drum) stand(dst *Pieces, m *moment) {

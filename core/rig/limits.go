@@ -30,14 +30,21 @@ type spent struct{ spans, steps, moving, fields, pieces, vertices, bodies, lagFr
 // over adds n to what is used of a limit and says at an address when that is too much. what
 // names the things in the plural, do what would be accepted.
 func (c *compiler) over(used *int, n, most int, what, do, format string, args ...any) bool {
+	said := *used > most
+	err := spend(used, n, most, what, do)
+	if err != nil && !said {
+		c.say(err, format, args...)
+	}
+	return err != nil
+}
+
+// spend adds n to what is used of a limit; its error says that that is too much, and what would be
+// accepted.
+func spend(used *int, n, most int, what, do string) error {
 	if *used += n; *used <= most {
-		return false
+		return nil
 	}
-	if *used-n > most {
-		return true // said before
-	}
-	c.say(fmt.Errorf("the scene comes to more than %d %s here: %s", most, what, do), format, args...)
-	return true
+	return fmt.Errorf("the scene comes to more than %d %s here: %s", most, what, do)
 }
 
 // tooLong says at an address that a chain of what follows one another is longer than is accepted.

@@ -75,8 +75,8 @@ func (t *payout) ready(c *compiler) (field string, err error) {
 	}
 	t.arms = min(max(int(math.Round(t.roll.Turns())), 1), rollArms)
 	t.moulds = []Mould{t.sheetMould(), t.rollMould()}
-	if c.over(&c.spent.bodies, t.moulds[0].vertices()+t.moulds[1].vertices(), maxBodies, "vertices of pieces that bend", "fewer pieces, segments or rigs are accepted", "rigs[%d].path", t.index) {
-		return "path", fmt.Errorf("the sheet has too many vertices")
+	if err := spend(&c.spent.bodies, t.moulds[0].vertices()+t.moulds[1].vertices(), maxBodies, "vertices of pieces that bend", "a shorter way, or fewer pieces, segments or rigs are accepted"); err != nil {
+		return "path", err
 	}
 	var p Pieces
 	t.frame(&p, t.scene.Clock.First)

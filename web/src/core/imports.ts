@@ -43,12 +43,13 @@ export const extents = (mesh: ReadMesh) => mesh.max.map((x, i) => x - mesh.min[i
 
 export type Forward = '+x' | '+y' | '+z'
 
-/** The axis along which a mesh is longest by far; +z where none is. */
+/** The axis along which a mesh is longest by far; where none is +z, or +x of one that is flat along z. */
 export function longestAxis(mesh: ReadMesh): Forward {
   const size = extents(mesh)
   const k = size.indexOf(Math.max(...size))
   const second = Math.max(...size.filter((_, i) => i !== k))
-  return size[k]! > 1.2 * second ? (`+${'xyz'[k]}` as Forward) : '+z'
+  if (size[k]! > 1.2 * second) return `+${'xyz'[k]}` as Forward
+  return size[2] > 0.01 * second ? '+z' : '+x'
 }
 
 /** Puts a mesh that the server has read into a document as a part; returns its id. */
