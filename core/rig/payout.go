@@ -73,6 +73,7 @@ func (t *payout) ready(c *compiler) (field string, err error) {
 	if len(t.stations) > maxStations {
 		return "path", fmt.Errorf("the way has more than %d straights for a sheet %.3g m long: a coarser display tolerance or a shorter way is accepted", maxStations, length)
 	}
+	t.stations = t.closer(t.stations)
 	t.arms = min(max(int(math.Round(t.roll.Turns())), 1), rollArms)
 	t.moulds = []Mould{t.sheetMould(), t.rollMould()}
 	if err := spend(&c.spent.bodies, t.moulds[0].vertices()+t.moulds[1].vertices(), maxBodies, "vertices of pieces that bend", "a shorter way, or fewer pieces, segments or rigs are accepted"); err != nil {
@@ -86,6 +87,25 @@ func (t *payout) ready(c *compiler) (field string, err error) {
 	}
 	return "", nil
 }
+
+// closer puts stations between others so that texture, which is drawn together from the last station
+// that is laid to the roll, is so only below the roll; on the longest sheets there are fewer.
+func (t *payout) closer(stations []float64) []float64 {
+	gap := max(t.doc.Radius/4, stations[len(stations)-1]/float64(mostCloser))
+	out := stations[:1:1]
+	for i, s := range stations[1:] {
+		from := stations[i]
+		n := math.Ceil((s - from) / gap)
+		for k := 1.0; k < n; k++ {
+			out = append(out, from+(s-from)*k/n)
+		}
+		out = append(out, s)
+	}
+	return out
+}
+
+// mostCloser is how many stations come between others at most.
+const mostCloser = 1000
 
 // maxLaid is the most sheet that a roll may hold, metres.
 const maxLaid = 1e5

@@ -150,3 +150,24 @@ func TestPayoutInADip(t *testing.T) {
 		t.Errorf("the hub is at %v with radius %g, the sheet ends at %g", now.Hub, r, now.To)
 	}
 }
+
+// On a level line, which itself has no places between its ends, a texture's distance on the sheet is
+// the distance along the way, to within a quarter of the roll's radius at the roll.
+func TestPayoutTexture(t *testing.T) {
+	s := payoutScene(t, level, mat, onward)
+	uvs := s.Rigs[0].Moulds()[0].Mesh.UVs
+	var p rig.Picture
+	for f := 1.0; f < 48; f += 3.5 {
+		s.At(&p, f)
+		on := s.Rigs[0].Payout(f).To
+		for i := range len(uvs) / 2 {
+			at, here := float64(uvs[2*i+1]), vec(p.Rigs[0].Positions, i).Z
+			if at < on-0.3/4 && math.Abs(at-here) > 1e-6 {
+				t.Fatalf("frame %g: %g m of the texture lie at %g", f, at, here)
+			}
+			if at < on && math.Abs(at-here) > 0.3/4 {
+				t.Fatalf("frame %g, at the roll: %g m of the texture lie at %g", f, at, here)
+			}
+		}
+	}
+}
