@@ -272,7 +272,7 @@ func withAssets(d *scene.Document) error {
 		}
 		id := scene.AssetID(data)
 		for i := range d.Parts {
-			if f := d.Parts[i].Shape.File; f != nil && f.Asset == id {
+			if d.Parts[i].Shape.Asset() == id {
 				d.Assets = append(d.Assets, scene.Asset{ID: id, Name: e.Name(), Data: data})
 				break
 			}

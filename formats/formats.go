@@ -14,11 +14,13 @@ import (
 	"sync"
 	"sync/atomic"
 
+	"bead/core/figure"
 	"bead/core/geom"
 	"bead/core/path"
 	"bead/core/rig"
 	"bead/core/scene"
 	"bead/core/surface"
+	"bead/formats/bvh"
 	"bead/formats/csvtab"
 	"bead/formats/gltf"
 	"bead/formats/obj"
@@ -227,11 +229,31 @@ func ReadMesh(ctx context.Context, file string, data []byte) (*surface.Mesh, err
 	}
 }
 
-// Library reads the meshes of assets, each once. It is safe for concurrent use.
+// FigureFiles lists the endings that ReadFigure accepts.
+var FigureFiles = []string{"bvh", "glb", "gltf"}
+
+// ReadFigure reads the figure of a file by its name's ending. One without a skin gets bones.
+func ReadFigure(ctx context.Context, file string, data []byte) (f *figure.Figure, err error) {
+	switch ext := strings.ToLower(filepath.Ext(file)); ext {
+	case ".bvh":
+		f, err = bvh.Read(ctx, data)
+	case ".glb", ".gltf":
+		f, err = gltf.ReadFigure(ctx, data)
+	default:
+		err = fmt.Errorf("%q is not a kind of file that holds a figure: .%s are accepted", filepath.Base(file), strings.Join(FigureFiles, ", ."))
+	}
+	if err == nil && f.Skin == nil {
+		f.Skin = f.Bones()
+	}
+	return f, err
+}
+
+// Library reads the meshes and figures of assets, each once. It is safe for concurrent use.
 type Library struct {
-	find func(asset string) (name string, data []byte, err error)
-	mu   sync.Mutex
-	read map[string]*surface.Mesh
+	find    func(asset string) (name string, data []byte, err error)
+	mu      sync.Mutex
+	read    map[string]*surface.Mesh
+	figures map[string]*figure.Figure
 }
 
 // keptMeshes bounds how many a Library keeps.
@@ -239,7 +261,7 @@ const keptMeshes = 24
 
 // NewLibrary returns a library that finds files by find.
 func NewLibrary(find func(asset string) (name string, data []byte, err error)) *Library {
-	return &Library{find: find, read: map[string]*surface.Mesh{}}
+	return &Library{find: find, read: map[string]*surface.Mesh{}, figures: map[string]*figure.Figure{}}
 }
 
 // LibraryOf returns a library of the assets that a document holds.
@@ -256,23 +278,33 @@ func LibraryOf(d *scene.Document) *Library {
 
 // Mesh returns the mesh of an asset.
 func (l *Library) Mesh(asset string) (*surface.Mesh, error) {
+	return kept(l, l.read, asset, ReadMesh)
+}
+
+// Figure returns the figure of an asset.
+func (l *Library) Figure(asset string) (*figure.Figure, error) {
+	return kept(l, l.figures, asset, ReadFigure)
+}
+
+// kept reads an asset, or takes it from those that were read.
+func kept[T any](l *Library, known map[string]T, asset string, read func(context.Context, string, []byte) (T, error)) (none T, err error) {
 	l.mu.Lock()
 	defer l.mu.Unlock()
-	if m, known := l.read[asset]; known {
+	if m, is := known[asset]; is {
 		return m, nil
 	}
 	name, data, err := l.find(asset)
 	if err != nil {
-		return nil, err
+		return none, err
 	}
-	m, err := ReadMesh(context.Background(), name, data)
+	m, err := read(context.Background(), name, data)
 	if err != nil {
-		return nil, fmt.Errorf("%s: %w", name, err)
+		return none, fmt.Errorf("%s: %w", name, err)
 	}
-	if len(l.read) >= keptMeshes {
-		clear(l.read)
+	if len(known) >= keptMeshes {
+		clear(known)
 	}
-	l.read[asset] = m
+	known[asset] = m
 	return m, nil
 }
 

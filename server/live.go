@@ -57,7 +57,7 @@ func (s *Server) live(c *gin.Context) {
 	defer cancel()
 	defer context.AfterFunc(s.ctx, cancel)()
 	ch := &liveChannel{server: s, stopChecks: func() {}, simulation: newSimulation(), conn: conn, mail: newMailbox(), sent: map[string]bool{}, budget: cmp.Or(s.cfg.FillBytes, fillBytes),
-		compiler: rig.Compiler{Meshes: s.library.Mesh, Kept: s.kept(), Memo: new(rig.Memo)}}
+		compiler: rig.Compiler{Meshes: s.library.Mesh, Figures: s.library.Figure, Kept: s.kept(), Memo: new(rig.Memo)}}
 	go func() {
 		defer cancel()
 		ch.read(ctx)

@@ -13,6 +13,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"bead/core/figure"
 	"bead/core/rig"
 	"bead/core/scene"
 	"bead/core/surface"
@@ -101,7 +102,7 @@ func body(c *gin.Context, v any) bool {
 
 // compile prepares a document with the meshes of the store, in its turn.
 func (s *Server) compile(ctx context.Context, d *scene.Document) (*rig.Scene, error) {
-	return s.compileBy(ctx, &rig.Compiler{Meshes: s.library.Mesh, Kept: s.kept()}, d)
+	return s.compileBy(ctx, &rig.Compiler{Meshes: s.library.Mesh, Figures: s.library.Figure, Kept: s.kept()}, d)
 }
 
 // kept is where simulated frames are kept; nil of nowhere.
@@ -141,7 +142,7 @@ func (s *Server) accept(ctx context.Context, data []byte) (*scene.Document, erro
 	if len(d.Assets) == 0 && s.proven.went(ctx, d) {
 		return d, nil
 	}
-	k := rig.Compiler{Meshes: s.library.Mesh, Kept: s.kept()}
+	k := rig.Compiler{Meshes: s.library.Mesh, Figures: s.library.Figure, Kept: s.kept()}
 	if len(d.Assets) > 0 {
 		own := formats.LibraryOf(d)
 		k.Meshes = func(asset string) (*surface.Mesh, error) {
@@ -149,6 +150,12 @@ func (s *Server) accept(ctx context.Context, data []byte) (*scene.Document, erro
 				return m, nil
 			}
 			return s.library.Mesh(asset)
+		}
+		k.Figures = func(asset string) (*figure.Figure, error) {
+			if m, err := own.Figure(asset); err == nil {
+				return m, nil
+			}
+			return s.library.Figure(asset)
 		}
 	}
 	if _, err := s.compileBy(ctx, &k, d); err != nil {

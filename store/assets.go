@@ -58,16 +58,16 @@ func (s *Store) WithAssets(ctx context.Context, d *scene.Document) (*scene.Docum
 	whole.Assets = nil
 	have := map[string]bool{}
 	for i := range d.Parts {
-		f := d.Parts[i].Shape.File
-		if f == nil || have[f.Asset] {
+		id := d.Parts[i].Shape.Asset()
+		if id == "" || have[id] {
 			continue
 		}
-		have[f.Asset] = true
-		name, data, err := s.Asset(ctx, f.Asset)
+		have[id] = true
+		name, data, err := s.Asset(ctx, id)
 		if err != nil {
 			return nil, fmt.Errorf("part %q: %w", d.Parts[i].Name, err)
 		}
-		whole.Assets = append(whole.Assets, scene.Asset{ID: f.Asset, Name: name, Data: data})
+		whole.Assets = append(whole.Assets, scene.Asset{ID: id, Name: name, Data: data})
 	}
 	return &whole, nil
 }

@@ -102,13 +102,13 @@ func loadScene(ctx context.Context, name string) (*rig.Scene, error) {
 
 // compilerOf compiles a document, and what is made of it by edits, with the files it brings.
 func compilerOf(ctx context.Context, d *scene.Document) func(*scene.Document) (*rig.Scene, error) {
-	meshes := formats.LibraryOf(d).Mesh
+	library := formats.LibraryOf(d)
 	return func(d *scene.Document) (*rig.Scene, error) {
 		kept, err := keptFrom(ctx)
 		if err != nil {
 			return nil, err
 		}
-		k := rig.Compiler{Meshes: meshes, Kept: kept}
+		k := rig.Compiler{Meshes: library.Mesh, Figures: library.Figure, Kept: kept}
 		return k.CompileContext(ctx, d)
 	}
 }

@@ -220,7 +220,7 @@ func (s *Scene) VertexSamples(skip []bool, all bool) int {
 	for i := range s.Rigs {
 		t := &s.Rigs[i]
 		for k := range t.surfaces() {
-			if (skip == nil || !skip[i]) && (all || !t.Bends() || t.Simulated) {
+			if (skip == nil || !skip[i]) && (all || !t.Bends() || t.Simulated) && (all || !t.Jointed) {
 				n += t.SurfaceVertices(k)
 			}
 		}

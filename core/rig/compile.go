@@ -10,6 +10,7 @@ import (
 	"context"
 
 	"bead/core/facing"
+	"bead/core/figure"
 	"bead/core/geom"
 	"bead/core/mech"
 	"bead/core/motion"
@@ -82,7 +83,8 @@ type Part struct {
 	Hash   [32]byte // of the shape, so that receivers can keep what they have
 	Bounds geom.Box
 	Axes   part.Axes
-	Length float64 // extent along its own forward axis, metres
+	Length float64        // extent along its own forward axis, metres
+	Figure *figure.Figure // of a part that is one
 	solid  *surface.Mesh
 }
 
@@ -100,6 +102,8 @@ func (p *Part) Solid() (*surface.Mesh, error) {
 type Compiler struct {
 	// Meshes returns the mesh of an asset.
 	Meshes func(asset string) (*surface.Mesh, error)
+	// Figures returns the figure of an asset.
+	Figures func(asset string) (*figure.Figure, error)
 	// Memo, where it is given, holds what the last compile found out: while a point is
 	// dragged only what changed is measured anew. A Compiler with a memo serves one
 	// compile at a time.
@@ -157,7 +161,7 @@ func (k *Compiler) CompileContext(ctx context.Context, d *scene.Document) (*Scen
 			}},
 			posed: byFrame[*Posed]{spans: func(p *Posed) int { return len(p.Curve.Spans()) }},
 		},
-		meshes: k.Meshes, memo: k.Memo, kept: k.Kept, state: map[string]state{},
+		meshes: k.Meshes, figures: k.Figures, memo: k.Memo, kept: k.Kept, state: map[string]state{},
 		partAt: map[string]int{}, fixtureAt: map[string]int{}, rigAt: map[string]int{}, carrierAt: map[string]int{},
 		faultyPart: make([]bool, len(d.Parts)), slots: map[string]*scene.Slot{}, shared: map[fieldKey]*facing.Field{}, faces: map[fieldKey]int{},
 	}

@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"bead/core/bend"
+	"bead/core/figure"
 	"bead/core/geom"
 )
 
@@ -20,6 +21,8 @@ type Group struct {
 	Surfaces bool
 	// Skeletal tells of surfaces that can be read as skeletons.
 	Skeletal bool
+	// Jointed tells of figures, whose joints can be read.
+	Jointed bool
 	// Scaled tells of places with a scale, by which things come and go: 0 while they are not
 	// there. Scale is what it is while they are.
 	Scaled bool
@@ -90,7 +93,7 @@ func (s *Scene) Groups(skip []bool) []Group {
 
 func (s *Scene) pieces(i int, part func(int) *Model) Group {
 	t, name := &s.Rigs[i], s.Doc.Rigs[i].Name
-	g := Group{Name: name, ID: s.Doc.Rigs[i].ID, Surfaces: t.Bends(), Skeletal: t.Bends() && !t.Simulated, Scaled: true, Scale: t.scale, rig: t, index: i,
+	g := Group{Name: name, ID: s.Doc.Rigs[i].ID, Surfaces: t.Bends(), Skeletal: t.Bends() && !t.Simulated && !t.Jointed, Jointed: t.Jointed, Scaled: true, Scale: t.scale, rig: t, index: i,
 		// What leaves an open path and comes in again at its start.
 		Jumps: t.ComesRound && !t.Curve.Closed(),
 		place: func(p *Picture, k int) [Stride]float32 { return [Stride]float32(p.Rigs[i].Transforms[k*Stride:]) }}
@@ -192,6 +195,18 @@ func (g *Group) Middle(p *Picture, thing int) (sections []bend.Section, distance
 	}
 	sections, distances = g.rig.CentreLine(&p.Rigs[g.index], thing, p.Frame)
 	return sections, distances, true
+}
+
+// Figure is that of a group of figures, with the metres of a unit of it.
+func (g *Group) Figure() (f *figure.Figure, scale float64) {
+	gait := g.rig.kind.(*cycle).gait
+	return gait.Figure, gait.Scale()
+}
+
+// Joints are those of a figure in the world.
+func (g *Group) Joints(p *Picture, thing int) []geom.Rigid {
+	n := len(g.rig.kind.(*cycle).gait.Figure.Joints)
+	return p.Rigs[g.index].Joints[thing*n : (thing+1)*n]
 }
 
 // Skeleton reads a surface by sections along it, for those who move it by joints.

@@ -39,6 +39,7 @@ var kinds = map[string]func(*Rig) kind{
 	scene.KindRider:  func(t *Rig) kind { return &rider{carried: carried{t}, doc: t.rig.Rider} },
 	scene.KindBody:   func(t *Rig) kind { return &body{Rig: t, doc: t.rig.Body} },
 	scene.KindDrum:   func(t *Rig) kind { return &drum{carried: carried{t}, doc: t.rig.Drum} },
+	scene.KindCycle:  func(t *Rig) kind { return &cycle{Rig: t, doc: t.rig.Cycle} },
 	scene.KindDrape:  newDrape,
 	scene.KindPayout: func(t *Rig) kind { return &payout{carried: carried{t}, doc: t.rig.Payout} },
 }
@@ -53,6 +54,8 @@ type Nature struct {
 	Renews bool
 	// Simulated tells of what comes of the frames before: its frames have to be worked out first.
 	Simulated bool
+	// Jointed tells of figures whose joints are in the picture.
+	Jointed bool
 }
 
 // form is what is done to the sections of a piece that bends.

@@ -44,6 +44,14 @@ func (c *compiler) makePart(p *scene.Part) (Part, error) {
 			return Part{}, err
 		}
 		out.Mesh = out.solid.Drawn()
+	} else if f := p.Shape.Figure; f != nil {
+		if c.figures == nil {
+			return Part{}, errNoAsset
+		}
+		if out.Figure, err = c.figures(f.Asset); err != nil {
+			return Part{}, err
+		}
+		out.Mesh = out.Figure.RestMesh(f.Scale)
 	} else if out.Mesh, err = p.Shape.Mesh(); err != nil {
 		return Part{}, err
 	}

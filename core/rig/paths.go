@@ -1,6 +1,7 @@
 package rig
 
 import (
+	"bead/core/figure"
 	"fmt"
 	"math"
 	"slices"
@@ -39,6 +40,7 @@ type compiler struct {
 	memo       *Memo
 	kept       Kept
 	meshes     func(asset string) (*surface.Mesh, error)
+	figures    func(asset string) (*figure.Figure, error)
 	faults     scene.Faults
 	partAt     map[string]int
 	fixtureAt  map[string]int

@@ -2,6 +2,7 @@ package rig
 
 import (
 	"bead/core/bend"
+	"bead/core/figure"
 	"bead/core/geom"
 	"bead/core/path"
 )
@@ -69,6 +70,8 @@ type Pieces struct {
 	// shown are drawn together to nothing.
 	Positions, Normals []float32
 	Reach              []Reach
+	// Joints are those of figures in the world, figure after figure.
+	Joints []geom.Rigid
 	// Waits tells of what has not been simulated yet: it is shown as it would be without.
 	Waits bool
 
@@ -77,6 +80,10 @@ type Pieces struct {
 	sections []bend.Section
 	amounts  []float64
 	tilts    []float64
+
+	straight, locals []geom.Rigid // of a figure
+	binds            []figure.Affine
+	short            []float64 // by how much each leg is too short, metres
 }
 
 // Stride is the number of floats of one piece in Pieces.Transforms.

@@ -41,5 +41,7 @@ func (c *checker) facing(at string, f *Facing) {
 	if b := f.Bank; b != nil {
 		c.number(at+".bank.share", b.Share, -10, 10)
 		c.number(at+".bank.over", b.Over, 0, maxPosition)
+		c.number(at+".bank.lead", b.Lead, -1e6, 1e6)
+		c.number(at+".bank.limit", b.Limit, 0, 90)
 	}
 }

@@ -154,6 +154,9 @@ func (d *Document) FillDefaults() {
 		if f := p.Shape.File; f != nil && f.Scale == 0 {
 			f.Scale = 1
 		}
+		if f := p.Shape.Figure; f != nil && f.Scale == 0 {
+			f.Scale = 1
+		}
 	}
 	d.fillMotionDefaults()
 	for i := range d.Rigs {

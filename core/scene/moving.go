@@ -165,7 +165,7 @@ func (p *Path) mirrors() error {
 	s := &p.Shape
 	planes := []PlaneName{}
 	switch {
-	case s.Track != nil || s.Over != nil || s.Helix != nil:
+	case s.Track != nil || s.Over != nil || s.Helix != nil || s.Weave != nil:
 		return fmt.Errorf("a %s has no other side: a path of points, a belt, a line, a hanging line, or a flat shape in the side plane is accepted", s.Kind())
 	case s.Wrap != nil:
 		planes = append(planes, s.Wrap.Plane)

@@ -16,6 +16,8 @@ type PartShape struct {
 	Link  *part.LinkSize `json:"link,omitempty" jsonschema:"oneof_required=link"`
 	File  *FileShape     `json:"file,omitempty" jsonschema:"oneof_required=file"`
 
+	Figure *FigureShape `json:"figure,omitempty" jsonschema:"oneof_required=figure"`
+
 	Tube    *part.TubeSize    `json:"tube,omitempty" jsonschema:"oneof_required=tube"`
 	Eel     *part.EelSize     `json:"eel,omitempty" jsonschema:"oneof_required=eel"`
 	Plank   *part.PlankSize   `json:"plank,omitempty" jsonschema:"oneof_required=plank"`
@@ -53,6 +55,16 @@ func (s *FileShape) check(c *checker, at string, _ *names) {
 	}
 }
 
+// FigureShape is a figure of joints read from a file, with its motion and its skin.
+type FigureShape struct {
+	Asset string  `json:"asset" jsonschema:"description=Id of the asset: the SHA-256 of the file in hex."`
+	Scale float64 `json:"scale,omitempty" form:"One unit of its file is;distance;min=1e-6;max=1e6" jsonschema:"exclusiveMinimum=0,description=Metres a unit of the file; 1 where left out."`
+}
+
+func (s *FigureShape) check(c *checker, at string, _ *names) {
+	(&FileShape{Asset: s.Asset}).check(c, at, nil)
+}
+
 // BoxShape is a box along the house axes: side x, height y, length z.
 type BoxShape struct {
 	Side   float64 `json:"side" form:"Width;length;min=1e-6"`
@@ -70,6 +82,17 @@ type FloatShape struct {
 func (s *PartShape) Kind() string {
 	key, _, _ := one(s)
 	return key
+}
+
+// Asset is the id of the file that it is read from, "" of one that is made.
+func (s *PartShape) Asset() string {
+	switch {
+	case s.File != nil:
+		return s.File.Asset
+	case s.Figure != nil:
+		return s.Figure.Asset
+	}
+	return ""
 }
 
 // Mesh generates the part's geometry. Errors name the size that is wrong. The mesh

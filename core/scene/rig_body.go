@@ -58,6 +58,8 @@ type BlendAmount struct {
 type Bank struct {
 	Share float64 `json:"share" jsonschema:"description=1: as much as the speed asks."`
 	Over  float64 `json:"over,omitempty" jsonschema:"minimum=0,description=Metres of path over which a bend is looked at; 0 or left out: a tenth of the path."`
+	Lead  float64 `json:"lead,omitempty" jsonschema:"description=Frames by which it leans before the bend."`
+	Limit float64 `json:"limit,omitempty" jsonschema:"minimum=0,description=Degrees by which it leans at most; 0 or left out: as far as the speed asks."`
 }
 
 // How much of its path a body covers.

@@ -26,6 +26,7 @@ type Rig struct {
 	Payout *Payout `json:"payout,omitempty" jsonschema:"oneof_required=payout,description=A roll that lays out a sheet or winds it up."`
 	Drum   *Drum   `json:"drum,omitempty" jsonschema:"oneof_required=drum,description=A drum that pays out the hanging cable that its path is."`
 	Drape  *Drape  `json:"drape,omitempty" jsonschema:"oneof_required=drape,description=Cloth that hangs from the path or is drawn along it."`
+	Cycle  *Cycle  `json:"cycle,omitempty" jsonschema:"oneof_required=cycle,description=A figure whose motion was made going straight, sent along the path."`
 }
 
 // The words of a rig.
@@ -36,6 +37,7 @@ const (
 	KindPayout = "payout"
 	KindDrape  = "drape"
 	KindDrum   = "drum"
+	KindCycle  = "cycle"
 	SeatPivot  = "pivot"
 	SeatEnds   = "ends"
 	SeatBent   = "bent"

@@ -19,6 +19,7 @@ type PathShape struct {
 	Helix     *HelixShape     `json:"helix,omitempty" jsonschema:"oneof_required=helix"`
 	Wrap      *WrapShape      `json:"wrap,omitempty" jsonschema:"oneof_required=wrap"`
 	Line      *LineShape      `json:"line,omitempty" jsonschema:"oneof_required=line"`
+	Weave     *WeaveShape     `json:"weave,omitempty" jsonschema:"oneof_required=weave"`
 	Hang      *HangShape      `json:"hang,omitempty" jsonschema:"oneof_required=hang"`
 	Polyline  *PolylineShape  `json:"polyline,omitempty" jsonschema:"oneof_required=polyline"`
 	BSpline   *BSplineShape   `json:"bspline,omitempty" jsonschema:"oneof_required=bspline"`

@@ -10,6 +10,7 @@ import (
 	"io"
 	"math"
 
+	"bead/core/figure"
 	"bead/core/geom"
 	"bead/core/rig"
 )
@@ -160,10 +161,12 @@ type Baker struct {
 	doc     document
 	bin     []byte
 	anim    animation
-	times   int           // accessor of the times, -1 while there is none
-	rigid   [][]track     // of each group, of each thing
-	bodies  [][]bodyTrack // of each group of surfaces
-	lines   []track       // of each path
+	times   int               // accessor of the times, -1 while there is none
+	rigid   [][]track         // of each group, of each thing
+	bodies  [][]bodyTrack     // of each group of surfaces
+	figures [][]*figure.Track // of each group of figures
+	taken   int               // frames
+	lines   []track           // of each path
 	meshes  map[*rig.Model]int
 	singles map[*rig.Model]int // the first mesh of a thing of its own
 }
@@ -184,9 +187,16 @@ func (t *track) add(x []float32) {
 func NewBaker(s *rig.Scene, o Options) *Baker {
 	b := &Baker{Options: o, scene: s, times: -1, lines: make([]track, len(s.Paths)), meshes: map[*rig.Model]int{}, singles: map[*rig.Model]int{}}
 	b.groups = s.Groups(o.Skip)
-	b.rigid, b.bodies = make([][]track, len(b.groups)), make([][]bodyTrack, len(b.groups))
+	b.rigid, b.bodies, b.figures = make([][]track, len(b.groups)), make([][]bodyTrack, len(b.groups)), make([][]*figure.Track, len(b.groups))
 	for i := range b.groups {
 		g := &b.groups[i]
+		if b.jointed(g) {
+			f, scale := g.Figure()
+			for range g.Things {
+				b.figures[i] = append(b.figures[i], figure.NewTrack(f, scale))
+			}
+			continue
+		}
 		if g.Surfaces {
 			b.bodies[i] = b.bodyTracks(g)
 			continue
@@ -206,6 +216,10 @@ func NewBaker(s *rig.Scene, o Options) *Baker {
 func (b *Baker) Frame(p *rig.Picture) {
 	for i := range b.groups {
 		g := &b.groups[i]
+		if b.jointed(g) {
+			b.figureFrame(p, i)
+			continue
+		}
 		if g.Surfaces {
 			b.bodyFrame(p, i)
 			continue
@@ -225,7 +239,11 @@ func (b *Baker) Frame(p *rig.Picture) {
 	for i := range b.lines {
 		b.lines[i].add(p.Paths[i][:])
 	}
+	b.taken++
 }
+
+// jointed tells of figures that go along by their joints.
+func (b *Baker) jointed(g *rig.Group) bool { return g.Jointed && !b.Exact }
 
 // ownMesh tells of things that each get a mesh of their own.
 func (b *Baker) ownMesh(g *rig.Group) bool { return b.Single && g.Scaled }
@@ -287,6 +305,10 @@ func (b *Baker) addGroup(i int) {
 	b.doc.Scenes[0].Nodes = append(b.doc.Scenes[0].Nodes, root)
 	if !g.Alone {
 		b.doc.Nodes = append(b.doc.Nodes, node{Name: g.Name})
+	}
+	if b.jointed(g) {
+		b.addFigures(i, root)
+		return
 	}
 	if g.Surfaces {
 		b.addBodies(i, root)

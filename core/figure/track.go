@@ -1,0 +1,123 @@
+package figure
+
+import (
+	"math"
+	"sort"
+
+	"bead/core/geom"
+)
+
+// Track gathers the motion of a figure from where its joints are in the world, metres: as keys on its
+// own joints, with lengths in metres.
+type Track struct{ f *Figure }
+
+// NewTrack begins one; scale is metres a unit of the figure.
+func NewTrack(f *Figure, scale float64) *Track {
+	out := &Figure{Joints: append([]Joint(nil), f.Joints...)}
+	for i := range out.Joints {
+		j := &out.Joints[i]
+		j.Rest.P = j.Rest.P.Mul(scale)
+		j.Ends = append([]geom.Vec(nil), j.Ends...)
+		for k := range j.Ends {
+			j.Ends[k] = j.Ends[k].Mul(scale)
+		}
+	}
+	if s := f.Skin; s != nil {
+		skin := *s
+		skin.Binds = append([]Affine(nil), s.Binds...)
+		for i := range skin.Binds {
+			b := &skin.Binds[i]
+			b.X, b.Y, b.Z, b.P = b.X.Mul(scale), b.Y.Mul(scale), b.Z.Mul(scale), b.P.Mul(scale)
+		}
+		out.Skin = &skin
+	}
+	return &Track{out}
+}
+
+// Add takes the joints at a time in seconds.
+func (t *Track) Add(seconds float64, joints []geom.Rigid) {
+	f := t.f
+	turns, shifts := make([]geom.Quat, len(joints)), make([]geom.Vec, len(joints))
+	for i, m := range joints {
+		if p := f.Joints[i].Parent; p >= 0 {
+			m = joints[p].Inverse().Mul(m)
+		}
+		q := m.Quat().Unit()
+		if n := len(f.Times); n > 0 { // by the shorter way from key to key
+			if last := f.Turns[n-1][i]; last.X*q.X+last.Y*q.Y+last.Z*q.Z+last.W*q.W < 0 {
+				q = geom.Quat{X: -q.X, Y: -q.Y, Z: -q.Z, W: -q.W}
+			}
+		}
+		turns[i], shifts[i] = q, m.P
+		if i > 0 && m.P.Sub(f.Joints[i].Rest.P).Norm() < 1e-9*(1+m.P.Norm()) {
+			shifts[i] = f.Joints[i].Rest.P // it only turns
+		}
+	}
+	f.Times, f.Turns, f.Shifts = append(f.Times, seconds), append(f.Turns, turns), append(f.Shifts, shifts)
+}
+
+// Figure is what has been gathered.
+func (t *Track) Figure() *Figure { return t.f }
+
+// InPlace takes the way of the root out of a figure's motion, but for its height: it stays where it is
+// at the first key.
+func (f *Figure) InPlace() {
+	for k := range f.Shifts {
+		at := f.Shifts[0][0]
+		f.Shifts[k][0].X, f.Shifts[k][0].Z = at.X, at.Z
+	}
+}
+
+// Fewer keeps of a figure's keys those that are wanted, the first and the last, and as many more as
+// bring each joint to within tol of where all keys put it, at every key; off is by how much it is not
+// at most.
+func (f *Figure) Fewer(wanted []int, tol float64) (out *Figure, off float64) {
+	n := len(f.Times)
+	keep := make([]bool, n)
+	keep[0], keep[n-1] = true, true
+	for _, k := range wanted {
+		if k >= 0 && k < n {
+			keep[k] = true
+		}
+	}
+	at := make([][]geom.Rigid, n)
+	for k := range at {
+		at[k] = f.Globals(nil, f.Between(nil, k, k, 1))
+	}
+	var locals, joints []geom.Rigid
+	for {
+		off = 0
+		added := false
+		for a := 0; a < n-1; {
+			b := a + 1
+			for !keep[b] {
+				b++
+			}
+			worst, most := -1, 0.0
+			for k := a + 1; k < b; k++ {
+				locals = f.Between(locals, a, b, (f.Times[k]-f.Times[a])/(f.Times[b]-f.Times[a]))
+				joints = f.Globals(joints, locals)
+				for i := range joints {
+					if d := joints[i].P.Sub(at[k][i].P).Norm(); d > most {
+						worst, most = k, d
+					}
+				}
+			}
+			if off = math.Max(off, most); most > tol {
+				keep[worst], added = true, true
+			}
+			a = b
+		}
+		if !added {
+			break
+		}
+	}
+	out = &Figure{Joints: f.Joints, Skin: f.Skin}
+	for k := range keep {
+		if keep[k] {
+			out.Times, out.Turns, out.Shifts = append(out.Times, f.Times[k]), append(out.Turns, f.Turns[k]), append(out.Shifts, f.Shifts[k])
+		}
+	}
+	sort.Float64s(out.Times)
+	return out, off
+}

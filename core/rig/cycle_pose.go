@@ -1,0 +1,181 @@
+package rig
+
+import (
+	"math"
+
+	"bead/core/figure"
+	"bead/core/geom"
+	"bead/core/scene"
+)
+
+// way is the frame of the way at a distance, in the world, without lean. Where the ground is felt it
+// stands upright, and its height is that of the ground.
+func (t *cycle) way(m *moment, d float64) geom.Frame {
+	f := t.faced(m.Posed, t.wrap(m.Curve, d), m.roll, 0)
+	if m.moved {
+		f = m.pose.Frame(f)
+	}
+	if t.doc.Ground {
+		f.T.Y = 0
+		f.T, f.U = f.T.Unit(), geom.V(0, 1, 0)
+		f.P.Y = 0
+	}
+	return f
+}
+
+// onWay is where a motion of the straight cycle comes to, for the frame of the way at a distance of it.
+func onWay(f geom.Frame, s geom.Rigid, from float64) geom.Rigid {
+	s.P.Z -= from
+	return f.Rigid().Mul(s)
+}
+
+// pose brings the joints of a copy to where they are in the world.
+func (t *cycle) pose(dst *Pieces, m *moment, piece int, out []geom.Rigid) {
+	rounds, from := t.rounds(piece, m.frame)
+	dst.straight, dst.locals = t.gait.Straight(dst.straight, dst.locals, rounds)
+	s := dst.straight
+	zr := s[0].P.Z
+	f := t.way(m, zr+from)
+	lean := t.leaning(m, zr+from)
+	f.P.Y += t.under(m, s, rounds, from, f)
+	joints := t.gait.Figure.Joints
+	for j := range s {
+		if j == 0 {
+			out[0] = onWay(f, s[0], zr)
+		} else {
+			p := joints[j].Parent
+			local := s[p].Inverse().Mul(s[j])
+			out[j] = out[p].Mul(local)
+			if t.follow[j] {
+				at := t.way(m, s[j].P.Z+from).Rigid()
+				out[j].X, out[j].Y, out[j].Z = at.Turn(s[j].X), at.Turn(s[j].Y), at.Turn(s[j].Z)
+				turnBy(&out[j], f.T, lean)
+			}
+		}
+		if j == 0 && lean != 0 {
+			out[0].P = f.P.Add(geom.RotateAbout(out[0].P.Sub(f.P), f.T, lean))
+			turnBy(&out[0], f.T, lean)
+		}
+		for k := range t.layers {
+			if t.layers[k].joints[j] {
+				t.layered(&t.layers[k], m, f, zr+from, &out[j])
+			}
+		}
+	}
+	if t.doc.Legs == scene.LegsFree {
+		clear(dst.short[piece*len(t.feet) : (piece+1)*len(t.feet)])
+		return
+	}
+	for k := range t.feet {
+		dst.short[piece*len(t.feet)+k] = t.stepOn(dst, m, k, rounds, from, out)
+	}
+}
+
+func turnBy(m *geom.Rigid, axis geom.Vec, angle float64) {
+	m.X, m.Y, m.Z = geom.RotateAbout(m.X, axis, angle), geom.RotateAbout(m.Y, axis, angle), geom.RotateAbout(m.Z, axis, angle)
+}
+
+// leaning is by how much the body leans into the bend at a distance, radians about forward.
+func (t *cycle) leaning(m *moment, d float64) float64 {
+	b := t.rig.Facing.Bank
+	if b == nil {
+		return 0
+	}
+	lean := t.lean(m.Curve, t.wrap(m.Curve, d+b.Lead/t.scene.Clock.FPS*m.speed), m.speed)
+	if b.Limit > 0 {
+		most := b.Limit * math.Pi / 180
+		lean = min(max(lean, -most), most)
+	}
+	return lean
+}
+
+// under is the height of the ground below the feet, their mean; below the root of a figure without.
+func (t *cycle) under(m *moment, s []geom.Rigid, rounds, from float64, f geom.Frame) float64 {
+	if !t.doc.Ground {
+		return 0
+	}
+	if len(t.feet) == 0 {
+		y, _ := t.scene.ground.Height(f.P.Z)
+		return y
+	}
+	sum := 0.0
+	for k := range t.feet {
+		c, _ := t.contact(k, s, rounds)
+		at := t.way(m, c.Z+from)
+		y, _ := t.scene.ground.Height(onWay(at, geom.Rigid{P: c}, c.Z).P.Z)
+		sum += y
+	}
+	return sum / float64(len(t.feet))
+}
+
+// contact is where a foot's contact is in the straight cycle, brought to where it stands while it does.
+func (t *cycle) contact(k int, s []geom.Rigid, rounds float64) (at geom.Vec, stands bool) {
+	foot := &t.feet[k]
+	at = t.gait.Contact(&foot.Foot, s)
+	whole := math.Floor(rounds)
+	for i, p := range foot.plants {
+		for _, round := range [3]float64{whole - 1, whole, whole + 1} {
+			u := rounds - round
+			switch {
+			case u >= p.From && u <= p.To:
+				mid := foot.mids[i]
+				return geom.V(mid.X, at.Y, mid.Z+round*t.gait.Stride), true
+			case u > p.To && u < p.To+plantEase:
+				at = at.Mad(foot.ends[i][1], smooth(1-(u-p.To)/plantEase))
+			case u < p.From && u > p.From-plantEase:
+				at = at.Mad(foot.ends[i][0], smooth(1-(p.From-u)/plantEase))
+			}
+		}
+	}
+	return at, false
+}
+
+func smooth(u float64) float64 { return u * u * (3 - 2*u) }
+
+// stepOn brings a foot to its place on the way and its leg after it; short is by how much the leg is.
+func (t *cycle) stepOn(dst *Pieces, m *moment, k int, rounds, from float64, out []geom.Rigid) (short float64) {
+	foot, s, joints := &t.feet[k], dst.straight, t.gait.Figure.Joints
+	c, _ := t.contact(k, s, rounds)
+	f := t.way(m, c.Z+from)
+	target := onWay(f, geom.Rigid{P: c}, c.Z).P
+	own := s[foot.Joint]
+	turned := geom.Rigid{X: own.X, Y: own.Y, Z: own.Z}
+	turned = geom.Rigid{P: geom.Vec{}, X: f.Side(), Y: f.U, Z: f.T}.Mul(turned)
+	if t.doc.Ground {
+		y, slope := t.scene.ground.Height(target.Z)
+		target.Y += y
+		pitch := -math.Atan(slope)
+		turnBy(&turned, geom.V(1, 0, 0), pitch)
+	}
+	scaled := foot.Contact.Mul(t.gait.Scale())
+	if foot.Tip {
+		short = figure.Reach(out, foot.Leg, out[foot.Joint].Apply(scaled), target)
+	} else {
+		short = figure.Reach(out, foot.Leg, out[foot.Joint].P, target.Sub(turned.Turn(scaled)))
+	}
+	for _, j := range t.legs[k] {
+		p := joints[j].Parent
+		out[j] = out[p].Mul(s[p].Inverse().Mul(s[j]))
+		if j == foot.Joint && !foot.Tip {
+			out[j].X, out[j].Y, out[j].Z = turned.X, turned.Y, turned.Z
+		}
+	}
+	return short
+}
+
+// layered turns and shifts a joint on top, in the axes of the way.
+func (t *cycle) layered(l *layer, m *moment, f geom.Frame, d float64, joint *geom.Rigid) {
+	var v [6]float64
+	for i, s := range l.by {
+		v[i] = s.at(m.frame, t.scene.Clock)
+	}
+	const degree = math.Pi / 180
+	heading := v[0] * degree
+	if l.doc.Looks != 0 {
+		heading += geom.AngleAbout(f.U, f.T, t.way(m, d+l.doc.Looks).T)
+	}
+	axes := geom.Rigid{X: f.Side(), Y: f.U, Z: f.T}
+	turn := axes.Mul(geom.Turned(heading, v[1]*degree, v[2]*degree)).Mul(axes.Inverse())
+	joint.X, joint.Y, joint.Z = turn.Turn(joint.X), turn.Turn(joint.Y), turn.Turn(joint.Z)
+	joint.P = joint.P.Add(axes.Turn(geom.V(v[3], v[4], v[5])))
+}
