@@ -40,7 +40,7 @@ var allowed = map[string][]string{
 	"formats/bvh":    {"core/figure", "core/geom"},
 	"formats/gltf":   {"core/bend", "core/figure", "core/geom", "core/path", "core/rig", "core/surface"},
 	"formats":        {"core/figure", "core/geom", "core/path", "core/rig", "core/scene", "core/surface", "formats/bvh", "formats/csvtab", "formats/gltf", "formats/obj", "formats/svg", "formats/usda"},
-	"demo":           {"core/begin", "core/scene"},
+	"demo":           {"core/begin", "core/figure", "core/geom", "core/scene"}, // its crab is made here
 	"store":          {"core/scene"},
 	"web":            {},
 	"browser":        {},

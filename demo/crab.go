@@ -220,6 +220,9 @@ func (b *blob) limb(a, q geom.Vec, thick, thin float64, joint, next int) {
 		}
 		at := a.Lerp(q, along).Mad(way, out*radius*0.8)
 		share := float32(max(along-0.75, 0) * 2)
+		if joint == next {
+			share = 0
+		}
 		for k := range round {
 			s, c := math.Sincos(2 * math.Pi * float64(k) / round)
 			side := u.Mul(c).Mad(w, s)

@@ -161,7 +161,7 @@ func used(ctx context.Context, t *testing.T, text []byte) {
 	if err != nil {
 		return
 	}
-	k := rig.Compiler{Meshes: formats.LibraryOf(d).Mesh}
+	k := rig.Compiler{Meshes: formats.LibraryOf(d).Mesh, Figures: formats.LibraryOf(d).Figure}
 	s, err := k.CompileContext(ctx, d)
 	if err != nil {
 		var faults scene.Faults

@@ -24,7 +24,7 @@ func TestOtherSideIsTheStarboardOfTheDemos(t *testing.T) {
 		if err != nil {
 			t.Fatal(name, err)
 		}
-		k := rig.Compiler{Meshes: formats.LibraryOf(d).Mesh}
+		k := rig.Compiler{Meshes: formats.LibraryOf(d).Mesh, Figures: formats.LibraryOf(d).Figure}
 		s, err := k.Compile(d)
 		if err != nil {
 			t.Fatal(name, err)

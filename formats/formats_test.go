@@ -139,7 +139,7 @@ func TestImportedMeshBends(t *testing.T) {
 	if faults := d.Check(); len(faults) > 0 {
 		t.Fatal(faults)
 	}
-	k := rig.Compiler{Meshes: formats.LibraryOf(d).Mesh}
+	k := rig.Compiler{Meshes: formats.LibraryOf(d).Mesh, Figures: formats.LibraryOf(d).Figure}
 	s, err := k.Compile(d)
 	if err != nil {
 		t.Fatal(err)

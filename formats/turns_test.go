@@ -19,7 +19,7 @@ func demoScene(t *testing.T, name string) *rig.Scene {
 	if err != nil {
 		t.Fatal(err)
 	}
-	k := rig.Compiler{Meshes: formats.LibraryOf(d).Mesh}
+	k := rig.Compiler{Meshes: formats.LibraryOf(d).Mesh, Figures: formats.LibraryOf(d).Figure}
 	s, err := k.Compile(d)
 	if err != nil {
 		t.Fatal(err)

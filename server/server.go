@@ -153,6 +153,7 @@ func (s *Server) routes() {
 	api.POST("/paths/other-side", s.changed("apart", (*rig.Scene).OtherSide))
 	api.POST("/belts/order", s.beltOrder)
 	api.POST("/meshes", s.takeMesh)
+	api.POST("/figures", s.takeFigure)
 	api.POST("/meshes/edges", s.edges)
 	api.POST("/meshes/wire", s.wire)
 	api.POST("/bakes", s.startBake)

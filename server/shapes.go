@@ -6,9 +6,11 @@ import (
 	"fmt"
 	"net/http"
 	"path/filepath"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
+	"bead/core/figure"
 	"bead/core/geom"
 	"bead/core/mech"
 	"bead/core/path"
@@ -154,6 +156,36 @@ func (s *Server) takeMesh(c *gin.Context) {
 		box = box.Extend(p)
 	}
 	c.JSON(http.StatusCreated, ReadMesh{id, name, len(mesh.Points), box.Min.Array(), box.Max.Array()})
+}
+
+// ReadFigure is a figure's file that the store has taken, with what is proposed of it.
+type ReadFigure struct {
+	Asset  string         `json:"asset"`
+	Name   string         `json:"name"`
+	Figure rig.ReadFigure `json:"figure"`
+}
+
+// takeFigure keeps an uploaded figure's file.
+func (s *Server) takeFigure(c *gin.Context) {
+	data, err := readAll(c, maxImport)
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	name := filepath.Base(c.Query("file"))
+	f, err := inTurn(c.Request.Context(), s.answers, func() (*figure.Figure, error) {
+		return formats.ReadFigure(c.Request.Context(), name, data)
+	})
+	if err != nil {
+		fail(c, http.StatusUnprocessableEntity, "file", err.Error(), nil)
+		return
+	}
+	id, err := s.cfg.Store.PutAsset(c.Request.Context(), name, data)
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	c.JSON(http.StatusCreated, ReadFigure{id, name, rig.DescribeFigure(f, !strings.EqualFold(filepath.Ext(name), ".bvh"))})
 }
 
 // EdgeChain is a chain of a fixture's edges, in the world.

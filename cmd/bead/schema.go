@@ -32,6 +32,7 @@ type page struct {
 	Simulating server.Simulating  `json:"simulating"`
 	ReadPath   server.ReadPath    `json:"readPath"`
 	ReadMesh   server.ReadMesh    `json:"readMesh"`
+	ReadFigure server.ReadFigure  `json:"readFigure"`
 	EdgeChain  server.EdgeChain   `json:"edgeChain"`
 	Bake       server.BakeState   `json:"bake"`
 	HistoryRow server.HistoryStep `json:"historyRow"`

@@ -325,7 +325,7 @@ var bodyKind = Kind{
 		{ID: "ends", Name: "Ends", Means: "How far the body reaches beyond an open end of the path, where it runs straight on."},
 	},
 	gauges: func(m *measure) []gauge {
-		if !m.rig.Bends() || m.rig.Simulated {
+		if !m.rig.Bends() || m.rig.Simulated || m.rig.Jointed {
 			return nil
 		}
 		return newBodies(m).gauges()

@@ -173,6 +173,23 @@ func (g *Gait) NearestKey(rounds float64) float64 {
 // Moves reports whether the keys themselves go ahead: by more than a hundredth of the figure's size.
 func (g *Gait) Moves() bool { return math.Abs(g.Stride-g.added) > 0.01*g.Size() }
 
+// Own is how far the keys themselves go in a round, metres.
+func (g *Gait) Own() float64 { return g.Stride - g.added }
+
+// Floor is the lowest place that its tips, and joints without any, come down to, metres above the pivot.
+func (g *Gait) Floor() float64 {
+	low := math.Inf(1)
+	for _, joints := range g.looks() {
+		for i, j := range g.Figure.Joints {
+			low = min(low, joints[i].P.Y)
+			for _, e := range j.Ends {
+				low = min(low, joints[i].Apply(e.Mul(g.scale)).Y)
+			}
+		}
+	}
+	return low
+}
+
 // Size is the greatest distance between joints at the first key, metres.
 func (g *Gait) Size() float64 {
 	box := geom.EmptyBox()

@@ -14,8 +14,9 @@ const (
 
 // Reach turns the joints of a leg so that its end comes to a goal. joints are in the world and are
 // changed; what hangs from the leg is not brought along. end is where the leg's end is now. Two bones
-// bend by the law of cosines, their knee on the side on which it is; longer legs by going to and fro
-// along the bones (A. Aristidou, J. Lasenby, "FABRIK", Graphical Models 73, 2011). A goal that is out of
+// bend by the law of cosines, their knee on the side on which it is; longer legs are swung round and
+// bend their last two bones so, or, where that does not reach, all of them by going to and fro along the
+// bones (A. Aristidou, J. Lasenby, "FABRIK", Graphical Models 73, 2011). A goal that is out of
 // reach is pointed at. short is by how much it is.
 func Reach(joints []geom.Rigid, leg []int, end, goal geom.Vec) (short float64) {
 	n := len(leg)
@@ -54,7 +55,16 @@ func Reach(joints []geom.Rigid, leg []int, end, goal geom.Vec) (short float64) {
 	case n == 2:
 		short = bend(at, long, goal)
 	default:
-		fold(at, long, goal, whole)
+		// The leg as it is, swung round to point at the goal, and its last two bones bent to it.
+		swing := turnBetween(end.Sub(at[0]), away)
+		for i := range long {
+			at[i+1] = at[0].Add(swing.Apply(was[i+1].Sub(was[0])))
+		}
+		if d := goal.Sub(at[n-2]).Norm(); d > math.Abs(long[n-2]-long[n-1]) && d < long[n-2]+long[n-1] {
+			bend(at[n-2:], long[n-2:], goal)
+		} else {
+			fold(at, long, goal, whole)
+		}
 		short = at[n].Sub(goal).Norm()
 	}
 	for i, j := range leg {

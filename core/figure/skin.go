@@ -53,8 +53,14 @@ func (s *Skin) check(joints int) error {
 		if math.Abs(float64(sum)-1) > 1e-3 {
 			return fmt.Errorf("the weights of vertex %d sum to %.4g: a sum of 1 is accepted", v, sum)
 		}
-		for k := range s.Weights[v] { // what is left of rounding is shared out
+		for k := range s.Weights[v] { // what is left of rounding is shared out, and a joint stands once
 			s.Weights[v][k] /= sum
+			for i := range k {
+				if s.Joints[v][i] == s.Joints[v][k] {
+					s.Weights[v][i], s.Weights[v][k] = s.Weights[v][i]+s.Weights[v][k], 0
+					break
+				}
+			}
 		}
 	}
 	return nil

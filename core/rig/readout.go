@@ -139,6 +139,8 @@ type RigReadout struct {
 	Fall *FallReadout `json:"fall,omitempty"`
 	// Cloth is of drapes.
 	Cloth *ClothReadout `json:"cloth,omitempty"`
+	// Cycle is of figures.
+	Cycle *CycleReadout `json:"cycle,omitempty"`
 	// Drum is of drums.
 	Drum *DrumReadout `json:"drum,omitempty"`
 	// Payout is of rolls.
@@ -258,7 +260,7 @@ func (s *Scene) readTrain(i int) RigReadout {
 		Travels:     t.rig.Travel.Moves(),
 		TravelRange: [2]float64{t.Travel(float64(s.Doc.Range.First)), t.Travel(float64(s.Doc.Range.Last + 1))}}
 	r.Gap = r.Pitch - r.PartLength
-	r.Fall, r.Payout, r.Cloth, r.Drum = t.Falls(), t.readPayout(), t.Cloth(), t.readDrum()
+	r.Fall, r.Payout, r.Cloth, r.Drum, r.Cycle = t.Falls(), t.readPayout(), t.Cloth(), t.readDrum(), t.readCycle()
 	r.Pinned, r.Pattern, r.Kinds = t.Pinned, t.Pattern(), t.Parts
 	for _, a := range rep.Along {
 		r.Along = append(r.Along, StretchReadout{a.From, a.To, a.Turn * 180 / math.Pi})

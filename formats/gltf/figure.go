@@ -2,6 +2,7 @@ package gltf
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"math"
@@ -30,6 +31,13 @@ func ReadFigure(ctx context.Context, data []byte) (*figure.Figure, error) {
 	if err := b.skin(ctx); err != nil {
 		return nil, err
 	}
+	for i := range b.f.Joints {
+		b.told = append(b.told, len(b.f.Joints[i].Ends) > 0)
+	}
+	if err := b.f.Check(); err != nil {
+		return nil, err
+	}
+	b.tips()
 	b.fold()
 	return b.f, b.f.Check()
 }
@@ -43,6 +51,7 @@ type boned struct {
 	above  affine      // what the root hangs from
 	size   float64     // by which that scales
 	turned geom.Quat   // by which that turns
+	told   []bool      // of each joint: the file names its tips
 }
 
 // joints orders the skin's joints from the root on. Nodes between two joints are joints as well.
@@ -120,7 +129,7 @@ func (b *boned) joints() error {
 		names[name] = true
 		at := len(b.f.Joints)
 		b.at[node], b.nodes = at, append(b.nodes, node)
-		b.f.Joints = append(b.f.Joints, figure.Joint{Name: name, Parent: from, Rest: rest, Moves: from < 0})
+		b.f.Joints = append(b.f.Joints, figure.Joint{Name: name, Parent: from, Rest: rest, Moves: from < 0, Ends: tipsOf(s)})
 		for _, c := range s.Children {
 			if err := visit(c, at); err != nil {
 				return err
@@ -137,6 +146,41 @@ func (b *boned) joints() error {
 	}
 	b.size, b.turned = size, turn.Quat()
 	return nil
+}
+
+// tipsOf are the tips that a joint's extras name, none where they say something else.
+func tipsOf(s *sourceNode) []geom.Vec {
+	var extras struct{ Tips [][3]float64 }
+	if json.Unmarshal(s.Extras, &extras) != nil || len(extras.Tips) > 64 {
+		return nil
+	}
+	var out []geom.Vec
+	for _, e := range extras.Tips {
+		out = append(out, geom.FromArray(e))
+	}
+	return out
+}
+
+// tips finds tips for the joints from which nothing hangs and that name none: the place of the skin
+// farthest from the joint, of what goes along with it more than with others.
+func (b *boned) tips() {
+	f := b.f
+	kids := f.Children()
+	for v, w := range f.Skin.Weights {
+		for k := range w {
+			j := int(f.Skin.Joints[v][k])
+			if w[k] < 0.5 || len(kids[j]) > 0 || b.told[j] {
+				continue
+			}
+			p := f.Skin.Mesh.Positions[3*v:]
+			at := f.Skin.Binds[j].Apply(geom.V(float64(p[0]), float64(p[1]), float64(p[2])))
+			if ends := f.Joints[j].Ends; len(ends) == 0 {
+				f.Joints[j].Ends = []geom.Vec{at}
+			} else if at.Norm() > ends[0].Norm() {
+				ends[0] = at
+			}
+		}
+	}
 }
 
 // rigidOf takes an even scale out of a place.
@@ -347,6 +391,9 @@ func (b *boned) fold() {
 				f.Turns[k][i] = m.Quat()
 			}
 			f.Shifts[k][i] = m.P
+		}
+		for e := range f.Joints[i].Ends {
+			f.Joints[i].Ends[e] = f.Joints[i].Ends[e].Mul(b.size)
 		}
 		bind := &f.Skin.Binds[i]
 		s := b.size

@@ -35,6 +35,13 @@ func (b *Baker) addFigure(name string, f *figure.Figure, root int) {
 		for _, k := range kids[i] {
 			n.Children = append(n.Children, first+k)
 		}
+		if len(j.Ends) > 0 { // glTF has no tips: those who read it here find them again
+			var tips [][3]float64
+			for _, e := range j.Ends {
+				tips = append(tips, e.Array())
+			}
+			n.Extras = map[string]any{"tips": tips}
+		}
 		b.doc.Nodes = append(b.doc.Nodes, n)
 	}
 	b.doc.Nodes[root].Children = append(b.doc.Nodes[root].Children, first)

@@ -26,7 +26,7 @@ func compiled(t testing.TB, name string) *rig.Scene {
 	if err != nil {
 		t.Fatal(err)
 	}
-	k := rig.Compiler{Meshes: formats.LibraryOf(d).Mesh}
+	k := rig.Compiler{Meshes: formats.LibraryOf(d).Mesh, Figures: formats.LibraryOf(d).Figure}
 	s, err := k.Compile(d)
 	if err != nil {
 		t.Fatal(err)

@@ -81,6 +81,7 @@ type sourceNode struct {
 	Translation *[3]float64
 	Rotation    *[4]float64
 	Scale       *[3]float64
+	Extras      json.RawMessage // of which only tips are read
 }
 
 type sourcePrimitive struct {

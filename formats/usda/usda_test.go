@@ -21,7 +21,7 @@ import (
 
 func compile(t *testing.T, d *scene.Document) *rig.Scene {
 	t.Helper()
-	k := rig.Compiler{Meshes: formats.LibraryOf(d).Mesh}
+	k := rig.Compiler{Meshes: formats.LibraryOf(d).Mesh, Figures: formats.LibraryOf(d).Figure}
 	s, err := k.Compile(d)
 	if err != nil {
 		t.Fatal(err)

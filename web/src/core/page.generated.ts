@@ -15,6 +15,7 @@ export interface PageSchema {
   simulating: Simulating;
   readPath: ReadPath;
   readMesh: ReadMesh;
+  readFigure: ReadFigure;
   edgeChain: EdgeChain;
   bake: BakeState;
   historyRow: HistoryStep;
@@ -775,6 +776,7 @@ export interface PathShape {
   helix?: HelixShape;
   wrap?: WrapShape;
   line?: LineShape;
+  weave?: WeaveShape;
   hang?: HangShape;
   polyline?: PolylineShape;
   bspline?: BSplineShape;
@@ -1045,6 +1047,33 @@ export interface LineShape {
    * @maxItems 3
    */
   to: [number, number, number];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "WeaveShape".
+ */
+export interface WeaveShape {
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  from: [number, number, number];
+  /**
+   * Metres from its start straight to its end.
+   */
+  length: number;
+  /**
+   * Metres from its farthest to the left to its farthest to the right.
+   */
+  width: number;
+  /**
+   * How often it swings out.
+   */
+  bends: number;
+  /**
+   * Degrees to the left of forward in which it goes.
+   */
+  heading?: number;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -1755,6 +1784,7 @@ export interface PartShape {
   post?: PostShape;
   link?: LinkSize;
   file?: FileShape;
+  figure?: FigureShape;
   tube?: TubeSize;
   eel?: EelSize;
   plank?: PlankSize;
@@ -1821,6 +1851,20 @@ export interface LinkSize {
  * via the `definition` "FileShape".
  */
 export interface FileShape {
+  /**
+   * Id of the asset: the SHA-256 of the file in hex.
+   */
+  asset: string;
+  /**
+   * Metres a unit of the file; 1 where left out.
+   */
+  scale?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "FigureShape".
+ */
+export interface FigureShape {
   /**
    * Id of the asset: the SHA-256 of the file in hex.
    */
@@ -1985,6 +2029,7 @@ export interface Rig {
   payout?: Payout;
   drum?: Drum;
   drape?: Drape;
+  cycle?: Cycle;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -2124,6 +2169,14 @@ export interface Bank {
    * Metres of path over which a bend is looked at; 0 or left out: a tenth of the path.
    */
   over?: number;
+  /**
+   * Frames by which it leans before the bend.
+   */
+  lead?: number;
+  /**
+   * Degrees by which it leans at most; 0 or left out: as far as the speed asks.
+   */
+  limit?: number;
 }
 export interface Keyed10 {
   keys: {
@@ -3315,6 +3368,634 @@ export interface Flow {
   gusts?: number;
 }
 /**
+ * A figure whose motion was made going straight
+ */
+export interface Cycle {
+  /**
+   * Metres that a round of the cycle goes; 0 or left out: as far as its keys do.
+   */
+  stride?: number;
+  /**
+   * Rounds by which it is further in its cycle than its distance says.
+   */
+  start?: number;
+  /**
+   * distance: a round every stride so that its feet are true at any speed; time: as fast as its keys.
+   */
+  pace?: "distance" | "time";
+  /**
+   * Joints or sets that turn with the way at their own distance; left out: all goes by its root.
+   */
+  follow?: string[];
+  /**
+   * reach: feet stand still along the way where they stand in the cycle and legs reach for them; free: legs go along as they are.
+   */
+  legs?: "reach" | "free";
+  /**
+   * What it stands on; left out: what is found in its motion.
+   */
+  feet?: Foot[];
+  /**
+   * Feet and root follow the ground below them and feet its slope.
+   */
+  ground?: boolean;
+  /**
+   * Named sets of joints.
+   */
+  sets?: Set[];
+  /**
+   * Turns and shifts on top.
+   */
+  layers?: Layer[];
+  /**
+   * How many there are; 1 where left out.
+   */
+  count?: number;
+  /**
+   * From each to the next in metres.
+   */
+  pitch?: number;
+  /**
+   * Rounds by which each copy is further in its cycle than the one before.
+   */
+  phase?: number;
+  /**
+   * Metres by which copies stand off their places at most by the seed; their cycle too.
+   */
+  stray?: number;
+  seed?: number;
+  /**
+   * Shares of the travel by which copies go; in turn; left out: all go as the travel says.
+   */
+  speeds?: number[];
+  pastEnd?: "straight on" | "come round";
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Foot".
+ */
+export interface Foot {
+  joint: string;
+  /**
+   * Its tip stands and the joint turns with its leg; left out: the joint itself is set down.
+   */
+  tip?: boolean;
+  /**
+   * How many joints its leg has; 0 or left out: up to the one from which others hang too.
+   */
+  joints?: number;
+  /**
+   * When it stands: from and to in rounds; left out: as found.
+   */
+  plants?: [number, number][];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Set".
+ */
+export interface Set {
+  name: string;
+  joints: string[];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Layer".
+ */
+export interface Layer {
+  name: string;
+  off?: boolean;
+  /**
+   * Names of joints or sets.
+   */
+  joints: string[];
+  /**
+   * Degrees to the left.
+   */
+  heading?: number | Keyed19 | Running19 | Driven19 | Spun19 | Turning19 | Rolling19;
+  /**
+   * Degrees nose up.
+   */
+  pitch?: number | Keyed20 | Running20 | Driven20 | Spun20 | Turning20 | Rolling20;
+  /**
+   * Degrees left side up.
+   */
+  bank?: number | Keyed21 | Running21 | Driven21 | Spun21 | Turning21 | Rolling21;
+  /**
+   * Metres to the left.
+   */
+  aside?: number | Keyed22 | Running22 | Driven22 | Spun22 | Turning22 | Rolling22;
+  /**
+   * Metres up.
+   */
+  rise?: number | Keyed23 | Running23 | Driven23 | Spun23 | Turning23 | Rolling23;
+  /**
+   * Metres ahead.
+   */
+  ahead?: number | Keyed24 | Running24 | Driven24 | Spun24 | Turning24 | Rolling24;
+  /**
+   * Metres of way by which it looks ahead.
+   */
+  looks?: number;
+}
+export interface Keyed19 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running19 {
+  speed: number;
+  start?: number;
+}
+export interface Driven19 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun19 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning19 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling19 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+export interface Keyed20 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running20 {
+  speed: number;
+  start?: number;
+}
+export interface Driven20 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun20 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning20 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling20 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+export interface Keyed21 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running21 {
+  speed: number;
+  start?: number;
+}
+export interface Driven21 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun21 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning21 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling21 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+export interface Keyed22 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running22 {
+  speed: number;
+  start?: number;
+}
+export interface Driven22 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun22 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning22 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling22 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+export interface Keyed23 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running23 {
+  speed: number;
+  start?: number;
+}
+export interface Driven23 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun23 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning23 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling23 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+export interface Keyed24 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running24 {
+  speed: number;
+  start?: number;
+}
+export interface Driven24 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun24 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning24 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling24 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+/**
  * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "Asset".
  */
@@ -3660,6 +4341,7 @@ export interface RigReadout {
   guideAheadAt?: number;
   fall?: FallReadout;
   cloth?: ClothReadout;
+  cycle?: CycleReadout;
   drum?: DrumReadout;
   payout?: PayoutReadout;
   notes?: string[];
@@ -3707,6 +4389,43 @@ export interface ClothReadout {
   mass: number;
   fullness: number;
   fine?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "CycleReadout".
+ */
+export interface CycleReadout {
+  joints: JointReadout[];
+  keys: number;
+  seconds: number;
+  stride: number;
+  own: number;
+  pace: number;
+  closed: boolean;
+  missPlace: number;
+  missTurn: number;
+  aside: number;
+  rise: number;
+  feet: FootReadout[];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "JointReadout".
+ */
+export interface JointReadout {
+  name: string;
+  parent: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "FootReadout".
+ */
+export interface FootReadout {
+  joint: string;
+  tip?: boolean;
+  joints: number;
+  plants: [number, number][];
+  slides: number;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -3880,6 +4599,15 @@ export interface ReadMesh {
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "ReadFigure".
+ */
+export interface ReadFigure {
+  asset: string;
+  name: string;
+  figure: ReadFigure;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "EdgeChain".
  */
 export interface EdgeChain {
@@ -3950,6 +4678,14 @@ export interface Bank1 {
    * Metres of path over which a bend is looked at; 0 or left out: a tenth of the path.
    */
   over?: number;
+  /**
+   * Frames by which it leans before the bend.
+   */
+  lead?: number;
+  /**
+   * Degrees by which it leans at most; 0 or left out: as far as the speed asks.
+   */
+  limit?: number;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -3994,6 +4730,70 @@ export interface Body1 {
    * Other shapes of its part that are put on before it is bent.
    */
   blends?: BlendAmount[];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Cycle".
+ */
+export interface Cycle1 {
+  /**
+   * Metres that a round of the cycle goes; 0 or left out: as far as its keys do.
+   */
+  stride?: number;
+  /**
+   * Rounds by which it is further in its cycle than its distance says.
+   */
+  start?: number;
+  /**
+   * distance: a round every stride so that its feet are true at any speed; time: as fast as its keys.
+   */
+  pace?: "distance" | "time";
+  /**
+   * Joints or sets that turn with the way at their own distance; left out: all goes by its root.
+   */
+  follow?: string[];
+  /**
+   * reach: feet stand still along the way where they stand in the cycle and legs reach for them; free: legs go along as they are.
+   */
+  legs?: "reach" | "free";
+  /**
+   * What it stands on; left out: what is found in its motion.
+   */
+  feet?: Foot[];
+  /**
+   * Feet and root follow the ground below them and feet its slope.
+   */
+  ground?: boolean;
+  /**
+   * Named sets of joints.
+   */
+  sets?: Set[];
+  /**
+   * Turns and shifts on top.
+   */
+  layers?: Layer[];
+  /**
+   * How many there are; 1 where left out.
+   */
+  count?: number;
+  /**
+   * From each to the next in metres.
+   */
+  pitch?: number;
+  /**
+   * Rounds by which each copy is further in its cycle than the one before.
+   */
+  phase?: number;
+  /**
+   * Metres by which copies stand off their places at most by the seed; their cycle too.
+   */
+  stray?: number;
+  seed?: number;
+  /**
+   * Shares of the travel by which copies go; in turn; left out: all go as the travel says.
+   */
+  speeds?: number[];
+  pastEnd?: "straight on" | "come round";
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -4387,6 +5187,7 @@ export interface Page {
   simulating: Simulating;
   readPath: ReadPath;
   readMesh: ReadMesh;
+  readFigure: ReadFigure;
   edgeChain: EdgeChain;
   bake: BakeState;
   historyRow: HistoryStep;

@@ -18,6 +18,7 @@ const paint = { colour: '#6E8CA0', roughness: 0.7, metalness: 0 }
 const chalk = { colour: '#DCD3BF', roughness: 0.85, metalness: 0 }
 export const rope: Material = { colour: '#B79B66', roughness: 0.95, metalness: 0 }
 const skin = { colour: '#5C6650', belly: '#C9C2A4', roughness: 0.45, metalness: 0 }
+const shell: Material = { colour: '#A9674B', roughness: 0.6, metalness: 0 }
 const sailcloth = { colour: '#E9E1CE', roughness: 0.9, metalness: 0 }
 /** Of what a roll lays out. */
 export const matting: Material = { colour: '#8FA3A8', roughness: 0.95, metalness: 0 }
@@ -38,6 +39,7 @@ const made: Record<keyof PartShape, Material> = {
   eel: skin,
   strip: sailcloth,
   sheet: matting,
+  figure: shell,
 }
 
 /** Names of meshes that are of stone: of a file nothing else is known. */

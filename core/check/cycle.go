@@ -1,0 +1,207 @@
+package check
+
+import (
+	"fmt"
+	"math"
+
+	"bead/core/geom"
+	"bead/core/rig"
+	"bead/core/scene"
+)
+
+const (
+	slideTol  = 1e-4 // metres that a foot may get about while it stands
+	shortTol  = 1e-3 // metres that a leg may be too short
+	sinkTol   = 0.002
+	strideTol = 2.0 // % by which the way a round goes may differ from its stride
+	turnTol   = 60.0
+)
+
+// steps measures a figure that goes along the path: whether its feet slide while they stand, whether
+// its legs reach, whether its feet sink into the ground, how far a joint turns from frame to frame.
+type steps struct {
+	*measure
+	places            map[[4]int]geom.Box // where each foot has been in each of its plants, level
+	names             map[int]string
+	short, sink, turn worst
+	slide             worst
+	slid, bent        string
+	prints            []rig.Footprint
+}
+
+func (g *steps) lookAt(f *moment) {
+	p := g.pieces(f.pic)
+	g.prints = g.rig.Footprints(g.prints, p, float64(f.frame))
+	ground := g.scene.Ground()
+	for _, s := range g.prints {
+		if s.Stands {
+			key := [4]int{s.Copy, s.Foot, s.Plant[0], s.Plant[1]}
+			box, known := g.places[key]
+			if !known {
+				box = geom.EmptyBox()
+			}
+			box = box.Extend(geom.V(s.At.X, 0, s.At.Z))
+			g.places[key] = box
+			if g.slide.take(box.Size().Norm(), f.frame, s.Copy) {
+				g.slide.at, g.slid = s.At, s.Name
+			}
+		}
+		if g.short.take(s.Short, f.frame, s.Copy) {
+			g.short.at, g.short.along = s.At, g.rig.Distance(s.Copy, float64(f.frame))
+			g.names[0] = s.Name
+		}
+		if y, _ := ground.Height(s.At.Z); g.sink.take(max(y-s.At.Y, 0), f.frame, s.Copy) {
+			g.sink.at = s.At
+		}
+	}
+	if f.before == nil {
+		return
+	}
+	was, joints := g.pieces(f.before), g.rig.Gait().Figure.Joints
+	n := len(joints)
+	for i, m := range p.Joints {
+		k := i % n
+		if joints[k].Parent < 0 {
+			continue
+		}
+		up := i - k + joints[k].Parent
+		a, b := was.Joints[up].Inverse().Mul(was.Joints[i]), p.Joints[up].Inverse().Mul(m)
+		if by := max(geom.Angle(a.X, b.X), geom.Angle(a.Y, b.Y), geom.Angle(a.Z, b.Z)) * inDegrees; g.turn.take(by, f.frame, i/n) {
+			g.turn.at, g.bent = m.P, joints[k].Name
+		}
+	}
+}
+
+func (g *steps) mergeWith(later looker) {
+	o := later.(*steps)
+	for key, box := range o.places {
+		mine, known := g.places[key]
+		if known {
+			box = box.Extend(mine.Min).Extend(mine.Max)
+		}
+		g.places[key] = box
+		if size := box.Size().Norm(); size > g.slide.value*(1+sameShare) {
+			g.slide = o.slide
+			g.slide.value, g.slide.seen, g.slid = size, true, o.slid
+		}
+	}
+	if o.short.seen && o.short.value > g.short.value {
+		g.names[0] = o.names[0]
+	}
+	if o.turn.seen && o.turn.value > g.turn.value {
+		g.bent = o.bent
+	}
+	g.short.merge(o.short)
+	g.sink.merge(o.sink)
+	g.turn.merge(o.turn)
+}
+
+func (g *steps) slides() Result {
+	r := Result{ID: "slide", Rig: g.id, Unit: "m", Value: g.slide.value, Tolerance: slideTol, Word: "stands"}
+	r.State = grade(r.Value, r.Tolerance)
+	before := 0.0
+	c := g.scene.Rigs[g.index].CycleFeet()
+	for _, f := range c {
+		before = max(before, f.Slides)
+	}
+	own := fmt.Sprintf(" By its keys alone, going straight, a foot slides by up to %s.", g.units.Length(before))
+	switch {
+	case len(c) == 0:
+		r.Word = "no feet"
+		r.Text = "No foot that stands was found in its motion: nothing was looked at. Name its feet in the step Cycle."
+		return r
+	case !g.slide.seen:
+		r.Text = "No foot stands in any frame of the range: nothing was looked at."
+		return r
+	}
+	r.Where = g.slide.spot()
+	r.Text = fmt.Sprintf("Feet that stand get about by at most %s, %s.", g.units.Length(r.Value), g.every()) + own
+	if r.State == Outside {
+		r.Word = "slides"
+		r.Text = fmt.Sprintf("%s gets about by %s while it stands, until frame %d.", g.slid, g.units.Length(r.Value), g.slide.frame) + own
+		if d := g.doc().Cycle; d.Legs == scene.LegsFree {
+			r.Remedies = append(r.Remedies, Remedy{"Let its legs reach for the ground", []Edit{{g.pointer("cycle/legs"), scene.LegsReach}}})
+		} else if d.Pace == scene.PaceTime {
+			r.Remedies = append(r.Remedies, Remedy{"Let its rounds go by its way", []Edit{{g.pointer("cycle/pace"), scene.PaceDistance}}})
+		}
+	}
+	return r
+}
+
+func (g *steps) reaches() Result {
+	r := Result{ID: "reach", Rig: g.id, Unit: "m", Value: g.short.value, Tolerance: shortTol, Word: "reach", Where: g.short.spot()}
+	r.State = grade(r.Value, r.Tolerance)
+	r.Text = fmt.Sprintf("Every leg reaches its place within %s, %s.", g.units.Length(r.Value), g.every())
+	if g.doc().Cycle.Legs == scene.LegsFree {
+		r.Text = "Its legs go along as they are and reach for nothing."
+	}
+	if r.State == Outside {
+		r.Word = "too short"
+		r.Text = fmt.Sprintf("The leg of %s is %s too short at frame %d: a wider bend, or less height over ground, is reached.", g.names[0], g.units.Length(r.Value), g.short.frame)
+	}
+	return r
+}
+
+func (g *steps) sinks() Result {
+	r := Result{ID: "sink", Rig: g.id, Unit: "m", Value: g.sink.value, Tolerance: sinkTol, Word: "clear", Where: g.sink.spot()}
+	r.State = grade(r.Value, r.Tolerance)
+	r.Text = fmt.Sprintf("Feet come at most %s into the ground, %s.", g.units.Length(r.Value), g.every())
+	if r.State == Outside {
+		r.Word = "below"
+		r.Text = fmt.Sprintf("A foot is %s in the ground at frame %d.", g.units.Length(r.Value), g.sink.frame)
+		if !g.doc().Cycle.Ground {
+			r.Remedies = []Remedy{{"Let its feet feel the ground", []Edit{{g.pointer("cycle/ground"), true}}}}
+		}
+	}
+	return r
+}
+
+// strides holds the way that a round goes against the stride: by its distance the two are one.
+func (g *steps) strides() Result {
+	gait, rg := g.rig.Gait(), g.scene.Doc.Range
+	first, end := float64(rg.First), float64(rg.Last)
+	r := Result{ID: "stride", Rig: g.id, Unit: "%", Tolerance: strideTol, Word: "true"}
+	way, rounds := g.rig.Distance(0, end)-g.rig.Distance(0, first), g.rig.Rounds(0, end)-g.rig.Rounds(0, first)
+	if rounds != 0 {
+		r.Value = (way/rounds/gait.Stride - 1) * 100
+	}
+	r.State = grade(r.Value, r.Tolerance)
+	r.Text = fmt.Sprintf("A round goes %s, its stride is %s, over the range.", g.units.Distance(gait.Stride*(1+r.Value/100)), g.units.Distance(gait.Stride))
+	if r.State == Outside {
+		r.Word = map[bool]string{true: "too fast", false: "too slow"}[r.Value > 0]
+		r.Text = fmt.Sprintf("The way goes %s a round, its stride is %s: feet slide.", g.units.Distance(gait.Stride*(1+r.Value/100)), g.units.Distance(gait.Stride))
+		r.Remedies = []Remedy{{"Let its rounds go by its way", []Edit{{g.pointer("cycle/pace"), scene.PaceDistance}}}}
+	}
+	return r
+}
+
+func (g *steps) joints() Result {
+	r := Result{ID: "joints", Rig: g.id, Unit: "°", Value: math.Round(g.turn.value*10) / 10, Tolerance: turnTol, Word: "smooth"}
+	r.State = grade(r.Value, r.Tolerance)
+	if g.turn.seen {
+		r.Where = g.turn.spot()
+	}
+	r.Text = fmt.Sprintf("No joint turns by more than %.1f° from one frame to the next, %s.", g.turn.value, g.every())
+	if r.State == Outside {
+		r.Word = "jumps"
+		r.Text = fmt.Sprintf("%s turns by %.0f° at frame %d.", g.bent, g.turn.value, g.turn.frame)
+	}
+	return r
+}
+
+var cycleKind = Kind{
+	Words: []Words{
+		{ID: "slide", Name: "Slide", Means: "How far a foot gets about while it stands."},
+		{ID: "reach", Name: "Reach", Means: "By how much a leg is too short for where its foot is to be."},
+		{ID: "sink", Name: "Sink", Means: "How deep feet come into the ground."},
+		{ID: "stride", Name: "Stride", Means: "The way a round goes against the stride of the cycle.", Signed: true},
+		{ID: "joints", Name: "Joints", Means: "How far a joint turns from one frame to the next at most."},
+	},
+	gauges: func(m *measure) []gauge {
+		if m.doc().Cycle == nil {
+			return nil
+		}
+		g := &steps{measure: m, places: map[[4]int]geom.Box{}, names: map[int]string{}}
+		return aspects(g, g.slides, g.reaches, g.sinks, g.strides, g.joints)
+	},
+}
