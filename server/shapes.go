@@ -162,7 +162,7 @@ func (s *Server) takeMesh(c *gin.Context) {
 type ReadFigure struct {
 	Asset  string         `json:"asset"`
 	Name   string         `json:"name"`
-	Figure rig.ReadFigure `json:"figure"`
+	Figure rig.FigureFile `json:"figure"`
 }
 
 // takeFigure keeps an uploaded figure's file.

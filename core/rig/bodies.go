@@ -103,7 +103,8 @@ func (t *Rig) speed(frame float64) float64 {
 }
 
 // lean is the angle in radians by which a rider at distance d leans into the bend: atan(v^2 k / g)
-// for the curvature k seen from above, the mean over a stretch so that it sets in gently.
+// for the curvature k seen from above, the mean over a stretch so that it sets in gently; that of where
+// it will be in some frames, and no more than a limit, where those are given.
 func (t *Rig) lean(c *path.Curve, d, speed float64) float64 {
 	b := t.rig.Facing.Bank
 	if b == nil || speed == 0 {
@@ -113,12 +114,19 @@ func (t *Rig) lean(c *path.Curve, d, speed float64) float64 {
 	if over == 0 {
 		over = c.Length() / 10
 	}
+	if b.Lead != 0 {
+		d = t.wrap(c, d+b.Lead/t.scene.Clock.FPS*speed)
+	}
 	_, p := c.At(d - over/2)
 	_, q := c.At(d + over/2)
 	p.Y, q.Y = 0, 0
 	turn := geom.AngleAbout(geom.V(0, 1, 0), p, q)
 	// To the left the right side goes up: about forward, up turns to the left side, which is +x.
-	return -b.Share * math.Atan(speed*speed*turn/over/gravity)
+	lean := -b.Share * math.Atan(speed*speed*turn/over/gravity)
+	if most := b.Limit * math.Pi / 180; most > 0 {
+		lean = min(max(lean, -most), most)
+	}
+	return lean
 }
 
 // bend fills dst with the bodies of the pieces, which lie where dst.Reach says.

@@ -36,7 +36,7 @@ func (t *cycle) pose(dst *Pieces, m *moment, piece int, out []geom.Rigid) {
 	s := dst.straight
 	zr := s[0].P.Z
 	f := t.way(m, zr+from)
-	lean := t.leaning(m, zr+from)
+	lean := t.lean(m.Curve, t.wrap(m.Curve, zr+from), m.speed)
 	f.P.Y += t.under(m, s, rounds, from, f)
 	joints := t.gait.Figure.Joints
 	for j := range s {
@@ -73,20 +73,6 @@ func (t *cycle) pose(dst *Pieces, m *moment, piece int, out []geom.Rigid) {
 
 func turnBy(m *geom.Rigid, axis geom.Vec, angle float64) {
 	m.X, m.Y, m.Z = geom.RotateAbout(m.X, axis, angle), geom.RotateAbout(m.Y, axis, angle), geom.RotateAbout(m.Z, axis, angle)
-}
-
-// leaning is by how much the body leans into the bend at a distance, radians about forward.
-func (t *cycle) leaning(m *moment, d float64) float64 {
-	b := t.rig.Facing.Bank
-	if b == nil {
-		return 0
-	}
-	lean := t.lean(m.Curve, t.wrap(m.Curve, d+b.Lead/t.scene.Clock.FPS*m.speed), m.speed)
-	if b.Limit > 0 {
-		most := b.Limit * math.Pi / 180
-		lean = min(max(lean, -most), most)
-	}
-	return lean
 }
 
 // under is the height of the ground below the feet, their mean; below the root of a figure without.

@@ -58,6 +58,9 @@ type CycleReadout struct {
 	Aside     float64        `json:"aside"`
 	Rise      float64        `json:"rise"`
 	Feet      []FootReadout  `json:"feet"`
+	// Rounds is how far the first is in its cycle at each frame of the range; none of ranges of more
+	// than 4,000 frames.
+	Rounds []float32 `json:"rounds,omitempty"`
 }
 
 // JointReadout is one joint of a figure.
@@ -88,6 +91,12 @@ func (t *Rig) readCycle() *CycleReadout {
 		out.Joints = append(out.Joints, JointReadout{j.Name, j.Parent})
 	}
 	out.Feet = t.CycleFeet()
+	if r := t.scene.Doc.Range; r.Count() <= 4000 {
+		for f := r.First; f <= r.Last; f++ {
+			rounds, _ := k.rounds(0, float64(f))
+			out.Rounds = append(out.Rounds, float32(rounds))
+		}
+	}
 	return out
 }
 
@@ -123,8 +132,8 @@ func (t *Rig) Rounds(piece int, frame float64) float64 {
 	return rounds
 }
 
-// ReadFigure is a figure's file as it is read: what is proposed of it.
-type ReadFigure struct {
+// FigureFile is a figure's file as it is read: what is proposed of it.
+type FigureFile struct {
 	Joints  []JointReadout `json:"joints"`
 	Keys    int            `json:"keys"`
 	Seconds float64        `json:"seconds"`
@@ -138,11 +147,11 @@ type ReadFigure struct {
 }
 
 // DescribeFigure reads what can be said of a figure before it is in a scene.
-func DescribeFigure(f *figure.Figure, skinned bool) ReadFigure {
+func DescribeFigure(f *figure.Figure, skinned bool) FigureFile {
 	forward, up, goes := f.Axes()
 	g := figure.NewGait(f, forward, up, geom.Vec{}, 1, 0)
 	box := f.RestMesh(1).Bounds()
-	out := ReadFigure{Keys: len(f.Times), Seconds: g.Period, Forward: axisName(forward), Up: axisName(up), Goes: goes,
+	out := FigureFile{Keys: len(f.Times), Seconds: g.Period, Forward: axisName(forward), Up: axisName(up), Goes: goes,
 		Min: box.Min.Array(), Max: box.Max.Array(), Skinned: skinned, Floor: g.Floor()}
 	for _, j := range f.Joints {
 		out.Joints = append(out.Joints, JointReadout{j.Name, j.Parent})

@@ -12,6 +12,7 @@ import type {
   Part,
   PathShape,
   Problem,
+  ReadFigure,
   ReadMesh,
   ReadPath,
   SceneCard,
@@ -113,6 +114,8 @@ export const insertPoint = (shape: PathShape, after: number) =>
 
 export const readMeshFile = (file: File) =>
   request<ReadMesh>(`/meshes?file=${encodeURIComponent(file.name)}`, { method: 'POST', body: file })
+export const readFigureFile = (file: File) =>
+  request<ReadFigure>(`/figures?file=${encodeURIComponent(file.name)}`, { method: 'POST', body: file })
 export const wireQuery = (part: Part) =>
   queryOptions({
     queryKey: ['wire', part.shape],

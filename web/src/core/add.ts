@@ -170,6 +170,22 @@ export function addDrape(d: Document, path: Path, wish?: string): string {
   return id
 }
 
+/** Sends a part that is a figure along a path, at the pace of its own keys; returns its rig's id. */
+export function addCycle(d: Document, path: Path, part: string, pace: number): string {
+  const name = d.parts.find((p) => p.id === part)!.name
+  const id = freeId(d.rigs, name)
+  d.rigs.push({
+    id,
+    name: freeName(d.rigs, name),
+    path: path.id,
+    part,
+    facing: { mode: 'steady' },
+    travel: pace > 0 ? { speed: Number(pace.toPrecision(6)), start: 0 } : 0,
+    cycle: pace > 0 ? {} : { stride: 1 },
+  })
+  return id
+}
+
 /** Adds a drum at the start of a hanging cable, which it pays out over the range; returns its id. */
 export function addDrum(d: Document, path: Path): string {
   const length = path.shape.hang?.length ?? 4

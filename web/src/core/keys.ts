@@ -54,6 +54,7 @@ export function slotsOf(d: Document, kind: string | undefined, id: string | unde
         (d, v) => void (d.rigs[i]!.facing.roll = v),
       ),
       ...bodySlots(d, i, id!),
+      ...layerSlots(d, i, id!),
       ...(d.rigs[i]!.payout
         ? [
             {
@@ -127,6 +128,25 @@ export function slotsOf(d: Document, kind: string | undefined, id: string | unde
     )
   }
   return []
+}
+
+const layerValues = ['heading', 'pitch', 'bank', 'aside', 'rise', 'ahead'] as const
+
+/** The values of the layers of a figure's cycle. */
+function layerSlots(d: Document, i: number, id: string): Slot[] {
+  return (d.rigs[i]!.cycle?.layers ?? []).flatMap((l, k) =>
+    layerValues.map((v, n) => ({
+      ...slot(
+        'rigs',
+        id,
+        `layer${k + 1}-${v}`,
+        n < 3 ? 'angle' : 'length',
+        (d) => (d.rigs[i]!.cycle?.layers?.[k] as Record<string, Value | undefined> | undefined)?.[v],
+        (d, to) => void ((d.rigs[i]!.cycle!.layers![k] as unknown as Record<string, Value>)[v] = to),
+      ),
+      name: `${l.name} ${v}`,
+    })),
+  )
 }
 
 /** The values of a body or a cloth: its reach, its twist, its blends. */

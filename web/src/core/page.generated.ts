@@ -4407,6 +4407,7 @@ export interface CycleReadout {
   aside: number;
   rise: number;
   feet: FootReadout[];
+  rounds?: number[];
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -4604,7 +4605,31 @@ export interface ReadMesh {
 export interface ReadFigure {
   asset: string;
   name: string;
-  figure: ReadFigure;
+  figure: FigureFile;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "FigureFile".
+ */
+export interface FigureFile {
+  joints: JointReadout[];
+  keys: number;
+  seconds: number;
+  forward: string;
+  up: string;
+  goes: number;
+  floor: number;
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  min: [number, number, number];
+  /**
+   * @minItems 3
+   * @maxItems 3
+   */
+  max: [number, number, number];
+  skinned: boolean;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema

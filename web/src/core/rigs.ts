@@ -9,6 +9,7 @@ export const kindNames = {
   payout: 'Payout',
   drape: 'Drape',
   drum: 'Drum',
+  cycle: 'Cycle',
 } as const
 
 export type RigKind = keyof typeof kindNames

@@ -168,6 +168,12 @@ export const ClothIcon = sign(
     <path d="M3 3.4v8.4c1.6 1.4 3-1 5-.2s3.2 1.6 5-.4V3.4M6.4 3.6v6M9.8 3.6v6" />
   </>,
 )
+export const FigureIcon = sign(
+  <>
+    <circle cx="8" cy="3.4" r="1.6" />
+    <path d="M8 5v4.4M8 6.6l-3.4 1.6M8 6.6l3.6 1M8 9.4l-2.6 4.2M8 9.4l3.2 1.8-.6 2.8" />
+  </>,
+)
 export const DrumIcon = sign(
   <>
     <path d="M4 2.6v8M10 2.6v8M4 4.4h6M4 6.6h6M4 8.8h6M10 4.4c3 .4 4 3 4.2 9" />

@@ -28,7 +28,7 @@ export function figure(r: Result, units: LengthUnit): { value: string; unit: str
     return {
       value: shown(Math.abs(r.value)),
       unit: r.unit === '°' ? '°' : shownUnit('length', units) + ' a frame',
-      tolerance: `max ${r.unit === '°' ? '0.1' : shown(r.tolerance)}`,
+      tolerance: `max ${r.unit === '°' ? String(Number(r.tolerance.toPrecision(3))) : shown(r.tolerance)}`,
     }
   }
   if (r.unit === '%') {

@@ -18,6 +18,7 @@ import {
   CarrierIcon,
   ClothIcon,
   DrumIcon,
+  FigureIcon,
   CurveIcon,
   FloatIcon,
   LoopIcon,
@@ -32,12 +33,21 @@ import {
 import { countPoints } from '../recipe/CarrierFields'
 import { AddMenu, type Addable } from './AddMenu'
 import { addFixture } from '../../core/imports'
+import { useFigureImport } from './ImportFigure'
 import { useMeshImport } from './ImportMesh'
 import { renameThing } from '../things'
 import { useImport } from './ImportPaths'
 
 /** The step of a new rig's recipe that is open at first. */
-const firstStepOf = { train: 'spacing', rider: 'lead', body: 'bend', payout: 'payout', drape: 'cloth', drum: 'drum' }
+const firstStepOf = {
+  train: 'spacing',
+  rider: 'lead',
+  body: 'bend',
+  payout: 'payout',
+  drape: 'cloth',
+  drum: 'drum',
+  cycle: 'cycle',
+}
 
 const rigIcons = {
   train: <TrainIcon />,
@@ -46,6 +56,7 @@ const rigIcons = {
   payout: <RollIcon />,
   drape: <ClothIcon />,
   drum: <DrumIcon />,
+  cycle: <FigureIcon />,
 }
 
 /** What the history says of a new thing of this name. */
@@ -63,7 +74,19 @@ function groundName(d: Document): string {
 }
 
 const partIcon = (s: PartShape) =>
-  s.shoe ? <ShoeIcon /> : s.box ? <BoxIcon /> : s.post ? <PostIcon /> : s.file ? <MeshIcon /> : <FloatIcon />
+  s.shoe ? (
+    <ShoeIcon />
+  ) : s.box ? (
+    <BoxIcon />
+  ) : s.post ? (
+    <PostIcon />
+  ) : s.file ? (
+    <MeshIcon />
+  ) : s.figure ? (
+    <FigureIcon />
+  ) : (
+    <FloatIcon />
+  )
 
 /** With more things than this the rack can be searched. */
 const searchable = 12
@@ -93,6 +116,7 @@ export function Rack() {
   const also = useBench((b) => b.also)
   const choose = useBench((b) => b.choose)
   const mesh = useMeshImport()
+  const figure = useFigureImport()
   const {
     input,
     choose: fromFile,
@@ -115,7 +139,8 @@ export function Rack() {
       const file = e.dataTransfer?.files[0]
       if (file && /\.json$/i.test(file.name)) {
         useBench.getState().say('A scene document opens as a scene of its own: drop it on the scenes page.')
-      } else if (file) void load(file, false)
+      } else if (file && /\.bvh$/i.test(file.name)) void figure.load(file)
+      else if (file) void load(file, false)
     }
     window.addEventListener('dragover', over)
     window.addEventListener('drop', drop)
@@ -229,6 +254,12 @@ export function Rack() {
         made('rig', 'add a roll', (d) =>
           addPayout(d, target(d), useBench.getState().answer?.readout.paths[doc.paths.indexOf(onPath!)]?.length),
         ),
+    },
+    {
+      group: 'Rig',
+      name: `Figure with its cycle from a file${on}: BVH, glTF`,
+      picture: 'figure',
+      add: figure.choose,
     },
     {
       group: 'Fixture, to lay paths on',
@@ -429,6 +460,7 @@ export function Rack() {
       <AddMenu anchor={menu} items={items} onClose={() => setMenu(null)} />
       {input}
       {mesh.input}
+      {figure.input}
     </Box>
   )
 }

@@ -20,7 +20,7 @@ const begins = (f: FallOf) => (f.rig ? `rig ${f.rig}` : f.carrier ? `carrier ${f
 function touchersOf(doc: Document, self: string): Toucher[] {
   return [
     ...doc.rigs
-      .filter((r) => r.id !== self && !r.body && !r.drape && r.train?.seat !== 'bent')
+      .filter((r) => r.id !== self && !r.body && !r.drape && !r.cycle && r.train?.seat !== 'bent')
       .map((r) => ({ key: `rig ${r.id}`, id: r.id, rig: true, name: r.name })),
     ...(doc.carriers ?? []).map((c) => ({ key: `carrier ${c.id}`, id: c.id, rig: false, name: c.name })),
   ]

@@ -129,6 +129,29 @@ export function LivelyStep({ rig, index }: StepProps) {
             }
             {...sets('set what a bend is averaged over', (r, v: number) => void (r.facing.bank!.over = v || undefined))}
           />
+          <NumberField
+            label="Leans before the bend"
+            value={bank.lead ?? 0}
+            quantity="plain"
+            unit="frames"
+            {...sets('lean before the bend', (r, v: number) => void (r.facing.bank!.lead = v || undefined))}
+          />
+          <AutoField
+            label="At most"
+            word="as the speed asks"
+            start={15}
+            value={bank.limit || undefined}
+            quantity="angle"
+            min={0}
+            max={90}
+            onSet={(v) =>
+              edit(
+                'set how far it leans',
+                on((r) => void (r.facing.bank!.limit = v)),
+              )
+            }
+            {...sets('set how far it leans', (r, v: number) => void (r.facing.bank!.limit = v || undefined))}
+          />
         </Pair>
       )}
     </Box>

@@ -16,6 +16,7 @@ import { LivelyStep } from './LivelyStep'
 import { PartFields } from './PartFields'
 import { PathFields } from './PathFields'
 import { ClothStep } from './ClothStep'
+import { CycleStep } from './CycleStep'
 import { DrumStep } from './DrumStep'
 import { PayoutStep } from './PayoutStep'
 import { Column, FaultNote, Head } from './RecipeParts'
@@ -34,6 +35,7 @@ const stepFields: Record<string, string[]> = {
   cloth: ['hang', 'every', 'points', 'fit', 'tail', 'head', 'count', 'pitch', 'fabric', 'flow', 'ease', 'substeps'],
   drum: ['radius', 'width', 'rope', 'wound'],
   payout: ['width', 'thickness', 'radius', 'core', 'away'],
+  cycle: ['stride', 'start', 'pace', 'follow', 'legs', 'feet', 'sets', 'layers', 'count', 'pitch', 'speeds', 'stray'],
 }
 
 /** What moves a value, in a sentence. */
@@ -121,69 +123,80 @@ export function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
         <PartFields part={part} index={partAt} />
       </Box>,
     ],
-    ...(rig.drum
+    ...(rig.cycle
       ? [
           [
-            'drum',
-            'Drum',
-            info?.drum ? `${info.drum.turns.toFixed(1)} turns in ${info.drum.layers} layers` : '',
-            <DrumStep key="u" rig={rig} index={index} />,
+            'cycle',
+            'Cycle',
+            info?.cycle
+              ? `${s(info.cycle.stride, 'distance')} in ${info.cycle.seconds.toFixed(2)} s, ${info.cycle.feet.length} feet${(rig.cycle.count ?? 1) > 1 ? `, ${rig.cycle.count} copies` : ''}`
+              : '',
+            <CycleStep key="y" rig={rig} index={index} />,
           ] as RecipeStep,
         ]
-      : rig.drape
+      : rig.drum
         ? [
             [
-              'cloth',
-              'Cloth',
-              info?.cloth
-                ? `${info.cloth.points} points, ${info.cloth.held} held${info.cloth.fullness > 1.001 ? `, ${info.cloth.fullness.toFixed(2)} × full` : ''}`
-                : '',
-              <ClothStep key="c" rig={rig} index={index} />,
+              'drum',
+              'Drum',
+              info?.drum ? `${info.drum.turns.toFixed(1)} turns in ${info.drum.layers} layers` : '',
+              <DrumStep key="u" rig={rig} index={index} />,
             ] as RecipeStep,
           ]
-        : rig.payout
+        : rig.drape
           ? [
               [
-                'payout',
-                'Roll',
-                info?.payout
-                  ? `${s(info.payout.capacity, 'distance')} of sheet, ${info.payout.turns.toFixed(1)} turns`
+                'cloth',
+                'Cloth',
+                info?.cloth
+                  ? `${info.cloth.points} points, ${info.cloth.held} held${info.cloth.fullness > 1.001 ? `, ${info.cloth.fullness.toFixed(2)} × full` : ''}`
                   : '',
-                <PayoutStep key="o" rig={rig} index={index} />,
+                <ClothStep key="c" rig={rig} index={index} />,
               ] as RecipeStep,
             ]
-          : ([
-              body
-                ? [
-                    'bend',
-                    'Bend',
-                    `${{ 'own length': 'Keeps its own length', 'whole path': 'Covers the whole path', reach: 'Reaches from tail to head' }[body.fit ?? 'own length']}${info?.body ? `, ${s(info.body.length, 'distance')}, ${info.body.sections} sections` : ''}`,
-                    <BodyStep key="b" rig={rig} index={index} />,
-                  ]
-                : [
-                    'seat',
-                    'Seat',
-                    `${seatOf(rig) === 'bent' ? 'Bent to the path' : seatOf(rig) === 'ends' ? 'On both its pins, rigid' : 'On its pivot, rigid'}${(rig.scale ?? 1) !== 1 ? `, scaled ${rig.scale}` : ''}`,
-                    <SeatStep key="s" rig={rig} index={index} />,
-                  ],
-              rider || body
-                ? [
-                    'lead',
-                    'Lead',
-                    lead
-                      ? `Goes along with ${doc.rigs.find((r) => r.id === lead.rig)?.name ?? ''}, at its ${lead.at ?? 'head'}`
-                      : 'Goes by its own travel',
-                    <LeadStep key="l" rig={rig} index={index} />,
-                  ]
-                : [
-                    'spacing',
-                    'Spacing',
-                    info
-                      ? `${pieces}${rig.train?.spacing.mode === 'scatter' ? ' scattered, mean' : ', pitch'} ${s(info.pitch)}${info.comesRound ? `, seam ${s(seam?.value ?? info.seam)}` : ''}`
-                      : '',
-                    <SpacingStep key="d" rig={rig} index={index} />,
-                  ],
-            ] as RecipeStep[])),
+          : rig.payout
+            ? [
+                [
+                  'payout',
+                  'Roll',
+                  info?.payout
+                    ? `${s(info.payout.capacity, 'distance')} of sheet, ${info.payout.turns.toFixed(1)} turns`
+                    : '',
+                  <PayoutStep key="o" rig={rig} index={index} />,
+                ] as RecipeStep,
+              ]
+            : ([
+                body
+                  ? [
+                      'bend',
+                      'Bend',
+                      `${{ 'own length': 'Keeps its own length', 'whole path': 'Covers the whole path', reach: 'Reaches from tail to head' }[body.fit ?? 'own length']}${info?.body ? `, ${s(info.body.length, 'distance')}, ${info.body.sections} sections` : ''}`,
+                      <BodyStep key="b" rig={rig} index={index} />,
+                    ]
+                  : [
+                      'seat',
+                      'Seat',
+                      `${seatOf(rig) === 'bent' ? 'Bent to the path' : seatOf(rig) === 'ends' ? 'On both its pins, rigid' : 'On its pivot, rigid'}${(rig.scale ?? 1) !== 1 ? `, scaled ${rig.scale}` : ''}`,
+                      <SeatStep key="s" rig={rig} index={index} />,
+                    ],
+                rider || body
+                  ? [
+                      'lead',
+                      'Lead',
+                      lead
+                        ? `Goes along with ${doc.rigs.find((r) => r.id === lead.rig)?.name ?? ''}, at its ${lead.at ?? 'head'}`
+                        : 'Goes by its own travel',
+                      <LeadStep key="l" rig={rig} index={index} />,
+                    ]
+                  : [
+                      'spacing',
+                      'Spacing',
+                      info
+                        ? `${pieces}${rig.train?.spacing.mode === 'scatter' ? ' scattered, mean' : ', pitch'} ${s(info.pitch)}${info.comesRound ? `, seam ${s(seam?.value ?? info.seam)}` : ''}`
+                        : '',
+                      <SpacingStep key="d" rig={rig} index={index} />,
+                    ],
+              ] as RecipeStep[])),
     [
       'facing',
       'Facing',

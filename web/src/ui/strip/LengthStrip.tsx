@@ -151,7 +151,17 @@ export function LengthStrip() {
           {rig && (
             <>
               <text x={16} y={rows.pieces + 4}>
-                {rig.body ? 'body' : rig.drape ? 'cloth' : rig.drum ? 'drum' : rig.payout ? 'sheet' : 'pieces'}
+                {rig.cycle
+                  ? 'figures'
+                  : rig.body
+                    ? 'body'
+                    : rig.drape
+                      ? 'cloth'
+                      : rig.drum
+                        ? 'drum'
+                        : rig.payout
+                          ? 'sheet'
+                          : 'pieces'}
               </text>
               <text x={16} y={rows.roll + 1}>
                 roll, twist

@@ -1,0 +1,184 @@
+import Box from '@mui/material/Box'
+import Button from '@mui/material/Button'
+import Dialog from '@mui/material/Dialog'
+import DialogActions from '@mui/material/DialogActions'
+import DialogContent from '@mui/material/DialogContent'
+import DialogTitle from '@mui/material/DialogTitle'
+import { useTheme } from '@mui/material/styles'
+import { useRef, useState } from 'react'
+import { readFigureFile, RequestError } from '../../api/client'
+import { addCycle } from '../../core/add'
+import { unitsOfLength, type LengthUnit } from '../../core/imports'
+import type { Document, ReadFigure } from '../../core/page.generated'
+import { showWithUnit } from '../../core/units'
+import { addPath, freeId, freeName } from '../../core/value'
+import { useBench } from '../../stores/bench'
+import { useView } from '../../stores/prefs'
+import { Choice, Figure, Pair, Pick } from '../fields/fields'
+import { JointTree } from '../recipe/JointTree'
+
+const axes = ['+x', '-x', '+y', '-y', '+z', '-z'] as const
+type Axis = (typeof axes)[number]
+
+/** Figures are taken for living things: taller than 20 units is centimetres, than 400 millimetres. */
+function guessUnit(read: ReadFigure): LengthUnit {
+  if (!/\.bvh$/i.test(read.name)) return 'm' // glTF says so
+  const size = Math.max(...read.figure.max.map((x, i) => x - read.figure.min[i]!))
+  return size > 400 ? 'mm' : size > 20 ? 'cm' : 'm'
+}
+
+/** Puts a figure that the server has read into a document as a part; returns its id. */
+function addFigurePart(d: Document, read: ReadFigure, scale: number, forward: Axis, up: Axis): string {
+  const stem = read.name.replace(/\.[^.]+$/, '').slice(0, 55) || 'Figure'
+  const name = stem[0]!.toUpperCase() + stem.slice(1)
+  const id = freeId(d.parts, name)
+  const axis = 'xyz'.indexOf(up[1]!)
+  const pivot: [number, number, number] = [0, 0, 0]
+  pivot[axis] = Number((read.figure.floor * (up[0] === '-' ? -1 : 1)).toPrecision(9)) || 0
+  d.parts.push({
+    id,
+    name: freeName(d.parts, name),
+    shape: { figure: { asset: read.asset, scale } },
+    forward,
+    up,
+    pivot,
+  })
+  return id
+}
+
+/** Reads figures with their motion from files: how they stand and go is proposed. */
+export function useFigureImport() {
+  const pick = useRef<HTMLInputElement>(null)
+  const [read, setRead] = useState<ReadFigure | null>(null)
+  const load = async (file: File) => {
+    try {
+      setRead(await readFigureFile(file))
+    } catch (e) {
+      if (!(e instanceof RequestError)) throw e
+      useBench.getState().say(`${file.name}: ${e.message}`)
+    }
+  }
+  const input = (
+    <>
+      <input
+        ref={pick}
+        type="file"
+        accept=".bvh,.glb,.gltf"
+        hidden
+        data-testid="import-figure"
+        onChange={(e) => {
+          const file = e.target.files?.[0]
+          e.target.value = ''
+          if (file) void load(file)
+        }}
+      />
+      {read && <FigureDialog key={read.asset} read={read} close={() => setRead(null)} />}
+    </>
+  )
+  return { input, choose: () => pick.current?.click(), load }
+}
+
+function FigureDialog({ read, close }: { read: ReadFigure; close: () => void }) {
+  const { roles } = useTheme()
+  const { figure, name } = read
+  const doc = useBench((b) => b.doc)!
+  const selected = useBench((b) => b.selected)
+  const [unit, setUnit] = useState<LengthUnit>(() => guessUnit(read))
+  const [forward, setForward] = useState<Axis>(figure.forward as Axis)
+  const [up, setUp] = useState(figure.up as Axis)
+  const chosen = doc.paths.find((p) => selected?.kind === 'path' && p.id === selected.id) ?? doc.paths[0]
+  const [path, setPath] = useState(chosen?.id ?? '')
+  const s = (v: number) => showWithUnit(v * unitsOfLength[unit], 'distance', doc.units ?? 'mm')
+  const size = figure.max.map((x, i) => x - figure.min[i]!)
+  const spot = figure.goes < 0.01 * Math.max(...size)
+  const bench = useBench.getState()
+  const askew = forward[1] === up[1]
+  const send = () => {
+    close()
+    let id = ''
+    bench.edit(`send ${name} along a path`, (d) => {
+      const part = addFigurePart(d, read, unitsOfLength[unit], forward, up)
+      const way = d.paths.find((p) => p.id === path)
+      const long = Number(
+        Math.max(8 * figure.goes * unitsOfLength[unit], 4 * Math.max(...size) * unitsOfLength[unit]).toPrecision(2),
+      )
+      const to =
+        way?.id ??
+        addPath(d, 'Weave', {
+          weave: { from: [0, 0, 0], length: long, width: Number((long / 6).toPrecision(2)), bends: 2 },
+        })
+      const on = d.paths.find((p) => p.id === to)!
+      id = addCycle(d, on, part, spot ? 0 : (figure.goes * unitsOfLength[unit]) / figure.seconds)
+    })
+    useView.getState().lookSoon()
+    bench.select({ kind: 'rig', id })
+    useBench.setState({ openStep: 'cycle' })
+  }
+  const asPart = () => {
+    close()
+    let id = ''
+    bench.edit(`read ${name} as a part`, (d) => void (id = addFigurePart(d, read, unitsOfLength[unit], forward, up)))
+    bench.select({ kind: 'part', id })
+  }
+  return (
+    <Dialog open onClose={close} maxWidth="xs" fullWidth>
+      <DialogTitle sx={{ typography: 'h2' }}>Figure of {name}</DialogTitle>
+      <DialogContent sx={{ display: 'grid', gap: 1.25 }}>
+        <Figure label="Size" value={size.map(s).join(' × ')} word={figure.skinned ? 'with its mesh' : 'bones'} />
+        <Figure label="Its motion" value={`${figure.keys} keys`} word={`a round of ${figure.seconds.toFixed(2)} s`} />
+        <Figure
+          label="Goes"
+          value={spot ? 'on the spot' : s(figure.goes)}
+          word={spot ? 'say its stride then' : `a round, along ${figure.forward}`}
+          tone={spot ? 'bad' : 'good'}
+        />
+        <Choice
+          label="One unit of the file is"
+          value={unit}
+          options={['m', 'cm', 'mm', 'in'] as const}
+          onChange={(v) => setUnit(v)}
+        />
+        <Pair>
+          <Pick
+            label="Goes along its"
+            value={forward}
+            options={axes}
+            names={{ [figure.forward]: `${figure.forward}, as found` }}
+            onChange={setForward}
+          />
+          <Pick
+            label="Its up is"
+            value={up}
+            options={axes}
+            names={{ [figure.up]: `${figure.up}, as found` }}
+            onChange={setUp}
+          />
+        </Pair>
+        {askew && (
+          <Box role="alert" sx={{ fontSize: 11, color: roles.redText }}>
+            Up lies along the way that it goes: one of the other four is accepted.
+          </Box>
+        )}
+        <Pick
+          label="Send it along"
+          value={path}
+          options={['', ...doc.paths.map((p) => p.id)]}
+          names={{ '': 'a new weave', ...Object.fromEntries(doc.paths.map((p) => [p.id, p.name])) }}
+          onChange={setPath}
+        />
+        <JointTree joints={figure.joints} />
+      </DialogContent>
+      <DialogActions>
+        <Button color="inherit" onClick={close}>
+          Cancel
+        </Button>
+        <Button variant="outlined" disabled={askew} onClick={asPart}>
+          Take it as a part
+        </Button>
+        <Button variant="contained" disabled={askew} onClick={send}>
+          Send it along
+        </Button>
+      </DialogActions>
+    </Dialog>
+  )
+}

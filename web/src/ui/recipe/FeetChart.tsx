@@ -1,0 +1,158 @@
+import Box from '@mui/material/Box'
+import { useTheme } from '@mui/material/styles'
+import { useRef, useState } from 'react'
+import type { Cycle, CycleReadout } from '../../core/page.generated'
+import { follow } from '../../scene/pointing'
+import { useWidth } from '../fields/measure'
+
+const row = 16
+const names = 84
+
+/** The feet as they are found, so that one of them can be changed. */
+export const feetOf = (c: CycleReadout): NonNullable<Cycle['feet']> =>
+  c.feet.map((f) => ({
+    joint: f.joint,
+    ...(f.tip ? { tip: true } : {}),
+    joints: f.joints,
+    plants: f.plants,
+  }))
+
+type Grip = { foot: number; plant: number; end: 0 | 1; value: number }
+
+/** When each foot stands, over one round: bars whose ends are pulled. */
+export function FeetChart({
+  cycle,
+  now,
+  onChange,
+}: {
+  cycle: CycleReadout
+  /** Where in the round the frame is. */
+  now?: number
+  onChange: (foot: number, plants: [number, number][], label: string) => void
+}) {
+  const { roles } = useTheme()
+  const [ref, width] = useWidth<HTMLDivElement>()
+  const svg = useRef<SVGSVGElement>(null)
+  const [grip, setGrip] = useState<Grip | null>(null)
+  const span = Math.max(width - names - 8, 40)
+  const x = (u: number) => names + u * span
+  const plantsOf = (i: number): [number, number][] =>
+    cycle.feet[i]!.plants.map((p, k): [number, number] =>
+      grip?.foot === i && grip.plant === k ? (grip.end ? [p[0], grip.value] : [grip.value, p[1]]) : [p[0], p[1]],
+    )
+  const clamp = (g: Grip) => {
+    const p = cycle.feet[g.foot]!.plants[g.plant]!
+    const v = g.end
+      ? Math.min(Math.max(g.value, p[0] + 0.02), p[0] + 1)
+      : Math.min(Math.max(g.value, Math.max(0, p[1] - 1)), p[1] - 0.02, 0.999)
+    return { ...g, value: Math.round(v * 1000) / 1000 }
+  }
+  const put = (g: Grip) => {
+    const plants = cycle.feet[g.foot]!.plants.map((p, k): [number, number] =>
+      k === g.plant ? (g.end ? [p[0], g.value] : [g.value, p[1]]) : [p[0], p[1]],
+    )
+    onChange(g.foot, plants, `${cycle.feet[g.foot]!.joint} stands ${g.end ? 'until' : 'from'} ${g.value}`)
+  }
+  const pull = (e: React.PointerEvent, foot: number, plant: number, end: 0 | 1, from: number) => {
+    if (e.button !== 0) return
+    e.preventDefault()
+    const start = e.clientX
+    let last: Grip | null = null
+    follow(
+      (ev) => {
+        last = clamp({ foot, plant, end, value: from + (ev.clientX - start) / span })
+        setGrip(last)
+      },
+      (kept) => {
+        setGrip(null)
+        if (kept && last) put(last)
+      },
+    )
+  }
+  return (
+    <Box ref={ref}>
+      <svg
+        ref={svg}
+        width={width}
+        height={cycle.feet.length * row + 16}
+        style={{ display: 'block', font: `11px/14px 'IBM Plex Sans', sans-serif`, touchAction: 'none' }}
+        data-testid="feet"
+      >
+        {cycle.feet.map((f, i) => {
+          const y = i * row + 8
+          return (
+            <g key={f.joint}>
+              <text x={0} y={y + 4} fill={roles.secondary}>
+                <title>{f.joint}</title>
+                {f.joint.length > 14 ? f.joint.slice(0, 13) + '…' : f.joint}
+              </text>
+              <line x1={x(0)} x2={x(1)} y1={y} y2={y} stroke={roles.rule} />
+              {plantsOf(i).flatMap((p, k) =>
+                [0, 1].map((turn) => {
+                  const a = Math.max(p[0] - turn, 0)
+                  const b = Math.min(p[1] - turn, 1)
+                  return b > a ? (
+                    <rect
+                      key={`${k}-${turn}`}
+                      x={x(a)}
+                      width={x(b) - x(a)}
+                      y={y - 4}
+                      height={8}
+                      rx={2}
+                      fill={roles.kelp}
+                      opacity={0.55}
+                    />
+                  ) : null
+                }),
+              )}
+              {plantsOf(i).flatMap((p, k) =>
+                ([0, 1] as const).map((end) => {
+                  const u = p[end]
+                  const at = u > 1 ? u - 1 : u
+                  return (
+                    <rect
+                      key={`${k}-${end}-grip`}
+                      x={x(at) - 3}
+                      y={y - 6}
+                      width={6}
+                      height={12}
+                      rx={2}
+                      fill={roles.paper}
+                      stroke={roles.kelp}
+                      role="slider"
+                      tabIndex={0}
+                      aria-label={`${f.joint} stands ${end ? 'until' : 'from'}`}
+                      aria-valuenow={Math.round(u * 1000) / 1000}
+                      aria-valuemin={0}
+                      aria-valuemax={2}
+                      style={{ cursor: 'ew-resize' }}
+                      onPointerDown={(e) => pull(e, i, k, end, u)}
+                      onKeyDown={(e) => {
+                        const step = e.key === 'ArrowLeft' ? -0.01 : e.key === 'ArrowRight' ? 0.01 : 0
+                        if (!step) return
+                        e.preventDefault()
+                        e.stopPropagation()
+                        put(clamp({ foot: i, plant: k, end, value: u + step * (e.shiftKey ? 10 : 1) }))
+                      }}
+                    >
+                      <title>{`${f.joint} stands ${end ? 'until' : 'from'} ${(u * 100).toFixed(1)} % of the round. Drag, or ← →.`}</title>
+                    </rect>
+                  )
+                }),
+              )}
+            </g>
+          )
+        })}
+        {now !== undefined && (
+          <line x1={x(now)} x2={x(now)} y1={0} y2={cycle.feet.length * row} stroke={roles.orange} strokeWidth="1.4" />
+        )}
+        <text x={x(0)} y={cycle.feet.length * row + 12} fill={roles.secondary}>
+          0
+        </text>
+        <text x={x(1)} y={cycle.feet.length * row + 12} textAnchor="end" fill={roles.secondary}>
+          a round
+        </text>
+      </svg>
+    </Box>
+  )
+}
