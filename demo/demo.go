@@ -168,6 +168,30 @@ var starters = []Starter{
 		}
 		return begin.Hanging(begin.HangingSpec{As: a["as"], Width: v[0], Drop: v[1], Fabric: a["fabric"]})
 	}},
+	{ID: "figure", Name: "Figure", Text: "A crab whose scuttle was made going straight, sent along an S.", Questions: []Question{
+		{ID: "length", Text: "How far does it go?", Answer: "4", Unit: "m"},
+		{ID: "bends", Text: "How many bends has its way?", Answer: "2"},
+		{ID: "count", Text: "How many are there?", Answer: "1"},
+		{ID: "ground", Text: "What is it on?", Answer: begin.FigureGrounds[0], Options: begin.FigureGrounds},
+	}, make: func(a map[string]string) (*scene.Document, error) {
+		v, err := numbers(a, "length")
+		if err != nil {
+			return nil, err
+		}
+		n, err := wholes(a, "bends", "count")
+		if err != nil {
+			return nil, err
+		}
+		data, err := files.ReadFile("parts/crab.glb")
+		if err != nil {
+			return nil, err
+		}
+		d, err := begin.Figure(begin.FigureSpec{Asset: scene.AssetID(data), Stride: crabStride, Pace: crabStride, Length: v[0], Bends: n[0], Count: n[1], Ground: a["ground"]})
+		if err != nil {
+			return nil, err
+		}
+		return d, withAssets(d)
+	}},
 	{ID: "row", Name: "Row of pieces", Text: "Floats evenly along an open curve."},
 	{ID: "empty", Name: "Empty scene", Text: "Draw or make a path first."},
 }

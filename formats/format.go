@@ -20,6 +20,10 @@ type Format struct {
 	Single bool `json:"single,omitempty"`
 	Exact  bool `json:"exact,omitempty"`
 	Solver bool `json:"solver,omitempty"`
+	// Figures tells of a format that holds figures of joints: their root may stay in place.
+	Figures bool `json:"figures,omitempty"`
+	// Keys tells of figures that may have fewer keys than frames.
+	Keys bool `json:"keys,omitempty"`
 
 	// rows are each written by themselves: rotations keep the sign that they have alone.
 	rows bool
@@ -40,7 +44,7 @@ type Baker interface {
 }
 
 // All are the formats, in the order in which they are offered.
-var All = []Format{glb, gltfText, usdText, csvTable, objArchive}
+var All = []Format{glb, gltfText, usdText, csvTable, objArchive, bvhText, bvhArchive, jointTable}
 
 // Of returns a format by its ending.
 func Of(ending string) (*Format, bool) {
@@ -63,10 +67,14 @@ func Endings() []string {
 
 // FormatOf returns the format a file name asks for by its ending.
 func FormatOf(file string) (string, error) {
-	for _, f := range Endings() {
-		if strings.HasSuffix(strings.ToLower(file), "."+f) {
-			return f, nil
+	best := ""
+	for _, f := range Endings() { // joints.csv is not csv
+		if strings.HasSuffix(strings.ToLower(file), "."+f) && len(f) > len(best) {
+			best = f
 		}
+	}
+	if best != "" {
+		return best, nil
 	}
 	return "", fmt.Errorf("%q has no ending that can be baked to: .%s are accepted", file, strings.Join(Endings(), ", ."))
 }

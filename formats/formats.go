@@ -48,6 +48,12 @@ type Options struct {
 	// Exact delivers bodies that bend as they are in every frame, as morph targets, instead of
 	// as joints: in formats that know both.
 	Exact bool
+	// InPlace keeps the roots of figures where they are in the first frame, but for their height.
+	InPlace bool
+	// OwnKeys gives figures keys only at the frames nearest to those of their cycle, their layers and
+	// their travel, and where without more a joint would be farther than Tolerance, metres, off.
+	OwnKeys   bool
+	Tolerance float64
 	// Simulated is told how many frames have been simulated, of how many; it may be nil.
 	Simulated func(done, of int)
 	// Say is told what was found out on the way; it may be nil.

@@ -249,6 +249,10 @@ func (s *Server) startBake(c *gin.Context) {
 		Centred bool            `json:"centred"` // about its centre instead of its pivot
 		Exact   bool            `json:"exact"`   // bodies that bend as they are in every frame
 		Density float64         `json:"density"` // above 0: pieces are rigid bodies for a solver, kg/m^3
+		InPlace bool            `json:"inPlace"` // roots of figures stay
+		OwnKeys bool            `json:"ownKeys"` // figures have keys where their cycle has them
+		// Tolerance is how far a joint may be off between those, metres.
+		Tolerance float64 `json:"tolerance"`
 	}
 	if !body(c, &req) {
 		return
@@ -271,11 +275,16 @@ func (s *Server) startBake(c *gin.Context) {
 		fail(c, http.StatusBadRequest, "density", "This cannot be baked: "+err.Error()+".", nil)
 		return
 	}
+	if !(req.Tolerance >= 0 && req.Tolerance <= 1000) {
+		fail(c, http.StatusBadRequest, "tolerance", fmt.Sprintf("A tolerance of %g m is not accepted: from 0 to 1000 m is.", req.Tolerance), nil)
+		return
+	}
 	if err := c.Request.Context().Err(); err != nil {
 		s.failWith(c, err)
 		return
 	}
-	state, err := s.jobs.start(compiled, formats.Options{Format: req.Format, Frames: frames, Paths: req.Paths, Rigs: req.Rigs, Single: req.Single, Centred: req.Centred, Exact: req.Exact, Density: req.Density})
+	state, err := s.jobs.start(compiled, formats.Options{Format: req.Format, Frames: frames, Paths: req.Paths, Rigs: req.Rigs, Single: req.Single, Centred: req.Centred, Exact: req.Exact, Density: req.Density,
+		InPlace: req.InPlace, OwnKeys: req.OwnKeys, Tolerance: req.Tolerance})
 	if err != nil {
 		s.failWith(c, err)
 		return

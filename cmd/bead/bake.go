@@ -26,10 +26,10 @@ import (
 
 func bakeCommand() *cobra.Command {
 	var to, frames string
-	var paths, single, centred, exact, watch bool
-	var density float64
+	var paths, single, centred, exact, watch, inPlace, ownKeys bool
+	var density, tolerance float64
 	c := &cobra.Command{Use: "bake SCENE --to FILE", Short: "Bake a scene to an open format", Args: cobra.ExactArgs(1),
-		Long: "Bake SCENE (a document file or demo:NAME) to FILE, whose ending says the format: glb, gltf, csv, obj.zip (one OBJ a frame) or usda.\nA bake of frames A-B equals the same frames of the whole bake bit for bit, so a farm may split the range.",
+		Long: "Bake SCENE (a document file or demo:NAME) to FILE, whose ending says the format: glb, gltf, csv, obj.zip (one OBJ a frame), usda; of figures also bvh, bvh.zip (one a figure) or joints.csv.\nA bake of frames A-B equals the same frames of the whole bake bit for bit, so a farm may split the range.",
 		RunE: func(c *cobra.Command, args []string) error {
 			format, err := formats.FormatOf(to)
 			if err != nil {
@@ -38,7 +38,10 @@ func bakeCommand() *cobra.Command {
 			if err := formats.CheckDensity(format, density); err != nil {
 				return fmt.Errorf("--density: %w", err)
 			}
-			o := formats.Options{Format: format, Paths: paths, Single: single, Centred: centred, Exact: exact, Density: density}
+			if !(tolerance >= 0 && tolerance <= 1e6) {
+				return fmt.Errorf("--tolerance: %g mm is not accepted: 0 and more is", tolerance)
+			}
+			o := formats.Options{Format: format, Paths: paths, Single: single, Centred: centred, Exact: exact, Density: density, InPlace: inPlace, OwnKeys: ownKeys, Tolerance: tolerance / 1000}
 			if frames != "" {
 				if o.Frames, err = parseFrames(frames); err != nil {
 					return err
@@ -57,6 +60,9 @@ func bakeCommand() *cobra.Command {
 	c.Flags().BoolVar(&watch, "watch", false, "go on and bake again whenever SCENE changes, until interrupted")
 	c.Flags().BoolVar(&exact, "exact", false, "deliver bodies that bend as they are in every frame, as morph targets, instead of as joints (glb, gltf)")
 	c.Flags().Float64Var(&density, "density", 0, "for a solver of rigid bodies: pieces as they stand in the first frame, with mass by this density (kg/m³) and colliders (usda)")
+	c.Flags().BoolVar(&inPlace, "in-place", false, "keep the roots of figures where they are in the first frame, but for their height (bvh, glb, gltf)")
+	c.Flags().BoolVar(&ownKeys, "own-keys", false, "give figures keys only where their cycle, layers and travel have them, and where --tolerance asks for more (glb, gltf)")
+	c.Flags().Float64Var(&tolerance, "tolerance", 1, "with --own-keys: how far a joint may be off between keys, mm")
 	_ = c.MarkFlagRequired("to")
 	cacheFlag(c)
 	return c

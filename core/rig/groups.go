@@ -2,10 +2,12 @@ package rig
 
 import (
 	"fmt"
+	"math"
 
 	"bead/core/bend"
 	"bead/core/figure"
 	"bead/core/geom"
+	"bead/core/motion"
 )
 
 // Group is things of a picture that belong together: the pieces of a rig, the wheels of a belt, a
@@ -207,6 +209,37 @@ func (g *Group) Figure() (f *figure.Figure, scale float64) {
 func (g *Group) Joints(p *Picture, thing int) []geom.Rigid {
 	n := len(g.rig.kind.(*cycle).gait.Figure.Joints)
 	return p.Rigs[g.index].Joints[thing*n : (thing+1)*n]
+}
+
+// OwnKeys are the frames, counted from the first of so many, that are nearest to the keys that made a
+// figure's motion: those of its cycle, of its travel and of its layers.
+func (g *Group) OwnKeys(thing, first, frames int) []int {
+	t, gait := g.rig, g.rig.kind.(*cycle).gait
+	var out []int
+	for n := range frames - 1 {
+		a, b := t.Rounds(thing, float64(first+n)), t.Rounds(thing, float64(first+n+1))
+		for whole := math.Floor(min(a, b)); whole <= max(a, b); whole++ {
+			for _, at := range gait.Figure.Times {
+				u := whole + (at-gait.Figure.Times[0])/gait.Period
+				if share := (u - a) / (b - a); share >= 0 && share <= 1 {
+					out = append(out, n+int(math.Round(share)))
+				}
+			}
+		}
+	}
+	keyed := func(v *motion.Value) {
+		for _, k := range v.Keys {
+			out = append(out, int(math.Round(k.Frame))-first)
+		}
+	}
+	keyed(&t.rig.Travel)
+	for i := range t.rig.Cycle.Layers {
+		l := &t.rig.Cycle.Layers[i]
+		for _, v := range []*motion.Value{&l.Heading, &l.Pitch, &l.Bank, &l.Aside, &l.Rise, &l.Ahead} {
+			keyed(v)
+		}
+	}
+	return out
 }
 
 // Skeleton reads a surface by sections along it, for those who move it by joints.

@@ -2,6 +2,7 @@ package gltf
 
 import (
 	"encoding/binary"
+	"fmt"
 	"io"
 
 	"bead/core/figure"
@@ -146,6 +147,17 @@ func (b *Baker) addFigures(i, root int) {
 		if len(g.Things) == 1 {
 			name = g.Name
 		}
-		b.addFigure(name, b.figures[i][k].Figure(), root)
+		f := b.figures[i][k].Figure()
+		if b.OwnKeys && len(f.Times) > 2 {
+			var off float64
+			f, off = f.Fewer(g.OwnKeys(k, b.First, len(f.Times)), max(b.Tolerance, 0))
+			if b.Say != nil {
+				b.Say(fmt.Sprintf("%s: %d keys for %d frames, at most %.2f mm off between them", name, len(f.Times), b.taken, off*1000))
+			}
+		}
+		if b.InPlace {
+			f.InPlace()
+		}
+		b.addFigure(name, f, root)
 	}
 }

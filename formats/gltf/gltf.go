@@ -149,6 +149,13 @@ type Options struct {
 	Centred bool
 	// Exact gives bodies that bend as a morph target a frame instead of joints.
 	Exact bool
+	// InPlace keeps the roots of figures where they are at first, but for their height.
+	InPlace bool
+	// OwnKeys keeps of figures the keys nearest to their own, and as many more as keep each joint
+	// within Tolerance, metres; First is the number of the first frame.
+	OwnKeys   bool
+	Tolerance float64
+	First     int
 	// Say is told how near joints come; it may be nil.
 	Say func(string)
 }

@@ -139,6 +139,9 @@ export interface BakeWish {
   centred: boolean
   /** Above 0: pieces are rigid bodies for a solver, kg/m³. */
   density: number
+  inPlace: boolean
+  ownKeys: boolean
+  tolerance: number
   exact: boolean
 }
 export const startBake = (doc: Document, wish: BakeWish) => send<BakeState>('POST', '/bakes', { doc, ...wish })

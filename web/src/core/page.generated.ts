@@ -4090,6 +4090,8 @@ export interface Format {
   single?: boolean;
   exact?: boolean;
   solver?: boolean;
+  figures?: boolean;
+  keys?: boolean;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema

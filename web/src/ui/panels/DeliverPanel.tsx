@@ -27,7 +27,11 @@ export function DeliverPanel() {
   const id = useBench((b) => b.id)
   const fault = useBench((b) => b.fault)
   const checks = useBench((b) => b.checks)
-  const formats = useQuery(aboutQuery).data?.bakes ?? []
+  const figures = doc.rigs.some((r) => r.cycle)
+  const formats = (useQuery(aboutQuery).data?.bakes ?? []).filter((f) => figures || !f.figures || f.lines)
+  const [inPlace, setInPlace] = useState(false)
+  const [ownKeys, setOwnKeys] = useState(false)
+  const [tolerance, setTolerance] = useState(0.001)
   const [ending, setFormat] = useState('glb')
   const format = formats.find((f) => f.ending === ending)
   const [first, setFirst] = useState(doc.range.first)
@@ -48,7 +52,7 @@ export function DeliverPanel() {
   const loops = !playsOnce(doc) && last === doc.range.last && first < last
   const [closing, setClosing] = useState(true)
   const to = loops && closing ? last + 1 : last
-  const wish = `${ending} ${first} ${to} ${left.join()} ${paths} ${exact} ${single} ${centred} ${solver && density} ${closing}`
+  const wish = `${ending} ${first} ${to} ${left.join()} ${paths} ${exact} ${single} ${centred} ${solver && density} ${closing} ${inPlace} ${ownKeys && tolerance}`
   const [baked, setBaked] = useState('')
   // What was baked of another choice is not offered any more.
   const result = baked === wish ? job : null
@@ -87,6 +91,9 @@ export function DeliverPanel() {
           density: solver && format?.solver ? density : 0,
           centred,
           exact: exact && !!format?.exact,
+          inPlace: inPlace && !!format?.figures,
+          ownKeys: ownKeys && !!format?.keys,
+          tolerance,
         }),
       )
     } catch (e) {
@@ -213,6 +220,33 @@ export function DeliverPanel() {
             options={['joints', 'exact'] as const}
             names={{ joints: 'joints and weights', exact: 'exact, each frame' }}
             onChange={(v) => setExact(v === 'exact')}
+          />
+        )}
+        {figures && format?.figures && (
+          <Choice
+            label="Roots of figures"
+            value={inPlace ? 'stay' : 'move'}
+            options={['move', 'stay'] as const}
+            names={{ move: 'go along', stay: 'stay in place' }}
+            onChange={(v) => setInPlace(v === 'stay')}
+          />
+        )}
+        {figures && format?.keys && (
+          <Choice
+            label="Keys of figures"
+            value={ownKeys ? 'own' : 'every'}
+            options={['every', 'own'] as const}
+            names={{ every: 'in every frame', own: 'where it has its own' }}
+            onChange={(v) => setOwnKeys(v === 'own')}
+          />
+        )}
+        {figures && format?.keys && ownKeys && (
+          <NumberField
+            label="A joint is off between keys by at most"
+            value={tolerance}
+            quantity="length"
+            min={0}
+            onCommit={setTolerance}
           />
         )}
         {outside.length > 0 && (

@@ -108,6 +108,7 @@ function FigureDialog({ read, close }: { read: ReadFigure; close: () => void }) 
           weave: { from: [0, 0, 0], length: long, width: Number((long / 6).toPrecision(2)), bends: 2 },
         })
       const on = d.paths.find((p) => p.id === to)!
+      if (!way) d.plays = 'once' // an open way comes to its end
       id = addCycle(d, on, part, spot ? 0 : (figure.goes * unitsOfLength[unit]) / figure.seconds)
     })
     useView.getState().lookSoon()

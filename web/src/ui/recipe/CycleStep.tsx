@@ -45,7 +45,7 @@ export function CycleStep({ rig, index }: StepProps) {
       on((r) => put(r.cycle!)),
     )
   return (
-    <Box sx={{ display: 'grid', gap: 1.25 }}>
+    <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gap: 1.25 }}>
       <KindFields rig={rig} index={index} only={['stride', 'start', 'pace', 'legs', 'ground']} />
       {read && (
         <Box sx={{ display: 'grid', gap: 0.5 }}>

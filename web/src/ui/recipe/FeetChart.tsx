@@ -70,7 +70,7 @@ export function FeetChart({
     )
   }
   return (
-    <Box ref={ref}>
+    <Box ref={ref} sx={{ minWidth: 0, overflow: 'hidden' }}>
       <svg
         ref={svg}
         width={width}

@@ -12,6 +12,7 @@ import { chosenRig } from '../../stores/chosen'
 import { useClock } from '../../stores/clock'
 import { useView } from '../../stores/prefs'
 import { gutter, useWidth } from '../fields/measure'
+import { FootBars } from './FootBars'
 import { KeyMenu, type KeyMenuAt } from './KeyMenu'
 import { LoopSolver } from './LoopSolver'
 
@@ -148,7 +149,7 @@ export function Frames() {
         data-testid="frames"
       >
         <text x={16} y={y.keys + 4} fill={roles.secondary}>
-          keys
+          {info?.cycle ? 'keys, feet' : 'keys'}
         </text>
         <text x={16} y={y.text} fill={roles.secondary}>
           frames
@@ -189,6 +190,7 @@ export function Frames() {
             </tspan>
           )}
         </text>
+        {info?.cycle && <FootBars cycle={info.cycle} first={first} x={x} top={y.brace + 7} bottom={y.axis - 2} />}
         <line x1={x(first)} x2={x(last)} y1={y.keys} y2={y.keys} stroke={roles.rule} />
         <line x1={x(first)} x2={x(last)} y1={y.axis} y2={y.axis} stroke={roles.secondary} />
         {count <= 400 && (

@@ -1,0 +1,172 @@
+package formats
+
+import (
+	"archive/zip"
+	"bufio"
+	"errors"
+	"fmt"
+	"io"
+	"strings"
+
+	"bead/core/figure"
+	"bead/core/geom"
+	"bead/core/rig"
+	"bead/formats/bvh"
+)
+
+var (
+	bvhText = Format{Ending: "bvh", Name: "bvh", Text: "One figure as BVH: its own joints, turned in every frame. Lengths in metres.",
+		Media: "text/plain; charset=utf-8", Figures: true, holds: true,
+		bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) {
+			f := gatherFigures(s, o)
+			if n := len(f.tracks); n != 1 {
+				return nil, fmt.Errorf("a BVH holds one figure, and %d are delivered: choose a rig with one figure, or bvh.zip, which has a BVH for each", n)
+			}
+			return gathered{f.frame, nil, func() error { return bvh.Write(w, f.figure(0)) }}, nil
+		}}
+	bvhArchive = Format{Ending: "bvh.zip", Name: "bvhs", Text: "A BVH for each figure, in an archive.",
+		Media: "application/zip", Figures: true, holds: true,
+		bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) {
+			f := gatherFigures(s, o)
+			if len(f.tracks) == 0 {
+				return nil, errNoFigures
+			}
+			return gathered{f.frame, nil, func() error {
+				z := zip.NewWriter(w)
+				for k, name := range f.names {
+					file, err := z.Create(fileName(name, k) + ".bvh")
+					if err != nil {
+						return err
+					}
+					if err := bvh.Write(file, f.figure(k)); err != nil {
+						return err
+					}
+				}
+				return z.Close()
+			}}, nil
+		}}
+	jointTable = Format{Ending: "joints.csv", Name: "joints", Text: "A table with a row for each frame and joint of figures: place and rotation in the world.",
+		Media: "text/csv; charset=utf-8", Figures: true, rows: true,
+		bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) { return newJointRows(w, s, o) }}
+)
+
+var errNoFigures = errors.New("the scene has no figures to deliver: a rig of the kind cycle is wanted")
+
+// fileName is a name that files may have.
+func fileName(name string, k int) string {
+	clean := strings.Map(func(r rune) rune {
+		if r == '/' || r == '\\' || r < ' ' {
+			return '-'
+		}
+		return r
+	}, name)
+	return fmt.Sprintf("%03d %s", k+1, clean)
+}
+
+// figures gathers the motion of the figures that are delivered.
+type figures struct {
+	groups []rig.Group
+	tracks []*figure.Track
+	names  []string
+	fps    float64
+	first  int
+	taken  int
+	place  bool
+}
+
+func gatherFigures(s *rig.Scene, o *Options) *figures {
+	f := &figures{fps: s.Clock.FPS, place: o.InPlace}
+	for _, g := range s.Groups(o.skip(s)) {
+		if !g.Jointed {
+			continue
+		}
+		f.groups = append(f.groups, g)
+		of, scale := g.Figure()
+		for k := range g.Things {
+			f.tracks = append(f.tracks, figure.NewTrack(of, scale))
+			name := g.Things[k].Name
+			if len(g.Things) == 1 {
+				name = g.Name
+			}
+			f.names = append(f.names, name)
+		}
+	}
+	return f
+}
+
+func (f *figures) frame(p *rig.Picture) {
+	at := 0
+	for i := range f.groups {
+		for k := range f.groups[i].Things {
+			f.tracks[at].Add(float64(f.taken)/f.fps, f.groups[i].Joints(p, k))
+			at++
+		}
+	}
+	f.taken++
+}
+
+func (f *figures) figure(k int) *figure.Figure {
+	out := f.tracks[k].Figure()
+	if f.place {
+		out.InPlace()
+	}
+	return out
+}
+
+// jointRows writes a row a frame and joint.
+type jointRows struct {
+	out    *bufio.Writer
+	groups []rig.Group
+}
+
+func newJointRows(w io.Writer, s *rig.Scene, o *Options) (Baker, error) {
+	out := &jointRows{out: bufio.NewWriter(w)}
+	for _, g := range s.Groups(o.skip(s)) {
+		if g.Jointed {
+			out.groups = append(out.groups, g)
+		}
+	}
+	if len(out.groups) == 0 {
+		return nil, errNoFigures
+	}
+	_, err := fmt.Fprintln(out.out, "frame,rig,piece,joint,x,y,z,qx,qy,qz,qw")
+	return out, err
+}
+
+func (j *jointRows) Frame(p *rig.Picture) error {
+	for i := range j.groups {
+		g := &j.groups[i]
+		f, _ := g.Figure()
+		for k := range g.Things {
+			for n, m := range g.Joints(p, k) {
+				q, at := m.Quat(), tidy(m.P)
+				if _, err := fmt.Fprintf(j.out, "%g,%s,%d,%s,%.9g,%.9g,%.9g,%.9g,%.9g,%.9g,%.9g\n",
+					p.Frame, quoted(g.ID), k+1, quoted(f.Joints[n].Name), at.X, at.Y, at.Z, q.X, q.Y, q.Z, q.W); err != nil {
+					return err
+				}
+			}
+		}
+	}
+	return nil
+}
+
+// tidy takes away what is nothing but rounding.
+func tidy(v geom.Vec) geom.Vec {
+	for _, x := range []*float64{&v.X, &v.Y, &v.Z} {
+		if *x < 1e-12 && *x > -1e-12 {
+			*x = 0
+		}
+	}
+	return v
+}
+
+// quoted is a field of a table (RFC 4180).
+func quoted(s string) string {
+	if strings.ContainsAny(s, "\",\n\r") {
+		return `"` + strings.ReplaceAll(s, `"`, `""`) + `"`
+	}
+	return s
+}
+
+func (j *jointRows) Prime(*rig.Picture) {}
+func (j *jointRows) Close() error       { return j.out.Flush() }
