@@ -82,7 +82,8 @@ func TestStartersCompile(t *testing.T) {
 		if err != nil {
 			t.Fatalf("%s: %v", s.ID, err)
 		}
-		if _, err := rig.Compile(d); err != nil {
+		k := rig.Compiler{Figures: formats.LibraryOf(d).Figure}
+		if _, err := k.Compile(d); err != nil {
 			t.Errorf("%s: %v", s.ID, err)
 		}
 	}

@@ -7,6 +7,7 @@ import (
 	"bead/core/rig"
 	"bead/core/scene"
 	"bead/demo"
+	"bead/formats"
 )
 
 // Whatever is copied from any demo scene is put into an empty scene, twice, and into another demo
@@ -78,7 +79,7 @@ func TestParcels(t *testing.T) {
 		d, err := scene.Decode(text)
 		if err == nil {
 			var s *rig.Scene
-			if s, err = rig.Compile(d); err == nil {
+			if s, err = whole(d); err == nil {
 				return s
 			}
 		}
@@ -94,7 +95,7 @@ func TestParcels(t *testing.T) {
 		alone := compile(i, "alone", first[3*i][1])
 		compile(i, "elsewhere", first[3*i+1][1])
 		compile(i, "in its own scene", first[3*i+2][1])
-		whole, err := rig.Compile(x.doc)
+		whole, err := whole(x.doc)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -130,4 +131,14 @@ func TestParcels(t *testing.T) {
 			}
 		}
 	}
+}
+
+// whole compiles a document with the file of the kelp station's crab, which parcels name and do not hold.
+func whole(d *scene.Document) (*rig.Scene, error) {
+	crab, err := demo.Scene("crab-patrol")
+	if err != nil {
+		return nil, err
+	}
+	k := rig.Compiler{Figures: formats.LibraryOf(crab).Figure}
+	return k.Compile(d)
 }

@@ -258,3 +258,39 @@ func TestWhatIsNoFigure(t *testing.T) {
 		}
 	}
 }
+
+// Fewer keys: those that are wanted, and as many more as bring every joint to within the tolerance of
+// all keys, measured here anew; with a wide one only the wanted are left.
+func TestFewerKeys(t *testing.T) {
+	f := walker(96)
+	track := figure.NewTrack(f, 0.01)
+	for k := range f.Times {
+		joints := f.Globals(nil, f.Between(nil, k, k, 1))
+		for i := range joints {
+			joints[i].P = joints[i].P.Mul(0.01)
+		}
+		track.Add(f.Times[k], joints)
+	}
+	all := track.Figure()
+	wanted := []int{0, 24, 48, 72, 96}
+	for _, tol := range []float64{1e-2, 1e-3, 1e-5} {
+		few, off := all.Fewer(wanted, tol)
+		worst := 0.0
+		for k, at := range all.Times {
+			is, was := few.Globals(nil, few.Locals(nil, at-few.Times[0])), all.Globals(nil, all.Between(nil, k, k, 1))
+			for i := range is {
+				worst = max(worst, is[i].P.Sub(was[i].P).Norm())
+			}
+		}
+		if off > tol || math.Abs(worst-off) > 1e-9 || len(few.Times) < 5 || len(few.Times) > 97 {
+			t.Errorf("tolerance %g: %d keys, %g off, measured %g", tol, len(few.Times), off, worst)
+		}
+	}
+	if few, _ := all.Fewer(wanted, 1); len(few.Times) != 5 {
+		t.Errorf("%d keys, want the five", len(few.Times))
+	}
+	all.InPlace()
+	if last := all.Shifts[96][0]; last.Z != all.Shifts[0][0].Z || math.Abs(last.Y-0.065) > 1e-9 {
+		t.Errorf("in place its root is at %v", last)
+	}
+}

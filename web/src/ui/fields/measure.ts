@@ -3,14 +3,14 @@ import { useLayoutEffect, useRef, useState } from 'react'
 /** Both strips begin their plots here, pixels from their left edge. */
 export const gutter = 92
 
-/** The width of an element in pixels, kept up to date. */
-export function useWidth<T extends HTMLElement>() {
+/** The width of an element in pixels, kept up to date, and no less than so many. */
+export function useWidth<T extends HTMLElement>(least = 300) {
   const ref = useRef<T>(null)
   const [width, setWidth] = useState(976)
   useLayoutEffect(() => {
     const el = ref.current
     if (!el) return
-    const seen = new ResizeObserver(() => setWidth(Math.max(el.clientWidth, 300)))
+    const seen = new ResizeObserver(() => setWidth(Math.max(el.clientWidth, least)))
     seen.observe(el)
     return () => seen.disconnect()
   })

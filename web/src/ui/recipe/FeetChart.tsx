@@ -31,7 +31,7 @@ export function FeetChart({
   onChange: (foot: number, plants: [number, number][], label: string) => void
 }) {
   const { roles } = useTheme()
-  const [ref, width] = useWidth<HTMLDivElement>()
+  const [ref, width] = useWidth<HTMLDivElement>(150)
   const svg = useRef<SVGSVGElement>(null)
   const [grip, setGrip] = useState<Grip | null>(null)
   const span = Math.max(width - names - 8, 40)
