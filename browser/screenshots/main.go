@@ -88,12 +88,8 @@ func run(program, out string) error {
 		{"terraces", func(*browser.Page) error {
 			return steps(func() error { return open("Terraces") }, text("Way down"))
 		}},
-		{"edges", func(*browser.Page) error {
-			return steps(theme("Dark"), func() error { return open("Hull rail") }, click("section[aria-label=Rack] > div:nth-of-type(4) button"),
-				text("Take a path from its edges"), func() error { return p.ClickAt(640, 338) },
-				func() error {
-					return p.Wait(`document.querySelector('[data-testid=tool-help]').textContent.includes('points')`)
-				})
+		{"crab", func(*browser.Page) error {
+			return steps(theme("Light"), func() error { return open("Crab patrol") }, click("[data-step=cycle]"), toFrame("90"), text("Alongside"))
 		}},
 		{"deliver", func(*browser.Page) error {
 			return steps(theme("Light"), func() error { return open("Float line") }, text("Deliver"), text("Bake 97 frames"),

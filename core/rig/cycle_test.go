@@ -285,3 +285,33 @@ func TestCyclesAllocateNothing(t *testing.T) {
 		}
 	}
 }
+
+// A hundred figures of 31 joints each, their skins included, a frame; and a frame of their joints alone.
+func BenchmarkFigures(b *testing.B) {
+	d, err := scene.Decode(fmt.Appendf(nil, `{"bead":2,"name":"t","fps":24,"range":{"first":0,"last":96},
+"parts":[{"id":"crab","name":"Crab","forward":"+x","up":"+y","shape":{"figure":{"asset":%q}}}],
+"paths":[{"id":"p","name":"p","shape":{"weave":{"from":[0,0,0],"length":60,"width":8,"bends":6}}}],
+"rigs":[{"id":"r","name":"Crab","path":"p","part":"crab","facing":{"mode":"steady"},"travel":{"speed":0.24},"cycle":{"count":100,"pitch":0.55,"phase":0.1}}]}`, crabID))
+	if err != nil {
+		b.Fatal(err)
+	}
+	for _, bare := range []bool{false, true} {
+		name := "skins"
+		crab := demo.Crab()
+		if bare {
+			name = "joints"
+			crab.Skin = (&figure.Figure{Joints: crab.Joints}).Bones()
+		}
+		k := rig.Compiler{Figures: func(string) (*figure.Figure, error) { return crab, nil }}
+		s, err := k.Compile(d)
+		if err != nil {
+			b.Fatal(err)
+		}
+		b.Run(name, func(b *testing.B) {
+			var p rig.Picture
+			for i := range b.N {
+				s.At(&p, float64(i%96))
+			}
+		})
+	}
+}
