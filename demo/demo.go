@@ -145,7 +145,7 @@ var starters = []Starter{
 		}
 		return begin.Roll(begin.RollSpec{Length: v[0], Width: v[1], Ground: a["ground"], Does: a["does"]})
 	}},
-	{ID: "winch", Name: "Winch", Text: "A drum that pays a load's rope out and winds it up again.", Questions: []Question{
+	{ID: "winch", Name: "Drum", Text: "A winch that pays a load's rope out and winds it up again.", Questions: []Question{
 		{ID: "out", Text: "How far does the load go?", Answer: "6", Unit: "m"},
 		{ID: "rope", Text: "How thick is the rope?", Answer: "0.04", Unit: "m"},
 		{ID: "load", Text: "Where does the load go?", Answer: begin.Loads[0], Options: begin.Loads},

@@ -89,10 +89,10 @@ func run(program, out string) error {
 			return steps(func() error { return open("Terraces") }, text("Way down"))
 		}},
 		{"crab", func(*browser.Page) error {
-			return steps(theme("Light"), func() error { return open("Crab patrol") }, click("[data-step=cycle]"), toFrame("90"), text("Alongside"))
+			return steps(func() error { return open("Crab patrol") }, click("[data-step=cycle]"), toFrame("90"), text("Alongside"))
 		}},
 		{"deliver", func(*browser.Page) error {
-			return steps(theme("Light"), func() error { return open("Float line") }, text("Deliver"), text("Bake 97 frames"),
+			return steps(func() error { return open("Float line") }, text("Deliver"), text("Bake 97 frames"),
 				func() error { return p.Wait(`!!document.querySelector('[data-testid=baked]')`) })
 		}},
 		{"keys", func(*browser.Page) error { return p.Click(`button[aria-label="Keys and gestures"]`) }},

@@ -79,13 +79,16 @@ func (s *Skin) Pose(positions, normals []float32, joints []geom.Rigid, scale flo
 	for v := range s.Weights {
 		at := geom.V(float64(m.Positions[3*v]), float64(m.Positions[3*v+1]), float64(m.Positions[3*v+2]))
 		way := geom.V(float64(m.Normals[3*v]), float64(m.Normals[3*v+1]), float64(m.Normals[3*v+2]))
-		var p, n geom.Vec
-		for k, w := range s.Weights[v] {
-			if w == 0 {
-				continue
+		b := &binds[s.Joints[v][0]]
+		p, n := b.Apply(at), b.Turn(way)
+		if w := s.Weights[v]; w[0] < 1 {
+			p, n = p.Mul(float64(w[0])), n.Mul(float64(w[0]))
+			for k := 1; k < 4; k++ {
+				if w[k] != 0 {
+					b := &binds[s.Joints[v][k]]
+					p, n = p.Mad(b.Apply(at), float64(w[k])), n.Mad(b.Turn(way), float64(w[k]))
+				}
 			}
-			b := &binds[s.Joints[v][k]]
-			p, n = p.Mad(b.Apply(at), float64(w)), n.Mad(b.Turn(way), float64(w))
 		}
 		n = n.Unit()
 		positions[3*v], positions[3*v+1], positions[3*v+2] = float32(p.X), float32(p.Y), float32(p.Z)

@@ -44,8 +44,7 @@ func (t *cycle) pose(dst *Pieces, m *moment, piece int, out []geom.Rigid) {
 			out[0] = onWay(f, s[0], zr)
 		} else {
 			p := joints[j].Parent
-			local := s[p].Inverse().Mul(s[j])
-			out[j] = out[p].Mul(local)
+			out[j] = out[p].Mul(t.local(dst, j))
 			if t.follow[j] {
 				at := t.way(m, s[j].P.Z+from).Rigid()
 				out[j].X, out[j].Y, out[j].Z = at.Turn(s[j].X), at.Turn(s[j].Y), at.Turn(s[j].Z)
@@ -69,6 +68,13 @@ func (t *cycle) pose(dst *Pieces, m *moment, piece int, out []geom.Rigid) {
 	for k := range t.feet {
 		dst.short[piece*len(t.feet)+k] = t.stepOn(dst, m, k, rounds, from, out)
 	}
+}
+
+// local is a joint of the straight cycle in the axes of the one that it hangs from, metres.
+func (t *cycle) local(dst *Pieces, j int) geom.Rigid {
+	m := dst.locals[j]
+	m.P = m.P.Mul(t.gait.Scale())
+	return m
 }
 
 func turnBy(m *geom.Rigid, axis geom.Vec, angle float64) {
@@ -141,7 +147,7 @@ func (t *cycle) stepOn(dst *Pieces, m *moment, k int, rounds, from float64, out 
 	}
 	for _, j := range t.legs[k] {
 		p := joints[j].Parent
-		out[j] = out[p].Mul(s[p].Inverse().Mul(s[j]))
+		out[j] = out[p].Mul(t.local(dst, j))
 		if j == foot.Joint && !foot.Tip {
 			out[j].X, out[j].Y, out[j].Z = turned.X, turned.Y, turned.Z
 		}
