@@ -36,7 +36,7 @@ var allowed = map[string][]string{
 	"formats/svg":    {"core/geom", "core/path"},
 	"formats/obj":    {"core/geom", "core/path", "core/rig", "core/surface"},
 	"formats/csvtab": {"core/bend", "core/geom", "core/rig"},
-	"formats/usda":   {"core/geom", "core/path", "core/rig"},
+	"formats/usda":   {"core/figure", "core/geom", "core/path", "core/rig"},
 	"formats/bvh":    {"core/figure", "core/geom"},
 	"formats/gltf":   {"core/bend", "core/figure", "core/geom", "core/path", "core/rig", "core/surface"},
 	"formats":        {"core/figure", "core/geom", "core/path", "core/rig", "core/scene", "core/surface", "formats/bvh", "formats/csvtab", "formats/gltf", "formats/obj", "formats/svg", "formats/usda"},

@@ -163,8 +163,9 @@ func (d *differ) show(v any, path []string) (text string, told bool) {
 // plain are fields whose numbers are no lengths; turned those in degrees.
 var (
 	plain = []string{"count", "seed", "segments", "links", "teeth", "turns", "rpm", "ratio", "even", "scale", "fps", "first", "last", "frame", "takes", "delay", "damping",
-		"frequency", "beats", "every", "symmetry", "anchor", "piece", "weight", "share", "amount", "fins", "soften", "frames", "points", "pieces", "wheel", "phase", "stretch", "degree", "bends", "bead"}
-	turned = []string{"roll", "heading", "bank", "tilt", "angle", "twist"}
+		"frequency", "beats", "every", "symmetry", "anchor", "piece", "weight", "share", "amount", "fins", "soften", "frames", "points", "pieces", "wheel", "phase", "stretch", "degree", "bends", "bead",
+		"plants", "speeds", "lead", "push", "joints"}
+	turned = []string{"roll", "heading", "bank", "tilt", "angle", "twist", "limit"}
 )
 
 func (d *differ) number(v float64, path []string) string {
@@ -179,7 +180,9 @@ func (d *differ) number(v float64, path []string) string {
 		}
 	}
 	switch {
-	case slices.Contains(turned, field) || parent == "turn" || field == "pitch" && parent == "turn":
+	case field == "speed" && slices.Contains(path, "fall"):
+		return strconv.FormatFloat(math.Round(v*1e4)/1e4, 'g', -1, 64) + "° a second"
+	case slices.Contains(turned, field) || parent == "turn" || field == "pitch" && slices.Contains(path, "layers"):
 		return strconv.FormatFloat(math.Round(v*1e4)/1e4, 'g', -1, 64) + "°"
 	case field == "speed":
 		return d.units.Speed(v)

@@ -12,6 +12,7 @@ import (
 	"strconv"
 	"strings"
 
+	"bead/core/figure"
 	"bead/core/geom"
 	"bead/core/path"
 	"bead/core/rig"
@@ -24,6 +25,7 @@ type Options struct {
 	Skip          []bool // of each rig: left out
 	Single        bool   // every piece has a mesh of its own instead of referring to its part
 	Centred       bool   // single pieces have their origin at their centre instead of their pivot
+	InPlace       bool   // the roots of figures stay where they are at first, but for their height
 	// Density, above 0, makes single pieces rigid bodies for a solver, kg/m^3, as they stand in the
 	// first frame.
 	Density float64
@@ -34,8 +36,9 @@ type Baker struct {
 	Options
 	scene    *rig.Scene
 	groups   []rig.Group
-	rigid    [][]track   // of each group, of each thing
-	surfaces [][][]frame // of each group, of each thing, a frame each
+	rigid    [][]track         // of each group, of each thing
+	surfaces [][][]frame       // of each group, of each thing, a frame each
+	figures  [][]*figure.Track // of each group of figures, of each thing
 	lines    []track
 	curves   [][][]float32 // of each path, its points in each frame; one where it does not change
 }
@@ -49,9 +52,15 @@ type frame struct{ positions, normals []float32 }
 func NewBaker(s *rig.Scene, o Options) *Baker {
 	b := &Baker{Options: o, scene: s, lines: make([]track, len(s.Paths)), curves: make([][][]float32, len(s.Paths))}
 	b.groups = s.Groups(o.Skip)
-	b.rigid, b.surfaces = make([][]track, len(b.groups)), make([][][]frame, len(b.groups))
+	b.rigid, b.surfaces, b.figures = make([][]track, len(b.groups)), make([][][]frame, len(b.groups)), make([][]*figure.Track, len(b.groups))
 	for i := range b.groups {
 		b.rigid[i], b.surfaces[i] = make([]track, len(b.groups[i].Things)), make([][]frame, len(b.groups[i].Things))
+		if g := &b.groups[i]; g.Jointed {
+			f, scale := g.Figure()
+			for range g.Things {
+				b.figures[i] = append(b.figures[i], figure.NewTrack(f, scale))
+			}
+		}
 	}
 	return b
 }
@@ -69,6 +78,10 @@ func (b *Baker) Frame(p *rig.Picture) {
 					x = g.Centred(p, k)
 				}
 				b.rigid[i][k] = append(b.rigid[i][k], x[:]...)
+				continue
+			}
+			if g.Jointed {
+				b.figures[i][k].Add((p.Frame-float64(b.First))/b.scene.Clock.FPS, g.Joints(p, k))
 				continue
 			}
 			positions, normals := g.Vertices(p, k)
@@ -135,6 +148,12 @@ func (b *Baker) Close(out io.Writer) error {
 				return err // that of a write before: nobody wants the rest
 			}
 			switch t := &g.Things[k]; {
+			case g.Jointed:
+				f := b.figures[i][k].Figure()
+				if b.InPlace {
+					f.InPlace()
+				}
+				b.figure(w, t, f)
 			case g.Surfaces:
 				b.writeSurface(w, t, b.surfaces[i][k])
 			case b.Density > 0 && b.own(g):
