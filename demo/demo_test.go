@@ -52,6 +52,9 @@ func TestScenesAreRight(t *testing.T) {
 		}
 		for _, f := range formats.Endings() {
 			var all, some bytes.Buffer
+			if of, _ := formats.Of(f); of.Only && (name != "crab-patrol" || f == "bvh") { // of one figure: formats_test
+				continue
+			}
 			frames, span := 0, d.Range
 			if f == "obj.zip" || f == "usda" { // large: every vertex in every frame
 				span = scene.Range{First: 30, Last: 31}

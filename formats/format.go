@@ -22,6 +22,8 @@ type Format struct {
 	Solver bool `json:"solver,omitempty"`
 	// Figures tells of a format that holds figures of joints: their root may stay in place.
 	Figures bool `json:"figures,omitempty"`
+	// Only tells of a format that holds nothing but figures.
+	Only bool `json:"only,omitempty"`
 	// Keys tells of figures that may have fewer keys than frames.
 	Keys bool `json:"keys,omitempty"`
 

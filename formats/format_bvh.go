@@ -16,7 +16,7 @@ import (
 
 var (
 	bvhText = Format{Ending: "bvh", Name: "bvh", Text: "One figure as BVH: its own joints, turned in every frame. Lengths in metres.",
-		Media: "text/plain; charset=utf-8", Figures: true, holds: true,
+		Media: "text/plain; charset=utf-8", Figures: true, Only: true, holds: true,
 		bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) {
 			f := gatherFigures(s, o)
 			if n := len(f.tracks); n != 1 {
@@ -25,7 +25,7 @@ var (
 			return gathered{f.frame, nil, func() error { return bvh.Write(w, f.figure(0)) }}, nil
 		}}
 	bvhArchive = Format{Ending: "bvh.zip", Name: "bvhs", Text: "A BVH for each figure, in an archive.",
-		Media: "application/zip", Figures: true, holds: true,
+		Media: "application/zip", Figures: true, Only: true, holds: true,
 		bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) {
 			f := gatherFigures(s, o)
 			if len(f.tracks) == 0 {
@@ -46,7 +46,7 @@ var (
 			}}, nil
 		}}
 	jointTable = Format{Ending: "joints.csv", Name: "joints", Text: "A table with a row for each frame and joint of figures: place and rotation in the world.",
-		Media: "text/csv; charset=utf-8", Figures: true, rows: true,
+		Media: "text/csv; charset=utf-8", Figures: true, Only: true, rows: true,
 		bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) { return newJointRows(w, s, o) }}
 )
 

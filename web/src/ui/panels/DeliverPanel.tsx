@@ -28,7 +28,7 @@ export function DeliverPanel() {
   const fault = useBench((b) => b.fault)
   const checks = useBench((b) => b.checks)
   const figures = doc.rigs.some((r) => r.cycle)
-  const formats = (useQuery(aboutQuery).data?.bakes ?? []).filter((f) => figures || !f.figures || f.lines)
+  const formats = (useQuery(aboutQuery).data?.bakes ?? []).filter((f) => figures || !f.only)
   const [inPlace, setInPlace] = useState(false)
   const [ownKeys, setOwnKeys] = useState(false)
   const [tolerance, setTolerance] = useState(0.001)

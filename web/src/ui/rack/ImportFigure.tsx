@@ -23,7 +23,7 @@ type Axis = (typeof axes)[number]
 /** Figures are taken for living things: taller than 20 units is centimetres, than 400 millimetres. */
 function guessUnit(read: ReadFigure): LengthUnit {
   if (!/\.bvh$/i.test(read.name)) return 'm' // glTF says so
-  const size = Math.max(...read.figure.max.map((x, i) => x - read.figure.min[i]!))
+  const size = sizeOf(read)
   return size > 400 ? 'mm' : size > 20 ? 'cm' : 'm'
 }
 
@@ -45,6 +45,40 @@ function addFigurePart(d: Document, read: ReadFigure, scale: number, forward: Ax
   })
   return id
 }
+
+/**
+ * Puts a figure into a document and sends it along one of its paths, or along a new weave; returns its
+ * rig's id. What is not said is as it was found.
+ */
+export function sendFigure(
+  d: Document,
+  read: ReadFigure,
+  how: { scale?: number; forward?: Axis; up?: Axis; path?: string } = {},
+): string {
+  const { figure } = read
+  const scale = how.scale ?? unitsOfLength[guessUnit(read)]
+  const part = addFigurePart(d, read, scale, how.forward ?? (figure.forward as Axis), how.up ?? (figure.up as Axis))
+  const goes = figure.goes * scale
+  const long = Number(Math.max(8 * goes, 4 * sizeOf(read) * scale).toPrecision(2))
+  const way = d.paths.find((p) => p.id === how.path)
+  const to =
+    way?.id ??
+    addPath(d, 'Weave', {
+      weave: { from: [0, 0, 0], length: long, width: Number((long / 6).toPrecision(2)), bends: 2 },
+    })
+  if (!way) d.plays = 'once' // an open way comes to its end
+  return addCycle(
+    d,
+    d.paths.find((p) => p.id === to)!,
+    part,
+    onTheSpot(read) ? 0 : goes / figure.seconds,
+  )
+}
+
+const sizeOf = ({ figure }: ReadFigure) => Math.max(...figure.max.map((x, i) => x - figure.min[i]!))
+
+/** A figure that goes less than a hundredth of its size has to be told its stride. */
+const onTheSpot = (read: ReadFigure) => read.figure.goes < 0.01 * sizeOf(read)
 
 /** Reads figures with their motion from files: how they stand and go is proposed. */
 export function useFigureImport() {
@@ -90,27 +124,16 @@ function FigureDialog({ read, close }: { read: ReadFigure; close: () => void }) 
   const [path, setPath] = useState(chosen?.id ?? '')
   const s = (v: number) => showWithUnit(v * unitsOfLength[unit], 'distance', doc.units ?? 'mm')
   const size = figure.max.map((x, i) => x - figure.min[i]!)
-  const spot = figure.goes < 0.01 * Math.max(...size)
+  const spot = onTheSpot(read)
   const bench = useBench.getState()
   const askew = forward[1] === up[1]
   const send = () => {
     close()
     let id = ''
-    bench.edit(`send ${name} along a path`, (d) => {
-      const part = addFigurePart(d, read, unitsOfLength[unit], forward, up)
-      const way = d.paths.find((p) => p.id === path)
-      const long = Number(
-        Math.max(8 * figure.goes * unitsOfLength[unit], 4 * Math.max(...size) * unitsOfLength[unit]).toPrecision(2),
-      )
-      const to =
-        way?.id ??
-        addPath(d, 'Weave', {
-          weave: { from: [0, 0, 0], length: long, width: Number((long / 6).toPrecision(2)), bends: 2 },
-        })
-      const on = d.paths.find((p) => p.id === to)!
-      if (!way) d.plays = 'once' // an open way comes to its end
-      id = addCycle(d, on, part, spot ? 0 : (figure.goes * unitsOfLength[unit]) / figure.seconds)
-    })
+    bench.edit(
+      `send ${name} along a path`,
+      (d) => void (id = sendFigure(d, read, { scale: unitsOfLength[unit], forward, up, path })),
+    )
     useView.getState().lookSoon()
     bench.select({ kind: 'rig', id })
     useBench.setState({ openStep: 'cycle' })

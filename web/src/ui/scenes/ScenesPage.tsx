@@ -18,6 +18,7 @@ import {
   deleteScene,
   keepScene,
   pictureUrl,
+  readFigureFile,
   readMeshFile,
   renameScene,
   scenesQuery,
@@ -46,6 +47,7 @@ import {
 import { Pick } from '../fields/fields'
 import { Card } from './Card'
 import { StarterDialog } from './StarterDialog'
+import { sendFigure } from '../rack/ImportFigure'
 import { standMesh } from '../rack/ImportMesh'
 import { useImport } from '../rack/ImportPaths'
 
@@ -153,10 +155,22 @@ export function ScenesPage() {
       ),
   )
 
+  /** A figure goes along a weave in a scene of its own. */
+  async function figure(file: File) {
+    try {
+      const doc = blank(file.name)
+      sendFigure(doc, await readFigureFile(file))
+      bring.mutate(new Blob([JSON.stringify(doc)]))
+    } catch (e) {
+      setError(`${file.name}: ${e instanceof Error ? e.message : String(e)}`)
+    }
+  }
+
   /** A scene document opens as a new scene; of a file of paths it is asked how they lie. */
   function take(file: File) {
     setError('')
     if (/\.json$/i.test(file.name)) bring.mutate(file)
+    else if (/\.bvh$/i.test(file.name)) void figure(file)
     else void load(file, false)
   }
 
@@ -271,13 +285,13 @@ export function ScenesPage() {
             }}
           >
             Drop a file anywhere, or choose one: a scene document, paths as SVG, CSV, OBJ or glTF lines, a mesh as OBJ
-            or glTF
+            or glTF, a figure as BVH
           </Button>
           <input
             ref={pick}
             hidden
             type="file"
-            accept=".json,.svg,.csv,.tsv,.txt,.obj,.glb,.gltf"
+            accept=".json,.svg,.csv,.tsv,.txt,.obj,.glb,.gltf,.bvh"
             data-testid="scene-file"
             onChange={(e) => {
               const file = e.target.files?.[0]
