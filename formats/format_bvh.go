@@ -69,7 +69,6 @@ type figures struct {
 	tracks []*figure.Track
 	names  []string
 	fps    float64
-	first  int
 	taken  int
 	place  bool
 }

@@ -42,8 +42,7 @@ func Winch(w WinchSpec) (*scene.Document, error) {
 	wide := math.Ceil(w.Out*1.3/2/(2*math.Pi*radius*1.2)+1) * w.Rope
 	out, first := w.Out, w.Out/4
 	wound := out * 1.15
-	near, far := scene.Vec3{0, 0, 0}, scene.Vec3{0, 0, 0}
-	var hub scene.Vec3
+	var hub, near, far scene.Vec3
 	const slack = 1.005
 	if w.Load == Loads[0] {
 		hub = scene.Vec3{0, (out+first)*0.6 + out/10, 0}

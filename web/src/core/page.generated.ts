@@ -4091,6 +4091,7 @@ export interface Format {
   exact?: boolean;
   solver?: boolean;
   figures?: boolean;
+  only?: boolean;
   keys?: boolean;
 }
 /**
