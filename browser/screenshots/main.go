@@ -89,7 +89,8 @@ func run(program, out string) error {
 			return steps(func() error { return open("Terraces") }, text("Way down"))
 		}},
 		{"crab", func(*browser.Page) error {
-			return steps(func() error { return open("Crab patrol") }, click("[data-step=cycle]"), toFrame("90"), text("Alongside"))
+			return steps(func() error { return open("Crab patrol") }, click("[data-step=cycle]"), toFrame("90"),
+				func() error { return p.Wait(`document.body.textContent.includes('at 2.376 m')`) }, text("Alongside"))
 		}},
 		{"deliver", func(*browser.Page) error {
 			return steps(func() error { return open("Float line") }, text("Deliver"), text("Bake 97 frames"),
