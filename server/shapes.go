@@ -10,7 +10,6 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"bead/core/figure"
 	"bead/core/geom"
 	"bead/core/mech"
 	"bead/core/path"
@@ -133,22 +132,29 @@ type ReadMesh struct {
 	Max    scene.Vec3 `json:"max"`
 }
 
-// takeMesh keeps an uploaded mesh file.
-func (s *Server) takeMesh(c *gin.Context) {
+// taken reads an uploaded file, in its turn, and keeps it; ok is false where that is answered.
+func taken[T any](s *Server, c *gin.Context, read func(ctx context.Context, name string, data []byte) (T, error)) (x T, id, name string, ok bool) {
 	data, err := readAll(c, maxImport)
 	if err != nil {
 		s.failWith(c, err)
-		return
+		return x, "", "", false
 	}
-	name := filepath.Base(c.Query("file"))
-	mesh, err := formats.ReadMesh(c.Request.Context(), name, data)
-	if err != nil {
+	name, ctx := filepath.Base(c.Query("file")), c.Request.Context()
+	if x, err = inTurn(ctx, s.answers, func() (T, error) { return read(ctx, name, data) }); err != nil {
 		fail(c, http.StatusUnprocessableEntity, "file", err.Error(), nil)
-		return
+		return x, "", "", false
 	}
-	id, err := s.cfg.Store.PutAsset(c.Request.Context(), name, data)
-	if err != nil {
+	if id, err = s.cfg.Store.PutAsset(ctx, name, data); err != nil {
 		s.failWith(c, err)
+		return x, "", "", false
+	}
+	return x, id, name, true
+}
+
+// takeMesh keeps an uploaded mesh file.
+func (s *Server) takeMesh(c *gin.Context) {
+	mesh, id, name, ok := taken(s, c, formats.ReadMesh)
+	if !ok {
 		return
 	}
 	box := geom.EmptyBox()
@@ -167,22 +173,8 @@ type ReadFigure struct {
 
 // takeFigure keeps an uploaded figure's file.
 func (s *Server) takeFigure(c *gin.Context) {
-	data, err := readAll(c, maxImport)
-	if err != nil {
-		s.failWith(c, err)
-		return
-	}
-	name := filepath.Base(c.Query("file"))
-	f, err := inTurn(c.Request.Context(), s.answers, func() (*figure.Figure, error) {
-		return formats.ReadFigure(c.Request.Context(), name, data)
-	})
-	if err != nil {
-		fail(c, http.StatusUnprocessableEntity, "file", err.Error(), nil)
-		return
-	}
-	id, err := s.cfg.Store.PutAsset(c.Request.Context(), name, data)
-	if err != nil {
-		s.failWith(c, err)
+	f, id, name, ok := taken(s, c, formats.ReadFigure)
+	if !ok {
 		return
 	}
 	c.JSON(http.StatusCreated, ReadFigure{id, name, rig.DescribeFigure(f, !strings.EqualFold(filepath.Ext(name), ".bvh"))})

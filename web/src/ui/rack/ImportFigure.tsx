@@ -5,8 +5,8 @@ import DialogActions from '@mui/material/DialogActions'
 import DialogContent from '@mui/material/DialogContent'
 import DialogTitle from '@mui/material/DialogTitle'
 import { useTheme } from '@mui/material/styles'
-import { useRef, useState } from 'react'
-import { readFigureFile, RequestError } from '../../api/client'
+import { useState } from 'react'
+import { readFigureFile } from '../../api/client'
 import { addCycle } from '../../core/add'
 import { unitsOfLength, type LengthUnit } from '../../core/imports'
 import type { Document, ReadFigure } from '../../core/page.generated'
@@ -16,6 +16,7 @@ import { useBench } from '../../stores/bench'
 import { useView } from '../../stores/prefs'
 import { Choice, Figure, Pair, Pick } from '../fields/fields'
 import { JointTree } from '../recipe/JointTree'
+import { useFile } from './useFile'
 
 const axes = ['+x', '-x', '+y', '-y', '+z', '-z'] as const
 type Axis = (typeof axes)[number]
@@ -81,36 +82,10 @@ const sizeOf = ({ figure }: ReadFigure) => Math.max(...figure.max.map((x, i) => 
 const onTheSpot = (read: ReadFigure) => read.figure.goes < 0.01 * sizeOf(read)
 
 /** Reads figures with their motion from files: how they stand and go is proposed. */
-export function useFigureImport() {
-  const pick = useRef<HTMLInputElement>(null)
-  const [read, setRead] = useState<ReadFigure | null>(null)
-  const load = async (file: File) => {
-    try {
-      setRead(await readFigureFile(file))
-    } catch (e) {
-      if (!(e instanceof RequestError)) throw e
-      useBench.getState().say(`${file.name}: ${e.message}`)
-    }
-  }
-  const input = (
-    <>
-      <input
-        ref={pick}
-        type="file"
-        accept=".bvh,.glb,.gltf"
-        hidden
-        data-testid="import-figure"
-        onChange={(e) => {
-          const file = e.target.files?.[0]
-          e.target.value = ''
-          if (file) void load(file)
-        }}
-      />
-      {read && <FigureDialog key={read.asset} read={read} close={() => setRead(null)} />}
-    </>
-  )
-  return { input, choose: () => pick.current?.click(), load }
-}
+export const useFigureImport = () =>
+  useFile('.bvh,.glb,.gltf', 'import-figure', readFigureFile, (read, close) => (
+    <FigureDialog key={read.asset} read={read} close={close} />
+  ))
 
 function FigureDialog({ read, close }: { read: ReadFigure; close: () => void }) {
   const { roles } = useTheme()

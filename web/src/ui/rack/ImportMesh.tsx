@@ -5,8 +5,8 @@ import DialogActions from '@mui/material/DialogActions'
 import DialogContent from '@mui/material/DialogContent'
 import DialogTitle from '@mui/material/DialogTitle'
 import { useTheme } from '@mui/material/styles'
-import { useRef, useState } from 'react'
-import { readMeshFile, RequestError } from '../../api/client'
+import { useState } from 'react'
+import { readMeshFile } from '../../api/client'
 import {
   addFixture,
   addMeshPart,
@@ -22,6 +22,7 @@ import { showWithUnit } from '../../core/units'
 import { useBench } from '../../stores/bench'
 import { useView } from '../../stores/prefs'
 import { Choice, Figure, Pick } from '../fields/fields'
+import { useFile } from './useFile'
 
 /** A mesh that was read and waits for how it is to come in. */
 export interface MeshRead {
@@ -44,36 +45,13 @@ export function standMesh(
   return addFixture(d, d.parts.find((p) => p.id === part)!.name, part, foot)
 }
 
-export function useMeshImport() {
-  const pick = useRef<HTMLInputElement>(null)
-  const [read, setRead] = useState<MeshRead | null>(null)
-  const load = async (file: File) => {
-    try {
-      setRead({ file: file.name, mesh: await readMeshFile(file) })
-    } catch (e) {
-      if (!(e instanceof RequestError)) throw e
-      useBench.getState().say(`${file.name}: ${e.message}`)
-    }
-  }
-  const input = (
-    <>
-      <input
-        ref={pick}
-        type="file"
-        accept=".obj,.glb,.gltf"
-        hidden
-        data-testid="import-mesh"
-        onChange={(e) => {
-          const file = e.target.files?.[0]
-          e.target.value = ''
-          if (file) void load(file)
-        }}
-      />
-      {read && <MeshDialog key={read.mesh.asset} read={read} close={() => setRead(null)} />}
-    </>
+export const useMeshImport = () =>
+  useFile(
+    '.obj,.glb,.gltf',
+    'import-mesh',
+    async (file): Promise<MeshRead> => ({ file: file.name, mesh: await readMeshFile(file) }),
+    (read, close) => <MeshDialog key={read.mesh.asset} read={read} close={close} />,
   )
-  return { input, choose: () => pick.current?.click(), load }
-}
 
 function MeshDialog({ read, close }: { read: MeshRead; close: () => void }) {
   const { mesh, file } = read
