@@ -142,6 +142,9 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 	}
 	// Frames are pure: some are made at once, and then written in their order.
 	pics := make([]rig.Picture, bakeAhead*runtime.GOMAXPROCS(0))
+	for i := range pics {
+		pics[i].Bare = f.Figures && !o.Exact
+	}
 	for first := from; first <= frames.Last; first += len(pics) {
 		n := min(len(pics), frames.Last-first+1)
 		var wait sync.WaitGroup

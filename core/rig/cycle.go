@@ -235,6 +235,9 @@ func (t *cycle) stand(dst *Pieces, m *moment) {
 	joints, vertices := len(t.gait.Figure.Joints), 3*len(skin.Weights)
 	dst.Joints = resized(dst.Joints, n*joints)
 	dst.Reach = resized(dst.Reach, n)
+	if dst.bare {
+		vertices = 0
+	}
 	dst.Positions, dst.Normals = resized(dst.Positions, n*vertices), resized(dst.Normals, n*vertices)
 	dst.short = resized(dst.short, n*len(t.feet))
 	for i := range n {
@@ -242,6 +245,9 @@ func (t *cycle) stand(dst *Pieces, m *moment) {
 		t.put(dst, m, i, t.wrap(m.Curve, dst.Reach[i].Tail), float32(t.scale), 0)
 		own := dst.Joints[i*joints : (i+1)*joints]
 		t.pose(dst, m, i, own)
+		if dst.bare {
+			continue
+		}
 		dst.binds = skin.Pose(dst.Positions[i*vertices:(i+1)*vertices], dst.Normals[i*vertices:(i+1)*vertices], own, t.gait.Scale(), dst.binds)
 	}
 }

@@ -11,7 +11,9 @@ import (
 // slices are then kept.
 type Picture struct {
 	Frame float64
-	Rigs  []Pieces
+	// Bare is set by those who want of figures their joints alone: their vertices are left out.
+	Bare bool
+	Rigs []Pieces
 	// Where the spaces of the paths, the fixtures and the carriers are in the world.
 	Paths, Fixtures, Carriers []Place
 	// Wheels are those of each path, none of paths that run round none.
@@ -81,6 +83,7 @@ type Pieces struct {
 	amounts  []float64
 	tilts    []float64
 
+	bare             bool
 	straight, locals []geom.Rigid // of a figure
 	binds            []figure.Affine
 	short            []float64 // by how much each leg is too short, metres
@@ -116,6 +119,7 @@ func (s *Scene) At(dst *Picture, frame float64) {
 		dst.Carriers[i] = PlaceOf(s.pose(i, frame))
 	}
 	for i := range s.Rigs {
+		dst.Rigs[i].bare = dst.Bare
 		s.Rigs[i].frame(&dst.Rigs[i], frame)
 	}
 	dst.Wheels = resized(dst.Wheels, len(s.Paths))
