@@ -67,6 +67,15 @@ func (t *cycle) pose(dst *Pieces, m *moment, piece int, out []geom.Rigid) {
 	}
 	for k := range t.feet {
 		dst.short[piece*len(t.feet)+k] = t.stepOn(dst, m, k, rounds, from, out)
+		if foot := &t.feet[k]; !foot.Tip { // set down, it is turned by layers about where it is
+			for n := range t.layers {
+				if t.layers[n].joints[foot.Joint] {
+					at := out[foot.Joint].P
+					t.layered(&t.layers[n], m, f, zr+from, &out[foot.Joint])
+					out[foot.Joint].P = at
+				}
+			}
+		}
 	}
 }
 
@@ -140,15 +149,20 @@ func (t *cycle) stepOn(dst *Pieces, m *moment, k int, rounds, from float64, out 
 		turnBy(&turned, geom.V(1, 0, 0), pitch)
 	}
 	scaled := foot.Contact.Mul(t.gait.Scale())
+	// What the leg takes along keeps its place on it, with what layers have made of that.
+	dst.along = dst.along[:0]
+	for _, j := range t.legs[k] {
+		dst.along = append(dst.along, out[joints[j].Parent].Inverse().Mul(out[j]))
+	}
 	if foot.Tip {
 		short = figure.Reach(out, foot.Leg, out[foot.Joint].Apply(scaled), target)
 	} else {
 		short = figure.Reach(out, foot.Leg, out[foot.Joint].P, target.Sub(turned.Turn(scaled)))
 	}
-	for _, j := range t.legs[k] {
-		p := joints[j].Parent
-		out[j] = out[p].Mul(t.local(dst, j))
-		if j == foot.Joint && !foot.Tip {
+	for i, j := range t.legs[k] {
+		out[j] = out[joints[j].Parent].Mul(dst.along[i])
+		if j == foot.Joint && !foot.Tip { // at its leg's end, whatever shifts it
+			out[j].P = out[joints[j].Parent].Apply(t.local(dst, j).P)
 			out[j].X, out[j].Y, out[j].Z = turned.X, turned.Y, turned.Z
 		}
 	}

@@ -189,6 +189,27 @@ func TestLayers(t *testing.T) {
 	}
 }
 
+// A layer on a foot that is set down turns it where it is; one on what hangs from a leg goes along with it.
+func TestLayersBelowLegs(t *testing.T) {
+	const feet = `"feet":[{"joint":"left leg 1 upper"}]`
+	plain := crabScene(t, bends, "", feet)
+	foot := crabScene(t, bends, "", feet+`,"layers":[{"name":"foot","joints":["left leg 1 upper"],"heading":20,"rise":0.1}]`)
+	below := crabScene(t, bends, "", feet+`,"layers":[{"name":"below","joints":["left leg 1 lower"],"heading":20}]`)
+	f := plain.Parts[0].Figure
+	upper, lower := f.Find("left leg 1 upper"), f.Find("left leg 1 lower")
+	var a, b, c rig.Picture
+	plain.At(&a, 43.5)
+	foot.At(&b, 43.5)
+	below.At(&c, 43.5)
+	turned := func(a, b geom.Rigid) float64 { return b.Quat().Mul(a.Quat().Inverse()).Angle() * 180 / math.Pi }
+	if was, is := a.Rigs[0].Joints[upper], b.Rigs[0].Joints[upper]; math.Abs(turned(was, is)-20) > 1e-6 || is.P.Sub(was.P).Norm() > 1e-9 {
+		t.Errorf("the foot is turned by %g and moved by %g", turned(was, is), is.P.Sub(was.P).Norm())
+	}
+	if was, is := a.Rigs[0].Joints[lower], c.Rigs[0].Joints[lower]; math.Abs(turned(was, is)-20) > 1e-6 {
+		t.Errorf("what hangs from the leg is turned by %g", turned(was, is))
+	}
+}
+
 // Over humps feet stand on the ground, and still, as on the level.
 func TestFeetFeelTheGround(t *testing.T) {
 	d := crabScene(t, ahead, "", "").Doc

@@ -85,6 +85,7 @@ type Pieces struct {
 
 	bare             bool
 	straight, locals []geom.Rigid // of a figure
+	along            []geom.Rigid // of what a leg takes along, in the axes of what that hangs from
 	binds            []figure.Affine
 	short            []float64 // by how much each leg is too short, metres
 }
