@@ -157,11 +157,12 @@ func (t *cycle) stepOn(dst *Pieces, m *moment, k int, rounds, from float64, out 
 	if foot.Tip {
 		short = figure.Reach(out, foot.Leg, out[foot.Joint].Apply(scaled), target)
 	} else {
-		short = figure.Reach(out, foot.Leg, out[foot.Joint].P, target.Sub(turned.Turn(scaled)))
+		end := out[max(joints[foot.Joint].Parent, 0)].Apply(t.local(dst, foot.Joint).P) // whatever shifts the foot
+		short = figure.Reach(out, foot.Leg, end, target.Sub(turned.Turn(scaled)))
 	}
 	for i, j := range t.legs[k] {
 		out[j] = out[joints[j].Parent].Mul(dst.along[i])
-		if j == foot.Joint && !foot.Tip { // at its leg's end, whatever shifts it
+		if j == foot.Joint && !foot.Tip {
 			out[j].P = out[joints[j].Parent].Apply(t.local(dst, j).P)
 			out[j].X, out[j].Y, out[j].Z = turned.X, turned.Y, turned.Z
 		}
