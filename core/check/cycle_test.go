@@ -93,6 +93,14 @@ func TestSink(t *testing.T) {
 	}
 }
 
+// A joint that a layer turns by 90 degrees from one frame to the next is named with its frame.
+func TestJointsJump(t *testing.T) {
+	r := crabChecks(t, lineWay, `"layers":[{"name":"claw","joints":["left claw"],"heading":{"keys":[{"frame":0,"value":0,"shape":"stepped"},{"frame":30,"value":90}]}}]`, nil)["joints"]
+	if r.State != check.Outside || math.Abs(r.Value-90) > 6 || r.Where.Frame != 30 || !strings.HasPrefix(r.Text, "left claw turns by") {
+		t.Errorf("%+v at %+v", r, r.Where)
+	}
+}
+
 // In a bend too tight for its legs the one that does not reach is named.
 func TestReachOfLegs(t *testing.T) {
 	r := crabChecks(t, `{"circle":{"centre":[0,0,0],"radius":0.25,"plane":"above"}}`, "", nil)["reach"]

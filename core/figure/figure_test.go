@@ -115,6 +115,27 @@ func TestGait(t *testing.T) {
 	}
 }
 
+// What a cycle strays to the side and up in a round is taken out: it goes as one that does not stray.
+func TestGaitThatStrays(t *testing.T) {
+	f, strays := walker(60), walker(60)
+	for k := range strays.Times {
+		strays.Shifts[k][0] = strays.Shifts[k][0].Add(geom.V(0.3, -0.2, 0).Mul(strays.Times[k]))
+	}
+	g, h := figure.NewGait(f, z, y, geom.Vec{}, 1, 0), figure.NewGait(strays, z, y, geom.Vec{}, 1, 0)
+	if math.Abs(h.Aside-0.3) > 1e-12 || math.Abs(h.Rise+0.2) > 1e-12 {
+		t.Errorf("it strays by %g and %g", h.Aside, h.Rise)
+	}
+	for _, rounds := range []float64{0.4, 2.9, -1.3} {
+		a, _ := g.Straight(nil, nil, rounds)
+		b, _ := h.Straight(nil, nil, rounds)
+		for i := range a {
+			if d := a[i].P.Sub(b[i].P).Norm(); d > 1e-9 {
+				t.Errorf("after %g rounds %s is %g off", rounds, f.Joints[i].Name, d)
+			}
+		}
+	}
+}
+
 // Turned axes and another scale give the same gait.
 func TestGaitTurned(t *testing.T) {
 	f := walker(60)

@@ -43,6 +43,33 @@ func TestRotationsAgreeWithGonum(t *testing.T) {
 	}
 }
 
+// Products are gonum's, a turn about an axis is that of the axis's own formula (Rodrigues, in RotateAbout),
+// and turning evenly from one to another goes through the same share of the angle between, by the shorter
+// way whatever their signs.
+func TestQuaternionsTurnOn(t *testing.T) {
+	r := rand.New(rand.NewPCG(7, 9))
+	any := func() geom.Quat {
+		return geom.Quat{X: r.NormFloat64(), Y: r.NormFloat64(), Z: r.NormFloat64(), W: r.NormFloat64()}.Unit()
+	}
+	num := func(q geom.Quat) quat.Number { return quat.Number{Real: q.W, Imag: q.X, Jmag: q.Y, Kmag: q.Z} }
+	for range 300 {
+		p, q := any(), any()
+		if d := quat.Abs(quat.Sub(quat.Mul(num(p), num(q)), num(p.Mul(q)))); d > 1e-14 {
+			t.Fatalf("%v times %v is %g off gonum's", p, q, d)
+		}
+		axis, angle := geom.V(r.NormFloat64(), r.NormFloat64(), r.NormFloat64()).Unit(), 6*r.Float64()-3
+		v := geom.V(r.NormFloat64(), r.NormFloat64(), r.NormFloat64())
+		if d := geom.Rotation(axis, angle).Apply(v).Sub(geom.RotateAbout(v, axis, angle)).Norm(); d > 1e-13 {
+			t.Fatalf("about %v by %g: %g off", axis, angle, d)
+		}
+		whole, u := p.Inverse().Mul(q).Angle(), r.Float64()
+		m := p.Slerp(q, u)
+		if a, b := p.Inverse().Mul(m).Angle(), m.Inverse().Mul(q).Angle(); math.Abs(a-u*whole) > 1e-6 || math.Abs(b-(1-u)*whole) > 1e-6 {
+			t.Fatalf("at %g of %g it has turned by %g, and %g are left", u, whole, a, b)
+		}
+	}
+}
+
 // The half turns are where a matrix's trace is -1 and a careless method divides by zero.
 func TestFromBasisHalfTurns(t *testing.T) {
 	x, y, z := geom.V(1, 0, 0), geom.V(0, 1, 0), geom.V(0, 0, 1)

@@ -322,6 +322,37 @@ func TestBank(t *testing.T) {
 	}
 }
 
+// With a lead of so many frames a rider that goes evenly leans as one without does where it will be then;
+// with a limit it leans as far as that and no farther, to either side.
+func TestBankAhead(t *testing.T) {
+	lean := func(bank string, frame float64) float64 {
+		s := whole(t, fmt.Sprintf(`{"bead":2,"name":"t","fps":24,"range":{"first":1,"last":96},
+"paths":[{"id":"way","name":"way","shape":{"weave":{"from":[0,0,0],"length":40,"width":6,"bends":2}}}],
+"parts":[{"id":"b","name":"b","shape":{"box":{"side":1,"height":1,"length":1}}}],
+"rigs":[{"id":"r","name":"r","path":"way","part":"b","facing":{"mode":"steady","bank":{"share":1,"over":0.5%s}},"travel":{"speed":6},"rider":{}}]}`, bank))
+		var p rig.Picture
+		s.At(&p, frame)
+		x := p.Rigs[0].Transforms
+		q := geom.Quat{X: float64(x[3]), Y: float64(x[4]), Z: float64(x[5]), W: float64(x[6])}
+		up, ahead := q.Apply(geom.V(0, 1, 0)), q.Apply(geom.V(0, 0, 1))
+		return geom.AngleAbout(ahead, geom.V(0, 1, 0), up) * 180 / math.Pi
+	}
+	least, most := 0.0, 0.0
+	for _, frame := range []float64{20, 37.5, 51, 70} {
+		plain := lean("", frame)
+		least, most = min(least, plain), max(most, plain)
+		if got, want := lean(`,"lead":9`, frame), lean("", frame+9); math.Abs(got-want) > 1e-3 {
+			t.Errorf("frame %g: it leans %g, want %g", frame, got, want)
+		}
+		if got, want := lean(`,"limit":5`, frame), min(max(plain, -5), 5); math.Abs(got-want) > 1e-3 {
+			t.Errorf("frame %g: limited it leans %g, want %g", frame, got, want)
+		}
+	}
+	if least > -5 || most < 5 {
+		t.Errorf("it leans from %g to %g: the limit is not looked at on both sides", least, most)
+	}
+}
+
 // Copies each start a round later and a stride further on, and show only in their own round.
 func TestRounds(t *testing.T) {
 	s := bending(t, along, rod, steady+`,"bend":{"fit":"reach","tail":{"keys":[{"frame":1,"value":0},{"frame":13,"value":0.5}]},"head":{"keys":[{"frame":1,"value":1},{"frame":13,"value":1.5}]},"rounds":{"count":4,"frames":12,"stride":0.5}},"travel":0`)

@@ -245,6 +245,48 @@ func TestFeetFeelTheGround(t *testing.T) {
 	}
 }
 
+// A foot that is set down takes the slope of the ground: what was up on the level is along the ground's
+// normal, by the slope of the hump there.
+func TestFeetTakeTheSlope(t *testing.T) {
+	d := crabScene(t, ahead, "", `"feet":[{"joint":"left leg 1 lower"}],"ground":true`).Doc
+	crab := demo.Crab()
+	k := rig.Compiler{Figures: func(string) (*figure.Figure, error) { return crab, nil }}
+	level, err := k.Compile(d)
+	if err != nil {
+		t.Fatal(err)
+	}
+	over := *d
+	over.Ground = &scene.Ground{Humps: []scene.Hump{{Z: 0.8, Length: 1.2, Height: 0.08}}}
+	over.FillDefaults()
+	hump, err := k.Compile(&over)
+	if err != nil {
+		t.Fatal(err)
+	}
+	j, steepest, looked := crab.Find("left leg 1 lower"), 0.0, 0
+	var a, b rig.Picture
+	for frame := 10.0; frame < 96; frame += 2.5 {
+		level.At(&a, frame)
+		hump.At(&b, frame)
+		if hump.Rigs[0].Footprints(nil, &b.Rigs[0], frame)[0].Short > 1e-9 {
+			continue // it is not where the slope is asked for
+		}
+		looked++
+		was, is := a.Rigs[0].Joints[j], b.Rigs[0].Joints[j]
+		up := is.Quat().Mul(was.Quat().Inverse()).Apply(geom.V(0, 1, 0))
+		z := is.Apply(crab.Joints[j].Ends[0]).Z
+		y0, _ := hump.Ground().Height(z - 1e-4)
+		y1, _ := hump.Ground().Height(z + 1e-4)
+		slope := (y1 - y0) / 2e-4
+		steepest = max(steepest, math.Abs(slope))
+		if off := geom.Angle(up, geom.V(0, 1, -slope)); off > 2e-3 {
+			t.Errorf("frame %g: on a slope of %g it stands %g off the normal", frame, slope, off)
+		}
+	}
+	if steepest < 0.05 || looked < 12 {
+		t.Errorf("%d frames, the steepest slope %g: too little is looked at", looked, steepest)
+	}
+}
+
 // Copies stand apart, each further in its cycle by its phase and its own way.
 func TestCopies(t *testing.T) {
 	s := crabScene(t, ahead, "", `"count":3,"pitch":0.7,"phase":0.25,"speeds":[1,0.5]`)

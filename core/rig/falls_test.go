@@ -167,6 +167,10 @@ func TestFallsBothWays(t *testing.T) {
 			if a, b := tiltOf(&pic, 0, 5+i), tiltOf(&pic, 0, 4-i); math.Abs(a+b) > 1e-6 {
 				t.Fatalf("frame %d: piece %d leans by %g, piece %d by %g", frame, 6+i, a, 5-i, b)
 			}
+			x, y := pic.Rigs[0].Transforms[(5+i)*rig.Stride:], pic.Rigs[0].Transforms[(4-i)*rig.Stride:]
+			if math.Abs(float64(x[2]+y[2])-7.2) > 1e-5 || math.Abs(float64(x[1]-y[1])) > 1e-5 {
+				t.Fatalf("frame %d: piece %d is at %v, piece %d at %v", frame, 6+i, x[:3], 5-i, y[:3])
+			}
 		}
 	}
 	if a := tiltOf(&pic, 0, 9); a < 1.5 {

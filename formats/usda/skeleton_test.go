@@ -101,6 +101,18 @@ func TestFiguresAsSkeletons(t *testing.T) {
 	if len(joints) != 31 || len(binds) != 31*16 || len(at) != len(weights) || 4*len(points) != 3*len(at) {
 		t.Fatalf("%d joints, %d binds, %d points, %d indices, %d weights", len(joints), len(binds), len(points), len(at), len(weights))
 	}
+	// The crab was bound as it rests: what its rests come to, one in another, is its binds.
+	rests, at0 := after(t, scout, "restTransforms = ["), make([]mat, len(joints))
+	for i := range joints {
+		if at0[i] = mat(rests[16*i : 16*i+16]); parent[i] >= 0 {
+			at0[i] = at0[i].mul(at0[parent[i]])
+		}
+		for c, want := range binds[16*i : 16*i+16] {
+			if math.Abs(at0[i][c]-want) > 1e-6 {
+				t.Fatalf("%s rests at %v, and was bound at %v", joints[i], at0[i], binds[16*i:16*i+16])
+			}
+		}
+	}
 	var pic rig.Picture
 	for f := first; f < first+frames; f++ {
 		s.Frame(&pic, f)
