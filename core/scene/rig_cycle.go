@@ -9,7 +9,7 @@ import (
 // Cycle is a figure whose motion was made going straight, sent along the path.
 type Cycle struct {
 	Stride float64 `json:"stride,omitempty" form:"A round goes;distance;min=0;auto=as its keys go" jsonschema:"minimum=0,description=Metres that a round of the cycle goes; 0 or left out: as far as its keys do."`
-	Start  float64 `json:"start,omitempty" form:"Begins at, of a round;plain;min=-1000;max=1000;fallback=0" jsonschema:"description=Rounds by which it is further in its cycle than its distance says."`
+	Start  float64 `json:"start,omitempty" form:"Starts ahead by;plain;unit=rounds;min=-1000;max=1000;fallback=0" jsonschema:"description=Rounds by which it is further in its cycle than its distance says."`
 	Pace   string  `json:"pace,omitempty" form:"Its rounds go by;choice;fallback=distance;names=distance:its way,time:time" jsonschema:"enum=distance,enum=time,description=distance: a round every stride so that its feet are true at any speed; time: as fast as its keys."`
 
 	// Follow names joints that turn with the way where they are, each at its own distance; the
@@ -22,8 +22,8 @@ type Cycle struct {
 	Layers []Layer   `json:"layers,omitempty" jsonschema:"description=Turns and shifts on top."`
 	Count  int       `json:"count,omitempty" form:"Copies;count;min=0;max=1000;fallback=1" jsonschema:"minimum=0,description=How many there are; 1 where left out."`
 	Pitch  float64   `json:"pitch,omitempty" form:"Copies apart;distance;min=0" jsonschema:"minimum=0,description=From each to the next in metres."`
-	Phase  float64   `json:"phase,omitempty" form:"Each further in its round;plain;min=-1;max=1" jsonschema:"description=Rounds by which each copy is further in its cycle than the one before."`
-	Stray  float64   `json:"stray,omitempty" form:"Stray along;distance;min=0" jsonschema:"minimum=0,description=Metres by which copies stand off their places at most by the seed; their cycle too."`
+	Phase  float64   `json:"phase,omitempty" form:"Each starts ahead by;plain;unit=rounds;min=-1;max=1" jsonschema:"description=Rounds by which each copy is further in its cycle than the one before."`
+	Stray  float64   `json:"stray,omitempty" form:"Off their places by up to;distance;min=0" jsonschema:"minimum=0,description=Metres by which copies stand off their places at most by the seed; their cycle too."`
 	Seed   int       `json:"seed,omitempty" form:"Seed;count;min=0;max=1000000" jsonschema:"minimum=0"`
 	Speeds []float64 `json:"speeds,omitempty" jsonschema:"description=Shares of the travel by which copies go; in turn; left out: all go as the travel says."`
 	Past   string    `json:"pastEnd,omitempty" form:"Past the end;choice;fallback=straight on" jsonschema:"enum=straight on,enum=come round"`

@@ -51,7 +51,7 @@ export function CycleStep({ rig, index }: StepProps) {
         <Box sx={{ display: 'grid', gap: 0.5 }}>
           <Figure label="A round" value={`${read.seconds.toFixed(2)} s, ${read.keys} keys`} word={s(read.stride)} />
           <Figure
-            label="Its end meets it"
+            label="Closes"
             value={read.closed ? `within ${s(read.missPlace, 'length')}` : 'by one key more'}
             word={read.closed ? `${read.missTurn.toFixed(1)}°` : 'from last to first'}
             tone={read.missPlace > 0.02 * read.stride ? 'bad' : 'good'}
