@@ -69,6 +69,7 @@ fuzz: ## a minute of fuzzing for each reader
 	go test -run '^$$' -fuzz FuzzReadLines -fuzztime 60s ./formats/obj
 	go test -run '^$$' -fuzz FuzzReadMesh -fuzztime 60s ./formats/obj
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./formats/gltf
+	go test -run '^$$' -fuzz FuzzReadMaterials -fuzztime 60s ./formats
 	go test -run '^$$' -fuzz FuzzPatched -fuzztime 60s ./server
 	go test -run '^$$' -fuzz FuzzMutated -fuzztime 60s ./demo
 

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"io/fs"
 	"path"
+	"slices"
 	"sort"
 	"strconv"
 	"strings"
@@ -295,11 +296,8 @@ func withAssets(d *scene.Document) error {
 			return err
 		}
 		id := scene.AssetID(data)
-		for i := range d.Parts {
-			if d.Parts[i].Shape.Asset() == id {
-				d.Assets = append(d.Assets, scene.Asset{ID: id, Name: e.Name(), Data: data})
-				break
-			}
+		if slices.ContainsFunc(d.AssetsUsed(), func(u scene.AssetUse) bool { return u.ID == id }) {
+			d.Assets = append(d.Assets, scene.Asset{ID: id, Name: e.Name(), Data: data})
 		}
 	}
 	return nil

@@ -46,7 +46,7 @@ type Baker interface {
 }
 
 // All are the formats, in the order in which they are offered.
-var All = []Format{glb, gltfText, usdText, csvTable, objArchive, bvhText, bvhArchive, jointTable}
+var All = []Format{glb, gltfText, usdText, usdPackage, csvTable, objArchive, bvhText, bvhArchive, jointTable}
 
 // Of returns a format by its ending.
 func Of(ending string) (*Format, bool) {

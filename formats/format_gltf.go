@@ -19,7 +19,15 @@ var (
 
 func bakeGLTF(binary bool) func(io.Writer, *rig.Scene, *Options) (Baker, error) {
 	return func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) {
-		b := gltf.NewBaker(s, gltf.Options{Frames: o.Frames.Count(), Binary: binary, Paths: o.Paths, Skip: o.skip(s), Single: o.Single, Centred: o.Centred, Exact: o.Exact, InPlace: o.InPlace, OwnKeys: o.OwnKeys, Tolerance: o.Tolerance, First: o.Frames.First, Say: o.Say})
+		_, images, err := o.imagesOf(s)
+		if err != nil {
+			return nil, err
+		}
+		image := func(asset string) (string, string, []byte) {
+			m := images[asset]
+			return plain(m.Name), m.Media, m.Data
+		}
+		b := gltf.NewBaker(s, gltf.Options{Frames: o.Frames.Count(), Binary: binary, Paths: o.Paths, Skip: o.skip(s), Single: o.Single, Centred: o.Centred, Exact: o.Exact, InPlace: o.InPlace, OwnKeys: o.OwnKeys, Tolerance: o.Tolerance, First: o.Frames.First, Image: image, Say: o.Say})
 		return gathered{b.Frame, b.Prime, func() error { return b.Close(w) }}, nil
 	}
 }

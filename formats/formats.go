@@ -54,6 +54,8 @@ type Options struct {
 	// their travel, and where without more a joint would be farther than Tolerance, metres, off.
 	OwnKeys   bool
 	Tolerance float64
+	// Library has the images of materials; nil: those that the document holds.
+	Library *Library
 	// Simulated is told how many frames have been simulated, of how many; it may be nil.
 	Simulated func(done, of int)
 	// Say is told what was found out on the way; it may be nil.
@@ -74,7 +76,7 @@ func CheckDensity(ending string, density float64) error {
 		return fmt.Errorf("a density of %g kg/m³ is not accepted: from 0 to 1e6 is", density)
 	}
 	if f, known := Of(ending); known && density > 0 && !f.Solver {
-		return fmt.Errorf("%s knows no rigid bodies: usda does", ending)
+		return fmt.Errorf("%s knows no rigid bodies: usda and usdz do", ending)
 	}
 	return nil
 }
@@ -99,6 +101,9 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 	frames := o.Frames
 	if err := CheckFrames(frames); err != nil {
 		return err
+	}
+	if o.Library == nil {
+		o.Library = LibraryOf(s.Doc)
 	}
 	f, known := Of(o.Format)
 	if !known {

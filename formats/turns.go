@@ -32,6 +32,10 @@ func (t *turns) next(p *rig.Picture) {
 			last.Steady(k, list[k][3:7])
 		}
 	}
+	last := of()
+	for k := range p.Cameras {
+		last.Steady(k, p.Cameras[k].Place[3:7])
+	}
 	for i := range p.Wheels {
 		last := of()
 		for k := range p.Wheels[i] {

@@ -284,7 +284,7 @@ func (s *Server) startBake(c *gin.Context) {
 		return
 	}
 	state, err := s.jobs.start(compiled, formats.Options{Format: req.Format, Frames: frames, Paths: req.Paths, Rigs: req.Rigs, Single: req.Single, Centred: req.Centred, Exact: req.Exact, Density: req.Density,
-		InPlace: req.InPlace, OwnKeys: req.OwnKeys, Tolerance: req.Tolerance})
+		InPlace: req.InPlace, OwnKeys: req.OwnKeys, Tolerance: req.Tolerance, Library: s.library})
 	if err != nil {
 		s.failWith(c, err)
 		return

@@ -80,7 +80,7 @@ func New(cfg Config) *Server {
 		return cfg.Store.Asset(s.ctx, asset)
 	})
 
-	s.engine.Use(requestid.New(), s.logged, s.recovered, s.guarded, gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{"/live$", "/file$"})))
+	s.engine.Use(requestid.New(), s.logged, s.recovered, s.guarded, gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{"/live$", "/file$", "/pictures$"})))
 	s.routes()
 	return s
 }
@@ -153,9 +153,13 @@ func (s *Server) routes() {
 	api.POST("/paths/other-side", s.changed("apart", (*rig.Scene).OtherSide))
 	api.POST("/belts/order", s.beltOrder)
 	api.POST("/meshes", s.takeMesh)
+	api.POST("/images", s.takeImage)
+	api.GET("/images/:id", s.image)
+	api.POST("/materials/read", s.readMaterials)
 	api.POST("/figures", s.takeFigure)
 	api.POST("/meshes/edges", s.edges)
 	api.POST("/meshes/wire", s.wire)
+	api.POST("/pictures", s.pictures)
 	api.POST("/bakes", s.startBake)
 	api.GET("/bakes/:job", s.bakeState)
 	api.DELETE("/bakes/:job", s.cancelBake)
@@ -286,6 +290,6 @@ func (s *Server) static(c *gin.Context) {
 		return
 	}
 	c.Header("Cache-Control", "no-cache")
-	c.Header("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; worker-src 'self' blob:; connect-src 'self' blob: data:; base-uri 'none'; form-action 'none'; frame-ancestors 'none'")
+	c.Header("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; media-src 'self' blob:; worker-src 'self' blob:; connect-src 'self' blob: data:; base-uri 'none'; form-action 'none'; frame-ancestors 'none'")
 	c.Data(http.StatusOK, "text/html; charset=utf-8", page)
 }

@@ -34,6 +34,7 @@ const (
 	tagPoses   = 0x45534F50 // "POSE"
 	tagWheels  = 0x4C454857 // "WHEL"
 	tagBody    = 0x59444F42 // "BODY"
+	tagLooks   = 0x4B4F4F4C // "LOOK": how cameras look
 	tagWaits   = 0x54494157 // "WAIT": something is shown as it would be without its simulation
 )
 
@@ -131,6 +132,14 @@ func (m *message) picture(s *rig.Scene, p *rig.Picture) {
 			}
 		}
 	})
+	if len(p.Cameras) > 0 {
+		m.section(tagLooks, func() {
+			for i := range p.Cameras {
+				m.f32s(p.Cameras[i].Place[:])
+				m.f32s([]float32{p.Cameras[i].Angle})
+			}
+		})
+	}
 	m.section(tagValues, func() {
 		for _, v := range p.Values {
 			m.f64(v)
@@ -217,10 +226,13 @@ func (m *message) mesh(name string, mesh *geom.Mesh) {
 		m.b = append(m.b, name...)
 		m.u32(uint32(len(mesh.Positions) / 3))
 		m.u32(uint32(len(mesh.Indices)))
+		m.u32(uint32(len(mesh.UVs) / 2)) // 0 of a mesh without
+		m.u32(0)
 		m.f32s(mesh.Positions)
 		m.f32s(mesh.Normals)
 		for _, k := range mesh.Indices {
 			m.u32(k)
 		}
+		m.f32s(mesh.UVs)
 	})
 }

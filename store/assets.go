@@ -51,23 +51,17 @@ func takeAssets(ctx context.Context, tx *sql.Tx, d *scene.Document) (text []byte
 	return text, err
 }
 
-// WithAssets returns the document with the files that its parts name, as it is
+// WithAssets returns the document with the files that it needs, as it is
 // written to a file of its own.
 func (s *Store) WithAssets(ctx context.Context, d *scene.Document) (*scene.Document, error) {
 	whole := *d
 	whole.Assets = nil
-	have := map[string]bool{}
-	for i := range d.Parts {
-		id := d.Parts[i].Shape.Asset()
-		if id == "" || have[id] {
-			continue
-		}
-		have[id] = true
-		name, data, err := s.Asset(ctx, id)
+	for _, u := range d.AssetsUsed() {
+		name, data, err := s.Asset(ctx, u.ID)
 		if err != nil {
-			return nil, fmt.Errorf("part %q: %w", d.Parts[i].Name, err)
+			return nil, fmt.Errorf("%s: %w", u.By, err)
 		}
-		whole.Assets = append(whole.Assets, scene.Asset{ID: id, Name: name, Data: data})
+		whole.Assets = append(whole.Assets, scene.Asset{ID: u.ID, Name: name, Data: data})
 	}
 	return &whole, nil
 }

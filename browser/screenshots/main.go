@@ -82,8 +82,8 @@ func run(program, out string) error {
 					return p.Wait(`document.querySelector('[data-gauge=flips]')?.dataset.state === 'outside'`)
 				}, click("[data-gauge=flips]"))
 		}},
-		{"post", func(*browser.Page) error {
-			return steps(func() error { return open("Mooring post") }, click("[data-step=path]"))
+		{"film", func(*browser.Page) error {
+			return steps(func() error { return open("Crawler over the hump") }, text("From the quay"), text("Look through it"), text("Film and stills"), toFrame("64"))
 		}},
 		{"terraces", func(*browser.Page) error {
 			return steps(func() error { return open("Terraces") }, text("Way down"))
@@ -96,7 +96,6 @@ func run(program, out string) error {
 			return steps(func() error { return open("Float line") }, text("Deliver"), text("Bake 97 frames"),
 				func() error { return p.Wait(`!!document.querySelector('[data-testid=baked]')`) })
 		}},
-		{"keys", func(*browser.Page) error { return p.Click(`button[aria-label="Keys and gestures"]`) }},
 		{"hump", func(*browser.Page) error {
 			return steps(func() error { return open("Crawler over the hump") }, text("a hump"), toFrame("64"))
 		}},
@@ -106,8 +105,9 @@ func run(program, out string) error {
 		{"eel", func(*browser.Page) error {
 			return steps(func() error { return open("Eel") }, click("[data-step=liveliness]"), toFrame("30"))
 		}},
-		{"worm", func(*browser.Page) error {
-			return steps(func() error { return open("Tube worm") }, click("[data-step=bend]"), toFrame("20"))
+		{"materials", func(*browser.Page) error {
+			return steps(func() error { return open("Signal pennants") }, text("Banded sailcloth"), toFrame("20"),
+				func() error { return p.Wait(`!document.querySelector('[data-testid=simulating]')`) })
 		}},
 		{"winch", func(*browser.Page) error {
 			return steps(theme("Dark"), func() error { return open("Winch") }, click("[data-step=drum]"), toFrame("30"))

@@ -29,7 +29,7 @@ func bakeCommand() *cobra.Command {
 	var paths, single, centred, exact, watch, inPlace, ownKeys bool
 	var density, tolerance float64
 	c := &cobra.Command{Use: "bake SCENE --to FILE", Short: "Bake a scene to an open format", Args: cobra.ExactArgs(1),
-		Long: "Bake SCENE (a document file or demo:NAME) to FILE, whose ending says the format: glb, gltf, csv, obj.zip (one OBJ a frame), usda; of figures also bvh, bvh.zip (one a figure) or joints.csv.\nA bake of frames A-B equals the same frames of the whole bake bit for bit, so a farm may split the range.",
+		Long: "Bake SCENE (a document file or demo:NAME) to FILE, whose ending says the format: glb, gltf, csv, obj.zip (one OBJ a frame), usda, usdz (with its images); of figures also bvh, bvh.zip (one a figure) or joints.csv.\nA bake of frames A-B equals the same frames of the whole bake bit for bit, so a farm may split the range.",
 		RunE: func(c *cobra.Command, args []string) error {
 			format, err := formats.FormatOf(to)
 			if err != nil {
@@ -54,12 +54,12 @@ func bakeCommand() *cobra.Command {
 		}}
 	c.Flags().StringVar(&to, "to", "", "the file to write; its ending is the format")
 	c.Flags().StringVar(&frames, "frames", "", "frames A-B to bake (default: the scene's range)")
-	c.Flags().BoolVar(&paths, "paths", false, "take the paths along as lines (glb, gltf, usda)")
-	c.Flags().BoolVar(&single, "single", false, "give every piece a mesh of its own, its origin at the part's pivot (glb, gltf, usda)")
+	c.Flags().BoolVar(&paths, "paths", false, "take the paths along as lines (glb, gltf, usda, usdz)")
+	c.Flags().BoolVar(&single, "single", false, "give every piece a mesh of its own, its origin at the part's pivot (glb, gltf, usda, usdz)")
 	c.Flags().BoolVar(&centred, "centred", false, "with --single: the origin at the piece's centre")
 	c.Flags().BoolVar(&watch, "watch", false, "go on and bake again whenever SCENE changes, until interrupted")
 	c.Flags().BoolVar(&exact, "exact", false, "deliver bodies that bend as they are in every frame, as morph targets, instead of as joints (glb, gltf)")
-	c.Flags().Float64Var(&density, "density", 0, "for a solver of rigid bodies: pieces as they stand in the first frame, with mass by this density (kg/m³) and colliders (usda)")
+	c.Flags().Float64Var(&density, "density", 0, "for a solver of rigid bodies: pieces as they stand in the first frame, with mass by this density (kg/m³) and colliders (usda, usdz)")
 	c.Flags().BoolVar(&inPlace, "in-place", false, "keep the roots of figures where they are in the first frame, but for their height (bvh, glb, gltf)")
 	c.Flags().BoolVar(&ownKeys, "own-keys", false, "give figures keys only where their cycle, layers and travel have them, and where --tolerance asks for more (glb, gltf)")
 	c.Flags().Float64Var(&tolerance, "tolerance", 1, "with --own-keys: how far a joint may be off between keys, mm")

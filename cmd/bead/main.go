@@ -48,7 +48,7 @@ func run(ctx context.Context, args []string, stdout, stderr io.Writer) int {
 	root.SetArgs(args)
 	root.SetOut(stdout)
 	root.SetErr(stderr)
-	root.AddCommand(demoCommand(), serveCommand(), bakeCommand(), checkCommand(), pathCommand(), loopCommand(), beginCommand(), schemaCommand(),
+	root.AddCommand(demoCommand(), serveCommand(), bakeCommand(), filmCommand(), checkCommand(), pathCommand(), loopCommand(), beginCommand(), schemaCommand(),
 		&cobra.Command{Use: "version", Short: "Print the version", Args: cobra.NoArgs, Run: func(c *cobra.Command, _ []string) {
 			fmt.Fprintln(c.OutOrStdout(), programVersion())
 		}})

@@ -131,7 +131,7 @@ func TestExitCodesAndMessages(t *testing.T) {
 		{[]string{"bake", "demo:crawler"}, 2, `"to"`},
 		{[]string{"bake", "demo:crawler", "--to", filepath.Join(dir, "a.csv"), "--frames", "9-3"}, 2, "ends before"},
 		{[]string{"bake", "demo:crawler", "--to", filepath.Join(dir, "a.csv"), "--frames", "now"}, 2, "A-B"},
-		{[]string{"bake", "demo:ballast", "--to", filepath.Join(dir, "a.csv"), "--density", "2400"}, 2, "usda does"},
+		{[]string{"bake", "demo:ballast", "--to", filepath.Join(dir, "a.csv"), "--density", "2400"}, 2, "usda and usdz do"},
 		{[]string{"bake", "demo:ballast", "--to", filepath.Join(dir, "a.usda"), "--density", "-1"}, 2, "is not accepted"},
 		{[]string{"bake", "demo:crawler", "--to", filepath.Join(dir, "no", "a.csv")}, 2, "--to"},
 		{[]string{"path", "measure", file(t, "x.svg", "<svg><path d='M0 0 1'/></svg>")}, 2, "character 7"},

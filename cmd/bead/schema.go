@@ -18,25 +18,27 @@ import (
 // page is everything that passes between the page and the server, so that the
 // front end's types can be made from one schema.
 type page struct {
-	Document   scene.Document     `json:"document"`
-	State      server.SceneState  `json:"state"`
-	Kept       server.Kept        `json:"kept"`
-	Card       server.SceneCard   `json:"card"`
-	About      server.About       `json:"about"`
-	Problem    server.Problem     `json:"problem"`
-	Live       server.LiveRequest `json:"live"`
-	Readout    server.Readout     `json:"readout"`
-	Checks     server.Checks      `json:"checks"`
-	Refusal    server.Refusal     `json:"refusal"`
-	Moved      server.Moved       `json:"moved"`
-	Simulating server.Simulating  `json:"simulating"`
-	ReadPath   server.ReadPath    `json:"readPath"`
-	ReadMesh   server.ReadMesh    `json:"readMesh"`
-	ReadFigure server.ReadFigure  `json:"readFigure"`
-	EdgeChain  server.EdgeChain   `json:"edgeChain"`
-	Bake       server.BakeState   `json:"bake"`
-	HistoryRow server.HistoryStep `json:"historyRow"`
-	Loops      server.Loops       `json:"loops"`
+	Document     scene.Document      `json:"document"`
+	State        server.SceneState   `json:"state"`
+	Kept         server.Kept         `json:"kept"`
+	Card         server.SceneCard    `json:"card"`
+	About        server.About        `json:"about"`
+	Problem      server.Problem      `json:"problem"`
+	Live         server.LiveRequest  `json:"live"`
+	Readout      server.Readout      `json:"readout"`
+	Checks       server.Checks       `json:"checks"`
+	Refusal      server.Refusal      `json:"refusal"`
+	Moved        server.Moved        `json:"moved"`
+	Simulating   server.Simulating   `json:"simulating"`
+	ReadPath     server.ReadPath     `json:"readPath"`
+	ReadMesh     server.ReadMesh     `json:"readMesh"`
+	ReadImage    server.ReadImage    `json:"readImage"`
+	ReadMaterial server.ReadMaterial `json:"readMaterial"`
+	ReadFigure   server.ReadFigure   `json:"readFigure"`
+	EdgeChain    server.EdgeChain    `json:"edgeChain"`
+	Bake         server.BakeState    `json:"bake"`
+	HistoryRow   server.HistoryStep  `json:"historyRow"`
+	Loops        server.Loops        `json:"loops"`
 }
 
 func schemaCommand() *cobra.Command {

@@ -190,12 +190,23 @@ type Mesh struct {
 	// Texture coordinates in metres, two a vertex, across and along; empty of meshes
 	// without.
 	UVs []float32
+	// Tiles tells of texture coordinates that are shares of an image instead, as a file has them.
+	Tiles bool
 	// Spine holds, of meshes of which something keeps its form when they bend (a wire's section,
 	// an eye), the z at which each vertex is fastened, one a vertex; NaN for those that bend
 	// where they are. Empty: all do.
 	Spine []float32
 	// Blends are other shapes of the same vertices.
 	Blends []Blend
+	// Groups tell the surfaces of a mesh apart that are of other materials: runs of Indices that
+	// cover them one behind the other. Empty: all is one.
+	Groups []Group
+}
+
+// Group is a run of a mesh's indices.
+type Group struct {
+	Name         string
+	First, Count int
 }
 
 // Blend is a second shape of a mesh: what has to be added to its positions and normals.

@@ -33,14 +33,24 @@ func Slice(m *geom.Mesh, forward geom.Vec, n int) *geom.Mesh {
 	s.near = 1e-6 * (hi - lo)
 	s.out = geom.Mesh{
 		Positions: append([]float32(nil), m.Positions...), Normals: append([]float32(nil), m.Normals...),
-		UVs: append([]float32(nil), m.UVs...), Spine: append([]float32(nil), m.Spine...), Blends: make([]geom.Blend, len(m.Blends)),
+		UVs: append([]float32(nil), m.UVs...), Tiles: m.Tiles, Spine: append([]float32(nil), m.Spine...), Blends: make([]geom.Blend, len(m.Blends)),
 	}
 	for k := range m.Blends {
 		b := &m.Blends[k]
 		s.out.Blends[k] = geom.Blend{Name: b.Name, Positions: append([]float32(nil), b.Positions...), Normals: append([]float32(nil), b.Normals...)}
 	}
-	for i := 0; i+2 < len(m.Indices); i += 3 {
-		s.triangle([3]uint32(m.Indices[i : i+3]))
+	groups := m.Groups
+	if len(groups) == 0 {
+		groups = []geom.Group{{Count: len(m.Indices)}}
+	}
+	for _, g := range groups {
+		from := len(s.out.Indices)
+		for i := g.First; i+2 < g.First+g.Count; i += 3 {
+			s.triangle([3]uint32(m.Indices[i : i+3]))
+		}
+		if len(m.Groups) > 0 {
+			s.out.Groups = append(s.out.Groups, geom.Group{Name: g.Name, First: from, Count: len(s.out.Indices) - from})
+		}
 	}
 	return inOrder(&s.out, forward)
 }
@@ -68,7 +78,7 @@ func inOrder(m *geom.Mesh, forward geom.Vec) *geom.Mesh {
 		}
 		return out
 	}
-	out := &geom.Mesh{Positions: take(m.Positions, 3), Normals: take(m.Normals, 3), UVs: take(m.UVs, 2), Spine: take(m.Spine, 1), Indices: m.Indices}
+	out := &geom.Mesh{Positions: take(m.Positions, 3), Normals: take(m.Normals, 3), UVs: take(m.UVs, 2), Spine: take(m.Spine, 1), Indices: m.Indices, Groups: m.Groups, Tiles: m.Tiles}
 	for i, v := range out.Indices {
 		out.Indices[i] = now[v]
 	}

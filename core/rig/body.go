@@ -115,3 +115,12 @@ func (t *body) stand(dst *Pieces, m *moment) {
 	}
 	t.bend(dst, m)
 }
+
+// Drawn is by how much a rig's body is drawn out along its path in the first frame, 1 of others: images
+// on it keep their size.
+func (t *Rig) Drawn() float64 {
+	if b, is := t.kind.(*body); is && b.doc.Fit != scene.FitOwn && b.doc.Rounds == nil {
+		return b.reach(0, t.scene.Clock.First).Stretch
+	}
+	return 1
+}

@@ -70,14 +70,8 @@ func (c *compiler) carrier(i int) bool {
 			k.riding = c.newRiding(d.ID, d.Ground.Soften)
 		}
 		if d.Ride != nil {
-			r := &ride{path: c.pathAt[d.Ride.Path], turning: d.Ride.Turning, distance: get("distance")}
-			curve := c.path(r.path)
-			if curve == nil || !c.pathParent(r.path) {
-				return
-			}
-			var err error
-			if r.field, err = facing.New(curve, facing.Spec{Mode: facing.Steady}); err != nil {
-				c.say(err, "carriers[%d].ride", i)
+			r := c.newRide(d.Ride, get("distance"), fmt.Sprintf("carriers[%d].ride", i))
+			if r == nil {
 				return
 			}
 			k.ride = r
@@ -91,6 +85,21 @@ func (c *compiler) carrier(i int) bool {
 		k.ok = ok
 	})
 	return k.ok
+}
+
+// newRide puts something on a path; nil where that has a fault.
+func (c *compiler) newRide(d *scene.Ride, distance *signal, at string) *ride {
+	r := &ride{path: c.pathAt[d.Path], turning: d.Turning, distance: distance}
+	curve := c.path(r.path)
+	if curve == nil || !c.pathParent(r.path) {
+		return nil
+	}
+	var err error
+	if r.field, err = facing.New(curve, facing.Spec{Mode: facing.Steady}); err != nil {
+		c.say(err, "%s", at)
+		return nil
+	}
+	return r
 }
 
 func (c *compiler) carrierIndex(id string) int {

@@ -12,6 +12,7 @@ import (
 	"bead/core/facing"
 	"bead/core/figure"
 	"bead/core/geom"
+	"bead/core/look"
 	"bead/core/mech"
 	"bead/core/motion"
 	"bead/core/part"
@@ -32,6 +33,7 @@ type Scene struct {
 	Fixtures []Fixture
 
 	carriers []carrier    // as in Doc.Carriers
+	cameras  []camera     // as in Doc.Cameras
 	parents  []int        // of each path: its carrier, or -1
 	rests    []geom.Rigid // of each path
 	tugs     [][]tug      // of each path
@@ -86,6 +88,7 @@ type Part struct {
 	Length float64        // extent along its own forward axis, metres
 	Figure *figure.Figure // of a part that is one
 	solid  *surface.Mesh
+	made   *look.Material // of a figure: as its file has it
 }
 
 // Solid is the part's mesh for finding edges and places on it, made when it is
@@ -139,6 +142,7 @@ func (k *Compiler) CompileContext(ctx context.Context, d *scene.Document) (*Scen
 			Shaped:   make([]Shaped, len(d.Paths)),
 			Fixtures: make([]Fixture, len(d.Fixtures)),
 			carriers: make([]carrier, len(d.Carriers)),
+			cameras:  make([]camera, len(d.Cameras)),
 			parents:  make([]int, len(d.Paths)),
 			rests:    make([]geom.Rigid, len(d.Paths)),
 			tugs:     make([][]tug, len(d.Paths)),
@@ -208,6 +212,9 @@ func (k *Compiler) CompileContext(ctx context.Context, d *scene.Document) (*Scen
 	}
 	for i := range slots {
 		c.value(slots[i].Ref)
+	}
+	for i := range d.Cameras {
+		c.camera(i)
 	}
 	if len(c.faults) == 0 { // what sets them off can be anything that moves
 		for i := range d.Rigs {

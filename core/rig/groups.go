@@ -7,7 +7,9 @@ import (
 	"bead/core/bend"
 	"bead/core/figure"
 	"bead/core/geom"
+	"bead/core/look"
 	"bead/core/motion"
+	"bead/core/scene"
 )
 
 // Group is things of a picture that belong together: the pieces of a rig, the wheels of a belt, a
@@ -44,6 +46,8 @@ type Thing struct {
 	Name  string // whole: "Row piece 3"
 	Short string // within its group: "piece 3"
 	Model *Model
+	// Colour takes the place of its material's, #RRGGBB; "" where it has no tint.
+	Colour string
 }
 
 // Model is a mesh that things share, in its own axes.
@@ -53,6 +57,11 @@ type Model struct {
 	// Part tells of a part of the document; else it was made for what it belongs to.
 	Part bool
 	Mesh func() *geom.Mesh
+	// Materials are those of the mesh's groups, one of a mesh without.
+	Materials []*look.Material
+	// Stretch is by how much its length along is drawn out on its path: images keep their size.
+	Stretch float64
+	up      geom.Vec
 }
 
 // Groups lists what is delivered of a scene, rigs first, then wheels, then fixtures, but for the
@@ -60,13 +69,18 @@ type Model struct {
 func (s *Scene) Groups(skip []bool) []Group {
 	left := func(rig int) bool { return rig < len(skip) && skip[rig] }
 	var out []Group
-	parts := map[int]*Model{}
-	part := func(i int) *Model {
-		if parts[i] == nil {
-			p := &s.Parts[i]
-			parts[i] = &Model{Name: s.Doc.Parts[i].Name, Bounds: p.Bounds, Part: true, Mesh: func() *geom.Mesh { return p.Mesh }}
+	type made struct {
+		part  int
+		first *look.Material
+	}
+	parts := map[made]*Model{}
+	part := func(i int, stands string) *Model {
+		p, of := &s.Parts[i], s.MadeOf(i, stands)
+		key := made{i, of[0]}
+		if parts[key] == nil {
+			parts[key] = &Model{Name: s.Doc.Parts[i].Name, Bounds: p.Bounds, Part: true, Mesh: func() *geom.Mesh { return p.Mesh }, Materials: of, up: p.Axes.Up}
 		}
-		return parts[i]
+		return parts[key]
 	}
 	for i := range s.Rigs {
 		if !left(i) {
@@ -87,13 +101,67 @@ func (s *Scene) Groups(skip []bool) []Group {
 		if d.Guide || s.Doc.Parts[s.Fixtures[i].Part].Guide {
 			continue
 		}
-		out = append(out, Group{Name: d.Name, Alone: true, Scale: 1, index: i, Things: []Thing{{Name: d.Name, Short: d.Name, Model: part(s.Fixtures[i].Part)}},
+		out = append(out, Group{Name: d.Name, Alone: true, Scale: 1, index: i, Things: []Thing{{Name: d.Name, Short: d.Name, Model: part(s.Fixtures[i].Part, s.standing(i))}},
 			place: func(p *Picture, _ int) [Stride]float32 { return unscaled(p.Fixtures[i]) }})
 	}
 	return out
 }
 
-func (s *Scene) pieces(i int, part func(int) *Model) Group {
+// MadeOf are the materials of a part that stands somehow: one of each group of its mesh, or one.
+func (s *Scene) MadeOf(part int, stands string) []*look.Material {
+	p := &s.Doc.Parts[part]
+	own := s.Doc.MadeOf(p, stands)
+	if m := s.Parts[part].made; m != nil && p.Material == "" {
+		own = m
+	}
+	out := []*look.Material{own}
+	for k, g := range s.Parts[part].Mesh.Groups {
+		m := own
+		for _, x := range p.Surfaces {
+			if x.Name == g.Name {
+				m = s.Doc.Material(x.Material)
+			}
+		}
+		if k == 0 {
+			out[0] = m
+		} else {
+			out = append(out, m)
+		}
+	}
+	return out
+}
+
+// standing tells how a fixture does.
+func (s *Scene) standing(fixture int) string {
+	if s.Fixtures[fixture].carrier >= 0 {
+		return scene.Riding
+	}
+	return scene.Still
+}
+
+// tinted is the colour that a piece has by its rig's tints, "" of none.
+func (s *Scene) tinted(rig, piece, count int, of *look.Material) string {
+	out := ""
+	for i := range s.Doc.Rigs[rig].Tints {
+		t := &s.Doc.Rigs[rig].Tints[i]
+		share := t.Share(piece, count)
+		if share == 0 {
+			continue
+		}
+		from := out
+		if from == "" {
+			from = of.Colour
+		}
+		a, b := look.Linear(from), look.Linear(t.Colour)
+		for k := range a {
+			a[k] += (b[k] - a[k]) * share
+		}
+		out = look.ColourOf(a)
+	}
+	return out
+}
+
+func (s *Scene) pieces(i int, part func(int, string) *Model) Group {
 	t, name := &s.Rigs[i], s.Doc.Rigs[i].Name
 	g := Group{Name: name, ID: s.Doc.Rigs[i].ID, Surfaces: t.Bends(), Skeletal: t.Bends() && !t.Simulated && !t.Jointed, Jointed: t.Jointed, Scaled: true, Scale: t.scale, rig: t, index: i,
 		// What leaves an open path and comes in again at its start.
@@ -106,7 +174,16 @@ func (s *Scene) pieces(i int, part func(int) *Model) Group {
 	for k := range t.Layout.Count {
 		// Not "name 1": readers number nodes of one name that way themselves.
 		short := fmt.Sprintf("piece %d", k+1)
-		g.Things = append(g.Things, Thing{Name: name + " " + short, Short: short, Model: part(t.PartOf(k))})
+		m := part(t.PartOf(k), scene.OnRig)
+		if x := t.Drawn(); x != 1 {
+			drawn := *m
+			if k > 0 && g.Things[k-1].Model.Mesh() == m.Mesh() {
+				drawn = *g.Things[k-1].Model
+			}
+			drawn.Stretch = x
+			m = &drawn
+		}
+		g.Things = append(g.Things, Thing{Name: name + " " + short, Short: short, Model: m, Colour: s.tinted(i, k, t.Layout.Count, m.Materials[0])})
 		if g.Surfaces {
 			g.from = append(g.from, from)
 			from += 3 * t.Body(k).Vertices()
@@ -122,7 +199,7 @@ func (s *Scene) moulded(i int) Group {
 	from := 0
 	for k := range t.moulds {
 		m := &t.moulds[k]
-		g.Things = append(g.Things, Thing{Name: name + " " + m.Name, Short: m.Name, Model: &Model{Name: name + " " + m.Name, Mesh: func() *geom.Mesh { return m.Mesh }}})
+		g.Things = append(g.Things, Thing{Name: name + " " + m.Name, Short: m.Name, Model: &Model{Name: name + " " + m.Name, Mesh: func() *geom.Mesh { return m.Mesh }, Materials: []*look.Material{s.Doc.MouldOf(t.rig)}}})
 		g.from = append(g.from, from)
 		from += 3 * m.vertices()
 	}
@@ -137,7 +214,7 @@ func (s *Scene) wheels(i int, models map[[32]byte]*Model) Group {
 		name := path.Shape.Wrap.Wheels[k].Name
 		key, mesh := s.WheelMesh(i, k)
 		if models[key] == nil {
-			models[key] = &Model{Name: name, Mesh: mesh}
+			models[key] = &Model{Name: name, Mesh: mesh, Materials: []*look.Material{s.Doc.WheelsOf()}}
 		}
 		g.Things = append(g.Things, Thing{Name: name + " of " + path.Name, Short: name, Model: models[key]})
 	}

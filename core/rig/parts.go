@@ -6,7 +6,9 @@ import (
 	"errors"
 	"fmt"
 
+	"bead/core/figure"
 	"bead/core/geom"
+	"bead/core/look"
 	"bead/core/part"
 	"bead/core/scene"
 )
@@ -52,6 +54,7 @@ func (c *compiler) makePart(p *scene.Part) (Part, error) {
 			return Part{}, err
 		}
 		out.Mesh = out.Figure.RestMesh(f.Scale)
+		out.made = MaterialOf(p.Name, out.Figure)
 	} else if out.Mesh, err = p.Shape.Mesh(); err != nil {
 		return Part{}, err
 	}
@@ -61,12 +64,19 @@ func (c *compiler) makePart(p *scene.Part) (Part, error) {
 	if n := len(out.Mesh.Positions)/3 + part.Cuts(out.Mesh, out.Axes.Forward, p.Segments); n > maxVertices {
 		return Part{}, fmt.Errorf("cut into %d segments the part has about %d vertices: up to %d are accepted", p.Segments, n, maxVertices)
 	}
+	// A mesh of a file lies on its images as its file has it, until their size is said.
+	images, sized := c.images(p)
+	covered := images && (!out.Mesh.Tiles || sized)
+	if covered {
+		out.Mesh = part.Cover(out.Mesh)
+	}
 	out.Mesh = part.Slice(out.Mesh, out.Axes.Forward, p.Segments)
 	shape, err := json.Marshal(struct {
 		Shape    scene.PartShape
 		Segments int
 		Forward  part.Axis
-	}{p.Shape, p.Segments, p.Forward})
+		Covered  bool `json:",omitempty"`
+	}{p.Shape, p.Segments, p.Forward, covered})
 	if err != nil {
 		return Part{}, err
 	}
@@ -82,6 +92,27 @@ func (c *compiler) makePart(p *scene.Part) (Part, error) {
 		out.Length = p.Shape.Link.Pitch
 	}
 	return out, nil
+}
+
+// images tells of a part that is covered with an image somewhere, and whether the size of one is said.
+func (c *compiler) images(p *scene.Part) (has, sized bool) {
+	look := func(id string) {
+		if m := c.Doc.Material(id); m != nil && m.Images != nil {
+			has, sized = true, sized || m.Images.Width > 0 || m.Images.Length > 0
+		}
+	}
+	look(p.Material)
+	for _, s := range p.Surfaces {
+		look(s.Material)
+	}
+	return has, sized
+}
+
+// MaterialOf is what a figure is made of by its file.
+func MaterialOf(name string, f *figure.Figure) *look.Material {
+	k := f.Skin.Colour
+	return &look.Material{Name: name, Roughness: 0.85, Opacity: min(max(float64(k[3]), 0.01), 1),
+		Colour: look.ColourOf([3]float64{float64(k[0]), float64(k[1]), float64(k[2])})}
 }
 
 var errNoAsset = errors.New("the mesh's file is not here: bring it in again, or use a document that holds its assets")

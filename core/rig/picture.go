@@ -20,6 +20,8 @@ type Picture struct {
 	Wheels [][]Turning
 	// Curves are the paths that differ from frame to frame, nil for others.
 	Curves []*path.Curve
+	// Cameras are where cameras look from.
+	Cameras []Looking
 	// Values are those that move, in the order of Readout.Values.
 	Values []float64
 }
@@ -115,6 +117,10 @@ func (s *Scene) At(dst *Picture, frame float64) {
 	for i := range s.Fixtures {
 		f := &s.Fixtures[i]
 		dst.Fixtures[i] = PlaceOf(s.pose(f.carrier, frame).Mul(f.rest))
+	}
+	dst.Cameras = resized(dst.Cameras, len(s.cameras))
+	for i := range s.cameras {
+		dst.Cameras[i] = s.Look(i, frame)
 	}
 	for i := range s.carriers {
 		dst.Carriers[i] = PlaceOf(s.pose(i, frame))

@@ -7,6 +7,7 @@ import (
 	"bead/core/geom"
 	"bead/core/path"
 	"bead/core/place"
+	"bead/core/scene"
 )
 
 // spaced solves the spacing of rigid pieces on their path.
@@ -118,13 +119,29 @@ func (t *Rig) PartOf(piece int) int {
 	return t.Parts[piece]
 }
 
-// Pattern is the number of pieces after which their parts repeat, round and round where
+// Pattern is the number of pieces after which their parts and tints repeat, round and round where
 // the train comes round; 1 where all are alike.
 func (t *Rig) Pattern() int {
 	if t.Layout.Scattered() {
 		return t.Layout.Count
 	}
-	return Period(t.Parts, t.ComesRound)
+	if len(t.rig.Tints) == 0 {
+		return Period(t.Parts, t.ComesRound)
+	}
+	type kind struct {
+		part   int
+		colour string
+	}
+	known := map[kind]int{}
+	list := make([]int, t.Layout.Count)
+	for k := range list {
+		x := kind{t.PartOf(k), t.scene.tinted(t.index, k, t.Layout.Count, t.scene.MadeOf(t.PartOf(k), scene.OnRig)[0])}
+		if _, is := known[x]; !is {
+			known[x] = len(known)
+		}
+		list[k] = known[x]
+	}
+	return Period(list, t.ComesRound)
 }
 
 // Period is the number of entries after which a list repeats, 1 of an empty one; round and round

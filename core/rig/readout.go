@@ -9,6 +9,7 @@ import (
 
 	"bead/core/facing"
 	"bead/core/geom"
+	"bead/core/look"
 	"bead/core/path"
 	"bead/core/place"
 	"bead/core/scene"
@@ -28,6 +29,12 @@ type Readout struct {
 	Ground []float32 `json:"ground,omitempty"`
 	// Values are those that move, over time.
 	Values []CurveReadout `json:"values,omitempty"`
+	// Materials are those that anything is made of, the scene's own and those that go with a shape;
+	// others are told by their numbers among these. Wheels is that of wheels, GroundMaterial that of
+	// the ground, -1 of a ground that is a chart.
+	Materials      []look.Material `json:"materials"`
+	Wheels         int             `json:"wheels"`
+	GroundMaterial int             `json:"groundMaterial"`
 }
 
 // FixtureReadout is where a fixture stands.
@@ -35,7 +42,8 @@ type FixtureReadout struct {
 	ID   string `json:"id"`
 	Part int    `json:"part"` // index of its part
 	// Place is position, rotation (x y z w) and scale, as of a piece.
-	Place []float32 `json:"place"`
+	Place     []float32 `json:"place"`
+	Materials []int     `json:"materials"` // of the groups of its mesh, or one
 }
 
 // PathReadout describes a measured path.
@@ -100,6 +108,18 @@ type PartReadout struct {
 	Min       scene.Vec3 `json:"min"`
 	Max       scene.Vec3 `json:"max"`
 	Triangles int        `json:"triangles"`
+	Materials []int      `json:"materials"` // of the groups of its mesh on a rig, or one
+	// Groups are the surfaces that its mesh tells apart.
+	Groups []PartGroup `json:"groups,omitempty"`
+	// Tiles tells of a mesh that lies on its images as its file has it, whatever their size.
+	Tiles bool `json:"tiles,omitempty"`
+}
+
+// PartGroup is a surface of a part's mesh: a run of its indices.
+type PartGroup struct {
+	Name  string `json:"name"`
+	First int    `json:"first"`
+	Count int    `json:"count"`
 }
 
 // RigReadout describes a laid-out train.
@@ -154,6 +174,13 @@ type RigReadout struct {
 	DeviationPiece int     `json:"deviationPiece"`
 	// Body is of bodies that bend.
 	Body *BodyReadout `json:"body,omitempty"`
+
+	// Made is the material of the surfaces that its kind makes itself; Colours those of its tinted
+	// pieces, "" of the others; empty without tints. Drawn is by how much images on a body are drawn together
+	// along it, so that they keep their size.
+	Made    int      `json:"made"`
+	Colours []string `json:"colours,omitempty"`
+	Drawn   float64  `json:"drawn"`
 
 	Pinned  bool  `json:"pinned"`
 	Pattern int   `json:"pattern"`
@@ -234,12 +261,19 @@ func (s *Scene) ReadoutContext(ctx context.Context) (Readout, error) {
 	for i := range s.Fixtures {
 		f := &s.Fixtures[i]
 		p := PlaceOf(s.pose(f.carrier, s.Clock.First).Mul(f.rest))
-		out.Fixtures[i] = FixtureReadout{s.Doc.Fixtures[i].ID, f.Part, append(p[:], 1, 1, 1)}
+		out.Fixtures[i] = FixtureReadout{s.Doc.Fixtures[i].ID, f.Part, append(p[:], 1, 1, 1), out.madeOf(s.MadeOf(f.Part, s.standing(i)))}
 	}
 	for i := range s.Parts {
 		p := &s.Parts[i]
 		out.Parts[i] = PartReadout{ID: s.Doc.Parts[i].ID, Length: p.Length,
-			Min: p.Bounds.Min.Array(), Max: p.Bounds.Max.Array(), Triangles: len(p.Mesh.Indices) / 3}
+			Min: p.Bounds.Min.Array(), Max: p.Bounds.Max.Array(), Triangles: len(p.Mesh.Indices) / 3, Materials: out.madeOf(s.MadeOf(i, scene.OnRig)), Tiles: p.Mesh.Tiles}
+		for _, g := range p.Mesh.Groups {
+			out.Parts[i].Groups = append(out.Parts[i].Groups, PartGroup{g.Name, g.First, g.Count})
+		}
+	}
+	out.Wheels, out.GroundMaterial = out.material(s.Doc.WheelsOf()), -1
+	if g := s.Doc.Ground; g != nil && g.Material != "" {
+		out.GroundMaterial = out.material(s.Doc.Material(g.Material))
 	}
 	for _, p := range s.ground {
 		out.Ground = append(out.Ground, float32(p.X), float32(p.Y))
@@ -248,7 +282,36 @@ func (s *Scene) ReadoutContext(ctx context.Context) (Readout, error) {
 		out.Values, out.Reach = s.values(ctx), s.reach(ctx)
 	}
 	wait.Wait()
+	for i := range out.Rigs {
+		r, t := &out.Rigs[i], &s.Rigs[i]
+		r.Made, r.Drawn = out.material(s.Doc.MouldOf(t.rig)), t.Drawn()
+		if len(t.rig.Tints) == 0 {
+			continue
+		}
+		r.Colours = make([]string, t.Layout.Count)
+		for k := range r.Colours {
+			r.Colours[k] = s.tinted(i, k, t.Layout.Count, s.MadeOf(t.PartOf(k), scene.OnRig)[0])
+		}
+	}
 	return out, ctx.Err()
+}
+
+// material is the number of a material among those of the readout.
+func (r *Readout) material(m *look.Material) int {
+	for i := range r.Materials {
+		if r.Materials[i] == *m {
+			return i
+		}
+	}
+	r.Materials = append(r.Materials, *m)
+	return len(r.Materials) - 1
+}
+
+func (r *Readout) madeOf(list []*look.Material) (out []int) {
+	for _, m := range list {
+		out = append(out, r.material(m))
+	}
+	return out
 }
 
 func (s *Scene) readTrain(i int) RigReadout {

@@ -158,6 +158,11 @@ func (d *Document) fillMotionDefaults() {
 			fill(&r.Turning, TurnWithPath)
 		}
 	}
+	for i := range d.Cameras {
+		if r := d.Cameras[i].Ride; r != nil {
+			fill(&r.Turning, TurnLevel)
+		}
+	}
 	for i := range d.Tugs {
 		fill(&d.Tugs[i].Handle, HandleBoth)
 	}
@@ -212,6 +217,7 @@ const (
 	Degrees Unit = "°"
 	Waves   Unit = "waves"
 	Share   Unit = "×"
+	OfLens  Unit = "mm"
 )
 
 // Slot is a value of the document that may move.
@@ -268,6 +274,12 @@ func (d *Document) Slots() []Slot {
 		for k := range t.Pull {
 			add("tugs", i, t.ID, t.Name, axes[k], fmt.Sprintf("pull[%d]", k), "pull "+axes[k], Metres, "", &t.Pull[k])
 		}
+	}
+	for i := range d.Cameras {
+		c := &d.Cameras[i]
+		c.slots(func(field, address, word string, u Unit, path string, v *motion.Value) {
+			add("cameras", i, c.ID, c.Name, field, address, word, u, path, v)
+		})
 	}
 	return out
 }

@@ -105,6 +105,7 @@ func (d *Document) Check() Faults {
 		c.rig(at, r, d.Paths)
 	}
 	c.ground(d.Ground)
+	c.materials(d)
 	c.motion(d, paths, rigs)
 	return c.faults
 }

@@ -74,6 +74,7 @@ func (c *checker) motion(d *Document, paths, rigs map[string]bool) {
 			}
 		}
 	}
+	c.cameras(d, paths, rigs, carriers)
 	c.drives(d, carriers)
 }
 
@@ -173,7 +174,7 @@ func (c *checker) riding(at string, r *Rig, rigs map[string]bool) {
 }
 
 // unitWords name the units in sentences.
-var unitWords = map[Unit]string{Metres: "metres", Degrees: "degrees", Waves: "waves", Share: "shares"}
+var unitWords = map[Unit]string{Metres: "metres", Degrees: "degrees", Waves: "waves", Share: "shares", OfLens: "millimetres of a lens"}
 
 // drives checks every value that may move, and what drives name.
 func (c *checker) drives(d *Document, carriers map[string]bool) {

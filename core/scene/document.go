@@ -7,9 +7,11 @@ package scene
 import (
 	"crypto/sha256"
 	"encoding/hex"
+	"fmt"
 	"slices"
 
 	"bead/core/facing"
+	"bead/core/look"
 	"bead/core/motion"
 	"bead/core/part"
 	"bead/core/place"
@@ -35,9 +37,14 @@ type Document struct {
 	Ground   *Ground   `json:"ground,omitempty" jsonschema:"description=The ground; left out: level at height 0."`
 	Paths    []Path    `json:"paths"`
 	Parts    []Part    `json:"parts"`
+	// Materials are those that parts name; a part that names none is of one that goes with its shape.
+	Materials []look.Material `json:"materials,omitempty"`
 	// Fixtures are parts that stand in the scene.
 	Fixtures []Fixture `json:"fixtures,omitempty"`
 	Rigs     []Rig     `json:"rigs"`
+	// Cameras are kept places to look from; Light is the sun.
+	Cameras []Camera `json:"cameras,omitempty"`
+	Light   *Light   `json:"light,omitempty" jsonschema:"description=The sun; left out: over the left shoulder on a clear day."`
 	// Assets are the files that mesh parts name, so that a document in a file holds
 	// all it needs. Documents in the store are without; the store keeps the files.
 	Assets []Asset `json:"assets,omitempty"`
@@ -64,6 +71,26 @@ type Asset struct {
 	ID   string `json:"id"`
 	Name string `json:"name" jsonschema:"description=File name; its ending says the format: obj or glb or gltf."`
 	Data []byte `json:"data" jsonschema:"description=The bytes in base64."`
+}
+
+// AssetUse is a file that a document needs, and what needs it.
+type AssetUse struct{ ID, By string }
+
+// AssetsUsed lists the files that a document needs, each once: meshes, figures, images.
+func (d *Document) AssetsUsed() []AssetUse {
+	var out []AssetUse
+	add := func(id, by string) {
+		if id != "" && !slices.ContainsFunc(out, func(u AssetUse) bool { return u.ID == id }) {
+			out = append(out, AssetUse{id, by})
+		}
+	}
+	for i := range d.Parts {
+		add(d.Parts[i].Shape.Asset(), fmt.Sprintf("part %q", d.Parts[i].Name))
+	}
+	for i := range d.Materials {
+		d.Materials[i].Images.Each(func(_, asset string) { add(asset, fmt.Sprintf("material %q", d.Materials[i].Name)) })
+	}
+	return out
 }
 
 // AssetID returns the id of a file.
@@ -111,7 +138,16 @@ type Part struct {
 	Pivot   Vec3      `json:"pivot,omitzero" jsonschema:"description=The point of the part that sits on the path in the part's own axes."`
 	Guide   bool      `json:"guide,omitempty" jsonschema:"description=Guide only: shown in the view and left out of deliveries."`
 	// Segments cut the part along its forward so that it can bend.
-	Segments int `json:"segments,omitempty" jsonschema:"minimum=0,maximum=5000,description=Into how many stretches along its forward it is cut; 0 or left out: as it is."`
+	// Material is what it is made of, Surfaces what those surfaces are that its file tells apart.
+	Material string    `json:"material,omitempty" jsonschema:"description=Id of the material; left out: one that goes with its shape." ref:"material"`
+	Surfaces []Surface `json:"surfaces,omitempty" jsonschema:"description=Surfaces of a mesh from a file that are of other materials."`
+	Segments int       `json:"segments,omitempty" jsonschema:"minimum=0,maximum=5000,description=Into how many stretches along its forward it is cut; 0 or left out: as it is."`
+}
+
+// Surface is one of the surfaces that a mesh from a file tells apart, by its material's name there.
+type Surface struct {
+	Name     string `json:"name" jsonschema:"minLength=1,maxLength=120,description=As the file has it."`
+	Material string `json:"material" jsonschema:"description=Id of the material." ref:"material;whole"`
 }
 
 // Facing says which way is up.

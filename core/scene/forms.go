@@ -4,6 +4,7 @@ import (
 	"reflect"
 
 	"bead/core/form"
+	"bead/core/look"
 )
 
 // Forms are what can be made, what it is called, and the fields of all kinds: the page's menus and
@@ -21,6 +22,8 @@ type Forms struct {
 	// Fabric and Flow are the fields of what cloth is of, and of what is about it.
 	Fabric []form.Field `json:"fabric"`
 	Flow   []form.Field `json:"flow"`
+	// Palette are the materials that can be begun with.
+	Palette []look.Material `json:"palette"`
 	// References are the fields that name other things.
 	References []Reference `json:"references"`
 }
@@ -44,7 +47,7 @@ type NewPart struct {
 
 // AllForms makes the forms of all that documents know.
 func AllForms() Forms {
-	out := Forms{Shapes: kindsOf(&PathShape{}), Steps: kindsOf(&Step{}), Parts: kindsOf(&PartShape{}), Rigs: kindsOf(&Rig{}), NewParts: newParts, Fabrics: Fabrics, Fabric: form.Of(reflect.TypeFor[Fabric]()), Flow: form.Of(reflect.TypeFor[Flow]()), References: References()}
+	out := Forms{Shapes: kindsOf(&PathShape{}), Steps: kindsOf(&Step{}), Parts: kindsOf(&PartShape{}), Rigs: kindsOf(&Rig{}), NewParts: newParts, Fabrics: Fabrics, Fabric: form.Of(reflect.TypeFor[Fabric]()), Flow: form.Of(reflect.TypeFor[Flow]()), Palette: look.Palette, References: References()}
 	for i := range out.Shapes {
 		k := &out.Shapes[i]
 		if g, is := k.First.(generator); is {

@@ -16,6 +16,8 @@ type Ground struct {
 	Smooth bool          `json:"smooth,omitempty" jsonschema:"description=A smooth curve goes through the points."`
 	Humps  []Hump        `json:"humps,omitempty"`
 	Rough  *Rough        `json:"rough,omitempty"`
+	// Material is what it is made of; left out it is drawn as a chart.
+	Material string `json:"material,omitempty" jsonschema:"description=Id of the material; left out: it is drawn as a chart." ref:"material"`
 }
 
 // GroundPoint is a height at a place along z.

@@ -14,7 +14,7 @@ import (
 //	entry   the entry of the list of ids goes, and what holds the list when that was the last
 type Reference struct {
 	At   string `json:"at"`   // from the document on, entries of lists as *: rigs/*/path
-	Kind string `json:"kind"` // rig, path, part, fixture or carrier
+	Kind string `json:"kind"` // rig, path, part, fixture, carrier or material
 	Gone string `json:"gone,omitempty"`
 }
 

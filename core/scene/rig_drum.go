@@ -3,11 +3,12 @@ package scene
 // Drum pays out the hanging cable that its path is, where that names it, or winds it up: its travel is
 // how much it has paid out. The cable's start is then the drum's hub.
 type Drum struct {
-	Radius float64 `json:"radius" form:"Drum radius;length;min=1e-4" jsonschema:"exclusiveMinimum=0,description=Of the bare barrel in metres."`
-	Width  float64 `json:"width" form:"Drum width;length;min=1e-4" jsonschema:"exclusiveMinimum=0,description=Between the flanges."`
-	Rope   float64 `json:"rope" form:"Rope diameter;length;min=1e-5" jsonschema:"exclusiveMinimum=0"`
-	Wound  float64 `json:"wound" form:"Rope on it at first;distance;min=0" jsonschema:"minimum=0,description=Metres of rope on the drum when nothing has been paid out."`
-	Under  bool    `json:"under,omitempty" form:"Rope leaves it;switch;off=over the top;on=from below" jsonschema:"description=The rope leaves it from below; left out: over its top."`
+	Radius   float64 `json:"radius" form:"Drum radius;length;min=1e-4" jsonschema:"exclusiveMinimum=0,description=Of the bare barrel in metres."`
+	Width    float64 `json:"width" form:"Drum width;length;min=1e-4" jsonschema:"exclusiveMinimum=0,description=Between the flanges."`
+	Rope     float64 `json:"rope" form:"Rope diameter;length;min=1e-5" jsonschema:"exclusiveMinimum=0"`
+	Wound    float64 `json:"wound" form:"Rope on it at first;distance;min=0" jsonschema:"minimum=0,description=Metres of rope on the drum when nothing has been paid out."`
+	Material string  `json:"material,omitempty" jsonschema:"description=Id of the rope's material; the barrel is of its part's." ref:"material"`
+	Under    bool    `json:"under,omitempty" form:"Rope leaves it;switch;off=over the top;on=from below" jsonschema:"description=The rope leaves it from below; left out: over its top."`
 }
 
 const maxLayers = 60

@@ -9,6 +9,7 @@ type Payout struct {
 	Radius    float64      `json:"radius" form:"Full radius;length;min=1e-4" jsonschema:"exclusiveMinimum=0,description=Of the roll with all of the sheet on it."`
 	Core      float64      `json:"core" form:"Core radius;length;min=1e-4" jsonschema:"exclusiveMinimum=0,description=Of the bare core."`
 	Winds     bool         `json:"winds,omitempty" form:"What it does;switch;off=lays out;on=winds up" jsonschema:"description=It winds up what lies before it; left out: it lays out."`
+	Material  string       `json:"material,omitempty" jsonschema:"description=Id of the sheet's material; the core is of its part's." ref:"material"`
 	Away      motion.Value `json:"away,omitzero" form:"Rolls on by;moving" jsonschema:"description=Metres that it rolls on when the sheet has run out."`
 }
 

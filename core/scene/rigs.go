@@ -19,6 +19,8 @@ type Rig struct {
 	Offset motion.Value `json:"offset,omitzero" jsonschema:"description=Metres by which all of it stands further along."`
 	InStep string       `json:"inStep,omitempty" jsonschema:"description=Id of the rig that it is to be in step with." ref:"rig"`
 
+	Tints []Tint `json:"tints,omitempty" jsonschema:"description=Colours of some of its pieces; later ones lie over earlier ones."`
+
 	Train *Train `json:"train,omitempty" jsonschema:"oneof_required=train,description=Pieces one behind the other."`
 	Rider *Rider `json:"rider,omitempty" jsonschema:"oneof_required=rider,description=One thing that the path carries."`
 	Body  *Body  `json:"body,omitempty" jsonschema:"oneof_required=body,description=One thing that takes the form of the path."`

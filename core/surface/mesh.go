@@ -7,6 +7,7 @@ package surface
 import (
 	"errors"
 	"math"
+	"slices"
 	"sort"
 
 	"bead/core/geom"
@@ -22,6 +23,17 @@ type Mesh struct {
 	tree    tree
 	at      []int32 // of each point as it was given, its number among Points
 	blends  []blend
+	dress   Dress // of its faces
+}
+
+// Dress is what the faces of a mesh say of how they look.
+type Dress struct {
+	// Names are those of the surfaces that the mesh tells apart, Group of each face which it is of;
+	// none: it tells none apart.
+	Names []string
+	Group []int32
+	// UVs are where the corners of each face lie on an image, from its lower left; none: nowhere.
+	UVs [][][2]float32
 }
 
 // blend is another shape of the mesh: how each of its Points moves.
@@ -60,7 +72,13 @@ const weldShare = 1e-6
 // edges run on as they were modelled. Faces that name a point that is not there are
 // an error.
 func New(points []geom.Vec, faces [][]int32) (*Mesh, error) {
+	return NewDressed(points, faces, Dress{})
+}
+
+// NewDressed is New of a mesh whose faces say how they look.
+func NewDressed(points []geom.Vec, faces [][]int32, dress Dress) (*Mesh, error) {
 	m := &Mesh{edges: map[edge]sides{}}
+	m.dress.Names = dress.Names
 	box := geom.EmptyBox()
 	for _, p := range points {
 		if !p.IsFinite() {
@@ -70,14 +88,18 @@ func New(points []geom.Vec, faces [][]int32) (*Mesh, error) {
 	}
 	at := m.weld(points, box)
 	m.at = at
-	for _, f := range faces {
+	for i, f := range faces {
 		face := make([]int32, 0, len(f))
-		for _, v := range f {
+		var uvs [][2]float32
+		for k, v := range f {
 			if v < 0 || int(v) >= len(points) {
 				return nil, errors.New("a face names a point that is not there")
 			}
 			if w := at[v]; len(face) == 0 || face[len(face)-1] != w {
 				face = append(face, w)
+				if len(dress.UVs) > 0 {
+					uvs = append(uvs, dress.UVs[i][k])
+				}
 			}
 		}
 		for len(face) > 1 && face[0] == face[len(face)-1] {
@@ -85,6 +107,12 @@ func New(points []geom.Vec, faces [][]int32) (*Mesh, error) {
 		}
 		if len(face) > 2 {
 			m.faces = append(m.faces, face)
+			if len(dress.Names) > 0 {
+				m.dress.Group = append(m.dress.Group, dress.Group[i])
+			}
+			if len(dress.UVs) > 0 {
+				m.dress.UVs = append(m.dress.UVs, uvs[:len(face)])
+			}
 		}
 	}
 	if len(m.faces) == 0 {
@@ -206,6 +234,9 @@ func (m *Mesh) pairTriangles() {
 			continue
 		}
 		a, b := m.faces[s.face[0]], m.faces[s.face[1]]
+		if !m.dress.alike(s.face, a, b, e) {
+			continue
+		}
 		if len(a) != 3 || len(b) != 3 || geom.Angle(m.faceNormal(a), m.faceNormal(b)) > flat {
 			continue
 		}
@@ -229,6 +260,22 @@ func (m *Mesh) pairTriangles() {
 	}
 }
 
+// alike tells whether two triangles beside an edge are of one surface, and of one piece of an image.
+func (d *Dress) alike(face [2]int32, a, b []int32, e edge) bool {
+	if len(d.Names) > 0 && d.Group[face[0]] != d.Group[face[1]] {
+		return false
+	}
+	if len(d.UVs) == 0 {
+		return true
+	}
+	for _, v := range e {
+		if d.UVs[face[0]][slices.Index(a, v)] != d.UVs[face[1]][slices.Index(b, v)] {
+			return false
+		}
+	}
+	return true
+}
+
 // merge makes one quad of the two triangles beside a diagonal; it takes the place
 // of the first, and the second is left empty.
 func (m *Mesh) merge(e edge, s sides) {
@@ -246,6 +293,10 @@ func (m *Mesh) merge(e edge, s sides) {
 		k++
 	}
 	quad := []int32{a[k], a[(k+1)%3], apex(b), a[(k+2)%3]}
+	if uvs := m.dress.UVs; len(uvs) > 0 {
+		p := uvs[s.face[0]]
+		uvs[s.face[0]], uvs[s.face[1]] = [][2]float32{p[k], p[(k+1)%3], uvs[s.face[1]][slices.Index(b, apex(b))], p[(k+2)%3]}, nil
+	}
 	for _, f := range [...]edge{edgeOf(b[0], b[1]), edgeOf(b[1], b[2]), edgeOf(b[2], b[0])} {
 		if f == e {
 			continue
@@ -271,12 +322,19 @@ func (m *Mesh) Scaled(k float64) (*Mesh, error) {
 		points[i] = p.Mul(k)
 	}
 	var faces [][]int32
-	for _, f := range m.faces {
+	dress := Dress{Names: m.dress.Names}
+	for i, f := range m.faces {
 		if f != nil {
 			faces = append(faces, f)
+			if len(dress.Names) > 0 {
+				dress.Group = append(dress.Group, m.dress.Group[i])
+			}
+			if len(m.dress.UVs) > 0 {
+				dress.UVs = append(dress.UVs, m.dress.UVs[i])
+			}
 		}
 	}
-	out, err := New(points, faces)
+	out, err := NewDressed(points, faces, dress)
 	if err != nil {
 		return nil, err
 	}
@@ -298,7 +356,14 @@ func (m *Mesh) Drawn() *geom.Mesh {
 	out := &geom.Mesh{}
 	at := m.facesAt()
 	flat := m.flats(m.Points)
-	for _, f := range m.faces {
+	names := m.dress.Names
+	indices := make([][]uint32, max(len(names), 1))
+	out.Tiles = len(m.dress.UVs) > 0
+	for i, f := range m.faces {
+		g := int32(0)
+		if len(names) > 0 {
+			g = m.dress.Group[i]
+		}
 		if f == nil {
 			continue
 		}
@@ -307,9 +372,20 @@ func (m *Mesh) Drawn() *geom.Mesh {
 			p := m.Points[v]
 			out.Positions = append(out.Positions, float32(p.X), float32(p.Y), float32(p.Z))
 		}
-		for k := uint32(2); k < uint32(len(f)); k++ {
-			out.Indices = append(out.Indices, first, first+k-1, first+k)
+		if out.Tiles {
+			for _, uv := range m.dress.UVs[i] {
+				out.UVs = append(out.UVs, uv[:]...)
+			}
 		}
+		for k := uint32(2); k < uint32(len(f)); k++ {
+			indices[g] = append(indices[g], first, first+k-1, first+k)
+		}
+	}
+	for g, list := range indices {
+		if len(names) > 0 && len(list) > 0 {
+			out.Groups = append(out.Groups, geom.Group{Name: names[g], First: len(out.Indices), Count: len(list)})
+		}
+		out.Indices = append(out.Indices, list...)
 	}
 	out.Normals = m.shaded(flat, flat, at)
 	for _, b := range m.blends {

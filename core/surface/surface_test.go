@@ -209,3 +209,47 @@ func TestOverAMesh(t *testing.T) {
 		t.Errorf("least clearance %g", least)
 	}
 }
+
+// Two triangles of a square are one face, but for those of two surfaces or with a seam of an image between them: their
+// edge is then one of the mesh, and each is drawn among its own.
+func TestDressParts(t *testing.T) {
+	points := []geom.Vec{{}, {X: 1}, {X: 1, Y: 1}, {Y: 1}}
+	faces := [][]int32{{0, 1, 2}, {0, 2, 3}}
+	whole := [][][2]float32{{{0, 0}, {1, 0}, {1, 1}}, {{0, 0}, {1, 1}, {0, 1}}}
+	seam := [][][2]float32{{{0, 0}, {1, 0}, {1, 1}}, {{0.5, 0}, {1, 1}, {0, 1}}}
+	for name, c := range map[string]struct {
+		dress  Dress
+		edges  int
+		groups int
+	}{
+		"plain":        {Dress{}, 4, 0},
+		"one surface":  {Dress{Names: []string{"a"}, Group: []int32{0, 0}, UVs: whole}, 4, 1},
+		"two surfaces": {Dress{Names: []string{"a", "b"}, Group: []int32{1, 0}}, 5, 2},
+		"a seam":       {Dress{UVs: seam}, 5, 0},
+	} {
+		m, err := NewDressed(points, faces, c.dress)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if got := len(m.Wire()) / 2; got != c.edges {
+			t.Errorf("%s: %d edges, want %d", name, got, c.edges)
+		}
+		scaled, err := m.Scaled(2)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, d := range []*geom.Mesh{m.Drawn(), scaled.Drawn()} {
+			if len(d.Groups) != c.groups || len(d.Indices) != 6 || d.Tiles != (len(c.dress.UVs) > 0) || d.Tiles && len(d.UVs)/2 != len(d.Positions)/3 {
+				t.Errorf("%s: %d groups, %d indices, %d places of %d vertices", name, len(d.Groups), len(d.Indices), len(d.UVs)/2, len(d.Positions)/3)
+			}
+		}
+		if c.groups == 2 { // the second triangle is of the first surface
+			d := m.Drawn()
+			v := d.Indices[d.Groups[0].First : d.Groups[0].First+3]
+			x := d.Positions[3*v[0]] + d.Positions[3*v[1]] + d.Positions[3*v[2]]
+			if d.Groups[0].Name != "a" || x != 1 {
+				t.Errorf("%s: %+v has corners whose x add up to %g", name, d.Groups, x)
+			}
+		}
+	}
+}

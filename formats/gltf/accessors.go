@@ -115,3 +115,35 @@ func (r *reader) indices(k, vertices int) ([]int32, error) {
 	}
 	return out, nil
 }
+
+// pairs returns an accessor of two numbers each: floats, or whole numbers that stand for 0 to 1.
+func (r *reader) pairs(k int) ([]float64, error) {
+	a, b, stride, err := r.elements(k, 2)
+	if err != nil {
+		return nil, err
+	}
+	if a.Type != "VEC2" {
+		return nil, fmt.Errorf("accessor %d holds texture coordinates that are not pairs", k)
+	}
+	out := make([]float64, 0, 2*a.Count)
+	for i := range a.Count {
+		for c := range 2 {
+			var v float64
+			switch e := b[i*stride:]; a.ComponentType {
+			case 5121:
+				v = float64(e[c]) / 255
+			case 5123:
+				v = float64(binary.LittleEndian.Uint16(e[2*c:])) / 65535
+			case typeFloat32:
+				v = float64(math.Float32frombits(binary.LittleEndian.Uint32(e[4*c:])))
+			default:
+				return nil, fmt.Errorf("accessor %d holds texture coordinates of a kind that is not read", k)
+			}
+			if !(math.Abs(v) <= maxCoordinate) {
+				return nil, fmt.Errorf("a texture coordinate of accessor %d is not a number within ±1e9", k)
+			}
+			out = append(out, v)
+		}
+	}
+	return out, nil
+}

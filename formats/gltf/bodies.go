@@ -3,6 +3,7 @@ package gltf
 import (
 	"encoding/binary"
 	"fmt"
+	"maps"
 	"math"
 
 	"bead/core/bend"
@@ -200,7 +201,7 @@ func (b *Baker) addBodies(i, root int) {
 			name = g.Name
 		}
 		if b.samples(g) {
-			b.addSamples(name, g.Things[k].Model.Mesh(), &b.bodies[i][k], root)
+			b.addSamples(name, &g.Things[k], &b.bodies[i][k], root)
 		} else {
 			b.addJoints(name, g, k, &b.bodies[i][k], root)
 		}
@@ -220,9 +221,8 @@ func (b *Baker) addJoints(name string, g *rig.Group, k int, o *bodyTrack, root i
 	n := body.Vertices()
 	rest, normals := make([]float32, 3*n), make([]float32, 3*n)
 	body.Rest(rest, normals)
-	m := &geom.Mesh{Positions: rest, Normals: normals, Indices: mesh.Indices, UVs: mesh.UVs}
-	at := b.addMeshFrom(name, m)
-	prim := &b.doc.Meshes[at].Primitives[0]
+	m := &geom.Mesh{Positions: rest, Normals: normals, Indices: mesh.Indices, UVs: mesh.UVs, Groups: mesh.Groups}
+	at := b.addMesh(name, &g.Things[k], m)
 	joints := b.view(8*n, targetVertex)
 	for v := range n {
 		j, _ := weights(o.places, body.Place(v))
@@ -230,14 +230,16 @@ func (b *Baker) addJoints(name string, g *rig.Group, k int, o *bodyTrack, root i
 			b.bin = binary.LittleEndian.AppendUint16(b.bin, x)
 		}
 	}
-	prim.Attributes["JOINTS_0"] = b.accessor(accessor{BufferView: joints, ComponentType: 5123, Count: n, Type: "VEC4"})
+	held := map[string]int{}
+	held["JOINTS_0"] = b.accessor(accessor{BufferView: joints, ComponentType: 5123, Count: n, Type: "VEC4"})
 	w := make([]float32, 0, 4*n)
 	for v := range n {
 		_, u := weights(o.places, body.Place(v))
 		ahead := float32(u)
 		w = append(w, 1-ahead, ahead, 0, 0)
 	}
-	prim.Attributes["WEIGHTS_0"] = b.addFloats(w, "VEC4", targetVertex, false)
+	held["WEIGHTS_0"] = b.addFloats(w, "VEC4", targetVertex, false)
+	b.each(at, func(p *primitive) { maps.Copy(p.Attributes, held) })
 	for v := range n { // a joint that holds nothing has number 0
 		if w[4*v+1] == 0 {
 			binary.LittleEndian.PutUint16(b.bin[b.doc.BufferViews[joints].ByteOffset+8*v+2:], 0)
@@ -251,7 +253,8 @@ func (b *Baker) addJoints(name string, g *rig.Group, k int, o *bodyTrack, root i
 		for _, x := range o.used {
 			p, q := make([]float32, 3*n), make([]float32, 3*n)
 			body.Blend(x, p, q)
-			prim.Targets = append(prim.Targets, map[string]int{"POSITION": b.addFloats(p, "VEC3", targetVertex, true), "NORMAL": b.addFloats(q, "VEC3", targetVertex, false)})
+			target := map[string]int{"POSITION": b.addFloats(p, "VEC3", targetVertex, true), "NORMAL": b.addFloats(q, "VEC3", targetVertex, false)}
+			b.each(at, func(p *primitive) { p.Targets = append(p.Targets, target) })
 			names = append(names, body.Blends[x])
 		}
 		b.doc.Meshes[at].Extras = map[string]any{"targetNames": names}
@@ -310,11 +313,11 @@ func (b *Baker) addWeights(nodeAt int, of [][]float32, interpolation string) {
 
 // addSamples adds a body as a mesh with its first frame and a morph target for each other frame that
 // differs from it.
-func (b *Baker) addSamples(name string, mesh *geom.Mesh, o *bodyTrack, root int) {
+func (b *Baker) addSamples(name string, t *rig.Thing, o *bodyTrack, root int) {
+	mesh := t.Model.Mesh()
 	n := len(o.samples[0]) / 2
 	first := o.samples[0]
-	at := b.addMeshFrom(name, &geom.Mesh{Positions: first[:n], Normals: first[n:], Indices: mesh.Indices, UVs: mesh.UVs})
-	prim := &b.doc.Meshes[at].Primitives[0]
+	at := b.addMesh(name, t, &geom.Mesh{Positions: first[:n], Normals: first[n:], Indices: mesh.Indices, UVs: mesh.UVs, Groups: mesh.Groups})
 	differ := false
 	for f := 1; f < len(o.samples); f++ {
 		differ = differ || !same(first, o.samples[f])
@@ -331,7 +334,8 @@ func (b *Baker) addSamples(name string, mesh *geom.Mesh, o *bodyTrack, root int)
 		for i := range d {
 			d[i] = o.samples[f][i] - first[i]
 		}
-		prim.Targets = append(prim.Targets, map[string]int{"POSITION": b.addFloats(d[:n], "VEC3", targetVertex, true), "NORMAL": b.addFloats(d[n:], "VEC3", targetVertex, false)})
+		target := map[string]int{"POSITION": b.addFloats(d[:n], "VEC3", targetVertex, true), "NORMAL": b.addFloats(d[n:], "VEC3", targetVertex, false)}
+		b.each(at, func(p *primitive) { p.Targets = append(p.Targets, target) })
 		shares[f-1] = make([]float32, b.Frames)
 		shares[f-1][f] = 1
 	}

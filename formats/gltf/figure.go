@@ -327,7 +327,9 @@ func (b *boned) weighted(skin *figure.Skin, p *sourcePrimitive) error {
 	}
 	if p.Material != nil && *p.Material >= 0 && *p.Material < len(b.src.Materials) {
 		if c := b.src.Materials[*p.Material].PBR.Colour; c != nil && from == 0 {
-			skin.Colour = *c
+			for k, v := range c {
+				skin.Colour[k] = float32(v)
+			}
 		}
 	}
 	return nil

@@ -4,19 +4,22 @@ import (
 	"encoding/binary"
 	"fmt"
 	"io"
+	"maps"
 
 	"bead/core/figure"
+	"bead/core/look"
 	"bead/core/rig"
 )
 
 // WriteFigure writes a figure with its skin and its keys as a GLB, a unit of its own a metre.
 func WriteFigure(w io.Writer, name string, f *figure.Figure) error {
-	b := &Baker{Options: Options{Binary: true}, times: -1}
+	b := &Baker{Options: Options{Binary: true}, times: -1, finishes: map[rig.Finish]int{}}
 	b.doc.Asset = asset{"2.0", "Bead"}
 	b.doc.Scenes = []sceneNodes{{Name: name, Nodes: []int{0}}}
 	b.doc.Nodes = []node{{Name: name}}
 	b.anim = animation{Name: name}
-	b.addFigure(name, f, 0)
+	t := &rig.Thing{Model: &rig.Model{Name: name, Materials: []*look.Material{rig.MaterialOf(name, f)}}}
+	b.addFigure(name, t, f, 0)
 	if len(b.anim.Channels) > 0 {
 		b.doc.Animations = []animation{b.anim}
 	}
@@ -26,7 +29,7 @@ func WriteFigure(w io.Writer, name string, f *figure.Figure) error {
 
 // addFigure adds joints below a node, each with its turns and, where it moves, its places, and the
 // mesh that goes along with them.
-func (b *Baker) addFigure(name string, f *figure.Figure, root int) {
+func (b *Baker) addFigure(name string, t *rig.Thing, f *figure.Figure, root int) {
 	first := len(b.doc.Nodes)
 	kids := f.Children()
 	for i := range f.Joints {
@@ -48,12 +51,7 @@ func (b *Baker) addFigure(name string, f *figure.Figure, root int) {
 	b.doc.Nodes[root].Children = append(b.doc.Nodes[root].Children, first)
 	b.figureKeys(f, first)
 	s := f.Skin
-	at := b.addMeshFrom(name, s.Mesh)
-	prim := &b.doc.Meshes[at].Primitives[0]
-	colour := &b.doc.Materials[prim.Material].PBR.BaseColor
-	for k, c := range s.Colour {
-		colour[k] = float64(c)
-	}
+	at := b.addMesh(name, t, s.Mesh)
 	n := len(s.Weights)
 	joints := b.view(8*n, targetVertex)
 	var w []float32
@@ -67,8 +65,10 @@ func (b *Baker) addFigure(name string, f *figure.Figure, root int) {
 		}
 		w = append(w, s.Weights[v][:]...)
 	}
-	prim.Attributes["JOINTS_0"] = b.accessor(accessor{BufferView: joints, ComponentType: 5123, Count: n, Type: "VEC4"})
-	prim.Attributes["WEIGHTS_0"] = b.addFloats(w, "VEC4", targetVertex, false)
+	held := map[string]int{}
+	held["JOINTS_0"] = b.accessor(accessor{BufferView: joints, ComponentType: 5123, Count: n, Type: "VEC4"})
+	held["WEIGHTS_0"] = b.addFloats(w, "VEC4", targetVertex, false)
+	b.each(at, func(p *primitive) { maps.Copy(p.Attributes, held) })
 	var inverse []float32
 	for _, a := range s.Binds {
 		for _, c := range [4]struct {
@@ -158,6 +158,6 @@ func (b *Baker) addFigures(i, root int) {
 		if b.InPlace {
 			f.InPlace()
 		}
-		b.addFigure(name, f, root)
+		b.addFigure(name, &g.Things[k], f, root)
 	}
 }

@@ -11,7 +11,6 @@ import (
 	"math"
 
 	"bead/core/figure"
-	"bead/core/geom"
 	"bead/core/rig"
 )
 
@@ -23,11 +22,16 @@ type document struct {
 	Nodes       []node       `json:"nodes,omitempty"`
 	Meshes      []mesh       `json:"meshes,omitempty"`
 	Materials   []material   `json:"materials,omitempty"`
+	Textures    []texture    `json:"textures,omitempty"`
+	Images      []image      `json:"images,omitempty"`
 	Skins       []skin       `json:"skins,omitempty"`
 	Animations  []animation  `json:"animations,omitempty"`
 	Accessors   []accessor   `json:"accessors,omitempty"`
 	BufferViews []bufferView `json:"bufferViews,omitempty"`
 	Buffers     []buffer     `json:"buffers,omitempty"`
+	Cameras     []camera     `json:"cameras,omitempty"`
+
+	Samplers []textureSampler `json:"samplers,omitempty"`
 }
 
 type asset struct {
@@ -44,6 +48,7 @@ type node struct {
 	Name        string      `json:"name"`
 	Mesh        *int        `json:"mesh,omitempty"`
 	Skin        *int        `json:"skin,omitempty"`
+	Camera      *int        `json:"camera,omitempty"`
 	Weights     []float32   `json:"weights,omitempty"`
 	Children    []int       `json:"children,omitempty"`
 	Translation *[3]float32 `json:"translation,omitempty"`
@@ -69,14 +74,40 @@ type primitive struct {
 }
 
 type material struct {
-	Name string `json:"name"`
-	PBR  pbr    `json:"pbrMetallicRoughness"`
+	Name   string       `json:"name"`
+	PBR    pbr          `json:"pbrMetallicRoughness"`
+	Normal *textureInfo `json:"normalTexture,omitempty"`
+	Alpha  string       `json:"alphaMode,omitempty"`
 }
 
 type pbr struct {
-	BaseColor [4]float64 `json:"baseColorFactor"`
-	Metallic  float64    `json:"metallicFactor"`
-	Roughness float64    `json:"roughnessFactor"`
+	BaseColor    [4]float64   `json:"baseColorFactor"`
+	Metallic     float64      `json:"metallicFactor"`
+	Roughness    float64      `json:"roughnessFactor"`
+	BaseTexture  *textureInfo `json:"baseColorTexture,omitempty"`
+	RoughTexture *textureInfo `json:"metallicRoughnessTexture,omitempty"`
+}
+
+type textureInfo struct {
+	Index int `json:"index"`
+}
+
+type texture struct {
+	Sampler int `json:"sampler"`
+	Source  int `json:"source"`
+}
+
+type textureSampler struct {
+	Mag   int `json:"magFilter"`
+	Min   int `json:"minFilter"`
+	WrapS int `json:"wrapS"`
+	WrapT int `json:"wrapT"`
+}
+
+type image struct {
+	Name  string `json:"name,omitempty"`
+	Media string `json:"mimeType"`
+	View  int    `json:"bufferView"`
 }
 
 type animation struct {
@@ -130,10 +161,7 @@ const (
 	targetIndex  = 34963
 )
 
-// slate is the pieces' colour; glTF factors are linear.
-var slate = [4]float64{0.35, 0.40, 0.42, 1}
-
-// kelp is the colour of paths.
+// kelp is the colour of paths; glTF factors are linear.
 var kelp = [4]float64{0.027, 0.174, 0.133, 1}
 
 // Options says what goes into a file.
@@ -156,6 +184,9 @@ type Options struct {
 	OwnKeys   bool
 	Tolerance float64
 	First     int
+	// Image is the name, the media type and the bytes of a material's image by its asset; it may be nil
+	// of a scene without.
+	Image func(asset string) (name, media string, data []byte)
 	// Say is told how near joints come; it may be nil.
 	Say func(string)
 }
@@ -174,8 +205,18 @@ type Baker struct {
 	figures [][]*figure.Track // of each group of figures
 	taken   int               // frames
 	lines   []track           // of each path
-	meshes  map[*rig.Model]int
+	cameras []cameraTrack     // of each camera
+	meshes  map[made]int
 	singles map[*rig.Model]int // the first mesh of a thing of its own
+
+	finishes map[rig.Finish]int
+	images   map[string]int // the texture of each asset
+}
+
+// made is what things share a mesh by.
+type made struct {
+	model  *rig.Model
+	colour string
 }
 
 // track is what one node does over the frames.
@@ -192,7 +233,7 @@ func (t *track) add(x []float32) {
 // NewBaker prepares a file. A path that is deformed over time goes along as it is in
 // the first frame of the range.
 func NewBaker(s *rig.Scene, o Options) *Baker {
-	b := &Baker{Options: o, scene: s, times: -1, lines: make([]track, len(s.Paths)), meshes: map[*rig.Model]int{}, singles: map[*rig.Model]int{}}
+	b := &Baker{Options: o, scene: s, times: -1, lines: make([]track, len(s.Paths)), meshes: map[made]int{}, singles: map[*rig.Model]int{}, finishes: map[rig.Finish]int{}, images: map[string]int{}}
 	b.groups = s.Groups(o.Skip)
 	b.rigid, b.bodies, b.figures = make([][]track, len(b.groups)), make([][]bodyTrack, len(b.groups)), make([][]*figure.Track, len(b.groups))
 	for i := range b.groups {
@@ -246,6 +287,7 @@ func (b *Baker) Frame(p *rig.Picture) {
 	for i := range b.lines {
 		b.lines[i].add(p.Paths[i][:])
 	}
+	b.cameraFrame(p)
 	b.taken++
 }
 
@@ -257,6 +299,7 @@ func (b *Baker) ownMesh(g *rig.Group) bool { return b.Single && g.Scaled }
 
 // Close writes the file.
 func (b *Baker) Close(w io.Writer) error {
+	b.load()
 	b.build()
 	if b.Binary {
 		return b.writeGLB(w)
@@ -276,8 +319,8 @@ func (b *Baker) build() {
 	for i := range b.groups {
 		g := &b.groups[i]
 		for k := range g.Things { // parts first; what was made for a belt with it
-			if m := g.Things[k].Model; m.Part && !g.Surfaces && !b.ownMesh(g) {
-				b.meshOf(m)
+			if t := &g.Things[k]; t.Model.Part && !g.Surfaces && !b.ownMesh(g) {
+				b.meshOf(t)
 			}
 		}
 	}
@@ -286,6 +329,7 @@ func (b *Baker) build() {
 		b.addGroup(i)
 	}
 	b.addLines()
+	b.addCameras()
 	if len(b.anim.Channels) > 0 {
 		b.doc.Animations = []animation{b.anim}
 	}
@@ -296,13 +340,32 @@ func (b *Baker) build() {
 	}
 }
 
-// meshOf is the number of a model's mesh.
-func (b *Baker) meshOf(m *rig.Model) int {
-	if _, done := b.meshes[m]; !done {
-		b.meshes[m] = len(b.doc.Meshes)
-		b.addMesh(m.Name, m.Mesh())
+// meshOf is the number of a thing's mesh; things of one model and one tint share it.
+func (b *Baker) meshOf(t *rig.Thing) int {
+	key := made{t.Model, t.Colour}
+	if n, done := b.meshes[key]; done {
+		return n
 	}
-	return b.meshes[m]
+	var n int
+	if plain, done := b.meshes[made{t.Model, ""}]; done { // the same numbers in another colour
+		n = b.again(t.Model.Name+" "+t.Colour[1:], plain, t)
+	} else {
+		n = b.addMesh(t.Model.Name, t, t.Model.Mesh())
+	}
+	b.meshes[key] = n
+	return n
+}
+
+// again is a mesh with the numbers of another, of a thing that may have another tint.
+func (b *Baker) again(name string, of int, t *rig.Thing) int {
+	out := mesh{Name: name}
+	for k, p := range b.doc.Meshes[of].Primitives {
+		_, shaded := p.Attributes["COLOR_0"]
+		p.Material = b.finish(t.Finish(k), shaded)
+		out.Primitives = append(out.Primitives, p)
+	}
+	b.doc.Meshes = append(b.doc.Meshes, out)
+	return len(b.doc.Meshes) - 1
 }
 
 // addGroup adds the things of a group below a node of its own, one that is alone without.
@@ -331,7 +394,7 @@ func (b *Baker) addGroup(i int) {
 		if b.ownMesh(g) {
 			m = b.addSingle(t)
 		} else {
-			m = b.meshOf(t.Model)
+			m = b.meshOf(t)
 		}
 		if !g.Alone {
 			b.doc.Nodes[root].Children = append(b.doc.Nodes[root].Children, len(b.doc.Nodes))
@@ -385,7 +448,7 @@ func (b *Baker) addLines() {
 		return
 	}
 	d := b.scene.Doc
-	b.doc.Materials = append(b.doc.Materials, material{"path", pbr{kelp, 0, 1}})
+	b.doc.Materials = append(b.doc.Materials, material{Name: "path", PBR: pbr{BaseColor: kelp, Roughness: 1}})
 	strip := modeLineStrip
 	for i, c := range b.scene.Paths {
 		points, _ := rig.Polyline(c, d.Paths[i].Chord(c.Length()))
@@ -406,28 +469,6 @@ func still(v []float32, width int) bool {
 		}
 	}
 	return true
-}
-
-func (b *Baker) addMesh(name string, m *geom.Mesh) { b.addMeshFrom(name, m) }
-
-// addMeshFrom adds a mesh and returns its number.
-func (b *Baker) addMeshFrom(name string, m *geom.Mesh) int {
-	pos := b.addFloats(m.Positions, "VEC3", targetVertex, true)
-	nor := b.addFloats(m.Normals, "VEC3", targetVertex, false)
-	v := b.view(4*len(m.Indices), targetIndex)
-	for _, i := range m.Indices {
-		b.bin = binary.LittleEndian.AppendUint32(b.bin, i)
-	}
-	idx := b.accessor(accessor{BufferView: v, ComponentType: typeUint32, Count: len(m.Indices), Type: "SCALAR"})
-	b.doc.Materials = append(b.doc.Materials, material{name, pbr{slate, 0, 0.85}})
-	b.doc.Meshes = append(b.doc.Meshes, mesh{Name: name, Primitives: []primitive{{
-		Attributes: map[string]int{"POSITION": pos, "NORMAL": nor}, Indices: &idx, Material: len(b.doc.Materials) - 1,
-	}}})
-	at := len(b.doc.Meshes) - 1
-	if len(m.UVs) > 0 {
-		b.doc.Meshes[at].Primitives[0].Attributes["TEXCOORD_0"] = b.addFloats(m.UVs, "VEC2", targetVertex, false)
-	}
-	return at
 }
 
 func (b *Baker) accessor(a accessor) int {

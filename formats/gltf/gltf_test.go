@@ -44,6 +44,13 @@ func bakeWith(t testing.TB, name string, o gltf.Options) (*rig.Scene, []byte) {
 	if err := s.Simulate(context.Background(), nil); err != nil {
 		t.Fatal(err)
 	}
+	o.Image = func(asset string) (string, string, []byte) {
+		m, err := formats.LibraryOf(s.Doc).Image(asset)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return m.Name, m.Media, m.Data
+	}
 	b := gltf.NewBaker(s, o)
 	var pic rig.Picture
 	for n := range frames {

@@ -66,11 +66,16 @@ type source struct {
 			Interpolation string
 		}
 	} `json:"animations"`
-	Materials []struct {
-		PBR struct {
-			Colour *[4]float32 `json:"baseColorFactor"`
-		} `json:"pbrMetallicRoughness"`
-	} `json:"materials"`
+	Materials []sourceMaterial `json:"materials"`
+	Textures  []struct {
+		Source *int `json:"source"`
+	} `json:"textures"`
+	Images []struct {
+		Name  string  `json:"name"`
+		URI   *string `json:"uri"`
+		Media string  `json:"mimeType"`
+		View  *int    `json:"bufferView"`
+	} `json:"images"`
 }
 
 type sourceNode struct {
@@ -125,6 +130,7 @@ func ReadMesh(ctx context.Context, data []byte) (*surface.Mesh, error) {
 	var faces [][]int32
 	var names []string
 	moves := map[string][]geom.Vec{}
+	var d dresser
 	err = r.primitives(ctx, func(_ string, mode int, pos []geom.Vec, index []int32, morphs []morph) error {
 		for _, x := range morphs {
 			if mode < modeTriangles {
@@ -161,7 +167,7 @@ func ReadMesh(ctx context.Context, data []byte) (*surface.Mesh, error) {
 			return nil
 		}
 		points = append(points, pos...)
-		return nil
+		return d.dress(r, faces[len(d.group):], first)
 	})
 	if err != nil {
 		return nil, err
@@ -169,7 +175,7 @@ func ReadMesh(ctx context.Context, data []byte) (*surface.Mesh, error) {
 	if len(faces) == 0 {
 		return nil, errors.New("the file's scene holds no triangles")
 	}
-	mesh, err := surface.New(points, faces)
+	mesh, err := surface.NewDressed(points, faces, d.of())
 	if err != nil {
 		return nil, err
 	}
@@ -244,6 +250,7 @@ func ReadLines(ctx context.Context, data []byte) ([]path.Named, error) {
 
 type reader struct {
 	src          source
+	now          *sourcePrimitive // that is being given
 	buffers      [][]byte
 	elementsRead int
 }
@@ -465,6 +472,7 @@ func (r *reader) primitive(p *sourcePrimitive, name string, targets []string, at
 		}
 		morphs = append(morphs, m)
 	}
+	r.now = p
 	return take(name, mode, pos, index, morphs)
 }
 

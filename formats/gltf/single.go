@@ -13,10 +13,8 @@ func (b *Baker) addSingle(t *rig.Thing) int {
 		if b.Centred {
 			mesh = t.Model.CentredMesh()
 		}
-		b.singles[t.Model] = len(b.doc.Meshes)
-		b.addMesh(t.Name, mesh)
+		b.singles[t.Model] = b.addMesh(t.Name, t, mesh)
 		return b.singles[t.Model]
 	}
-	b.doc.Meshes = append(b.doc.Meshes, mesh{Name: t.Name, Primitives: b.doc.Meshes[first].Primitives})
-	return len(b.doc.Meshes) - 1
+	return b.again(t.Name, first, t)
 }

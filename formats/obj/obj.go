@@ -58,13 +58,36 @@ func ReadLines(ctx context.Context, data []byte) ([]path.Named, error) {
 	return out, nil
 }
 
-// ReadMesh returns the f elements of all objects as one mesh. Other elements are
+// ReadMesh returns the f elements of all objects as one mesh, with the surfaces that usemtl tells
+// apart and, where every corner has one, the places on an image that vt gives. Other elements are
 // passed over. Any bytes give a mesh or an error with its line.
 func ReadMesh(ctx context.Context, data []byte) (*surface.Mesh, error) {
 	var faces [][]int32
 	corners := 0
+	var uvs [][2]float32
+	var dress surface.Dress
+	known, now, all := map[string]int32{}, int32(0), true
 	points, err := elements(ctx, data, func(f []string, points []geom.Vec) error {
-		if f[0] != "f" {
+		switch f[0] {
+		case "vt":
+			uv, err := texture(f[1:])
+			if uvs = append(uvs, uv); len(uvs) > maxElements {
+				return fmt.Errorf("more than %d vt: up to so many are read", maxElements)
+			}
+			return err
+		case "usemtl":
+			name := strings.Join(f[1:], " ")
+			if _, is := known[name]; !is {
+				if len(dress.Names) == maxSurfaces {
+					return fmt.Errorf("more than %d materials: up to so many are read", maxSurfaces)
+				}
+				known[name] = int32(len(dress.Names))
+				dress.Names = append(dress.Names, named(name, len(dress.Names)))
+			}
+			now = known[name]
+			return nil
+		case "f":
+		default:
 			return nil
 		}
 		if len(f) < 4 || len(f) > maxCorners {
@@ -73,15 +96,21 @@ func ReadMesh(ctx context.Context, data []byte) (*surface.Mesh, error) {
 		if corners += len(f) - 1; corners > maxElements {
 			return fmt.Errorf("the faces have more than %d corners in all: up to so many are read", maxElements)
 		}
-		face := make([]int32, len(f)-1)
+		face, at := make([]int32, len(f)-1), make([][2]float32, len(f)-1)
 		for i, r := range f[1:] {
 			k, err := vertex(r, len(points))
 			if err != nil {
 				return err
 			}
 			face[i] = int32(k)
+			_, rest, _ := strings.Cut(r, "/")
+			rest, _, _ = strings.Cut(rest, "/")
+			k, err = vertex(rest, len(uvs))
+			if all = all && err == nil; all {
+				at[i] = uvs[k]
+			}
 		}
-		faces = append(faces, face)
+		faces, dress.Group, dress.UVs = append(faces, face), append(dress.Group, now), append(dress.UVs, at)
 		return nil
 	})
 	if err != nil {
@@ -93,10 +122,40 @@ func ReadMesh(ctx context.Context, data []byte) (*surface.Mesh, error) {
 	if len(faces) == 0 {
 		return nil, fmt.Errorf("the file holds no face among its %d vertices: OBJ with f elements is accepted", len(points))
 	}
-	return surface.New(points, faces)
+	if !all {
+		dress.UVs = nil
+	}
+	return surface.NewDressed(points, faces, dress)
 }
 
-const maxCorners = 1000
+const (
+	maxCorners  = 1000
+	maxSurfaces = 200
+	maxName     = 120
+)
+
+// named is a surface's name as documents take it.
+func named(name string, i int) string {
+	if name == "" || len(name) > maxName {
+		return fmt.Sprintf("surface %d", i+1)
+	}
+	return name
+}
+
+// texture reads the two numbers of a vt.
+func texture(f []string) (out [2]float32, err error) {
+	if len(f) < 2 {
+		return out, fmt.Errorf("vt has %d numbers: 2 are accepted", len(f))
+	}
+	for i := range out {
+		v, err := strconv.ParseFloat(f[i], 32)
+		if err != nil || !(math.Abs(v) <= maxCoordinate) {
+			return out, fmt.Errorf("%q is not accepted: a number within ±1e9 is", f[i])
+		}
+		out[i] = float32(v)
+	}
+	return out, nil
+}
 
 // elements goes through the lines: vertices are gathered, all else is given to take.
 func elements(ctx context.Context, data []byte, take func(f []string, points []geom.Vec) error) ([]geom.Vec, error) {

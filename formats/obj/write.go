@@ -20,15 +20,39 @@ type Baker struct {
 	scene  *rig.Scene
 	groups []rig.Group
 	buf    []byte
+	names  map[rig.Finish]string // of materials
+	files  map[string]string     // of images, by their assets
 }
 
-// NewBaker returns a writer for the scene's pictures, but for the rigs that are skipped.
-func NewBaker(w io.Writer, s *rig.Scene, skip []bool) *Baker {
-	out := &Baker{zip: zip.NewWriter(w), scene: s, groups: s.Groups(skip)}
+// NewBaker returns a writer for the scene's pictures, but for the rigs that are skipped. Files are the
+// names of images in the archive, by their assets, and image gives their bytes.
+func NewBaker(w io.Writer, s *rig.Scene, skip []bool, files map[string]string, image func(asset string) ([]byte, error)) (*Baker, error) {
+	out := &Baker{zip: zip.NewWriter(w), scene: s, groups: s.Groups(skip), files: files, names: map[rig.Finish]string{}}
 	// Numbers as text pack well at any level, and the quickest is four times as quick.
 	out.zip.RegisterCompressor(zip.Deflate, func(w io.Writer) (io.WriteCloser, error) { return flate.NewWriter(w, flate.BestSpeed) })
-	return out
+	lib, err := out.zip.CreateHeader(&zip.FileHeader{Name: libraryFile, Method: zip.Deflate})
+	if err == nil {
+		err = out.library(lib)
+	}
+	assets, _ := rig.ImagesUsed(out.groups)
+	for _, id := range assets {
+		if err != nil {
+			break
+		}
+		var data []byte
+		if data, err = image(id); err != nil {
+			break
+		}
+		var f io.Writer
+		if f, err = out.zip.CreateHeader(&zip.FileHeader{Name: files[id], Method: zip.Store}); err == nil {
+			_, err = f.Write(data)
+		}
+	}
+	return out, err
 }
+
+// libraryFile is the file of the materials in the archive.
+const libraryFile = "materials.mtl"
 
 // Frame writes one picture as frame_NNNNNN.obj.
 func (b *Baker) Frame(p *rig.Picture) error {
@@ -38,8 +62,8 @@ func (b *Baker) Frame(p *rig.Picture) error {
 		return err
 	}
 	w := bufio.NewWriterSize(file, 1<<16)
-	fmt.Fprintf(w, "# %s, frame %g. Metres, y up.\n", oneLine(b.scene.Doc.Name), p.Frame)
-	o := object{w: w, buf: b.buf}
+	fmt.Fprintf(w, "# %s, frame %g. Metres, y up.\nmtllib %s\n", oneLine(b.scene.Doc.Name), p.Frame, libraryFile)
+	o := object{w: w, buf: b.buf, names: b.names}
 	for i := range b.groups {
 		g := &b.groups[i]
 		for k := range g.Things {
@@ -49,9 +73,9 @@ func (b *Baker) Frame(p *rig.Picture) error {
 			t := &g.Things[k]
 			if g.Surfaces {
 				positions, normals := g.Vertices(p, k)
-				o.add(oneLine(t.Name), t.Model.Mesh(), positions, normals)
+				o.add(t, positions, normals)
 			} else {
-				o.rigid(oneLine(t.Name), t.Model.Mesh(), g.Place(p, k))
+				o.rigid(t, g.Place(p, k))
 			}
 		}
 	}
@@ -81,6 +105,7 @@ type object struct {
 	w              *bufio.Writer
 	buf            []byte
 	points, places int
+	names          map[rig.Finish]string
 }
 
 func (o *object) row(word string, v []float32) {
@@ -93,8 +118,9 @@ func (o *object) row(word string, v []float32) {
 	_, _ = o.w.Write(o.buf) // the buffer keeps its error for Flush
 }
 
-func (o *object) add(name string, m *geom.Mesh, positions, normals []float32) {
-	fmt.Fprintf(o.w, "o %s\n", name)
+func (o *object) add(t *rig.Thing, positions, normals []float32) {
+	m := t.Model.Mesh()
+	fmt.Fprintf(o.w, "o %s\n", oneLine(t.Name))
 	for i := 0; i < len(positions); i += 3 {
 		o.row("v", positions[i:i+3])
 	}
@@ -104,9 +130,18 @@ func (o *object) add(name string, m *geom.Mesh, positions, normals []float32) {
 	for i := 0; i < len(normals); i += 3 {
 		o.row("vn", normals[i:i+3])
 	}
-	for i := 0; i < len(m.Indices); i += 3 {
+	for k, run := range rig.Runs(m) {
+		fmt.Fprintf(o.w, "usemtl %s\n", o.names[t.Finish(k)])
+		o.faces(m, m.Indices[run.First:run.First+run.Count])
+	}
+	o.points += len(positions) / 3
+	o.places += len(m.UVs) / 2
+}
+
+func (o *object) faces(m *geom.Mesh, indices []uint32) {
+	for i := 0; i < len(indices); i += 3 {
 		o.buf = append(o.buf[:0], 'f')
-		for _, v := range m.Indices[i : i+3] {
+		for _, v := range indices[i : i+3] {
 			k := int(v) + 1
 			o.buf = append(o.buf, ' ')
 			o.buf = strconv.AppendInt(o.buf, int64(k+o.points), 10)
@@ -120,12 +155,11 @@ func (o *object) add(name string, m *geom.Mesh, positions, normals []float32) {
 		o.buf = append(o.buf, '\n')
 		_, _ = o.w.Write(o.buf)
 	}
-	o.points += len(positions) / 3
-	o.places += len(m.UVs) / 2
 }
 
 // rigid adds a mesh that stands somewhere.
-func (o *object) rigid(name string, m *geom.Mesh, at [rig.Stride]float32) {
+func (o *object) rigid(t *rig.Thing, at [rig.Stride]float32) {
+	m := t.Model.Mesh()
 	scale := float64(at[7])
 	q := geom.Quat{X: float64(at[3]), Y: float64(at[4]), Z: float64(at[5]), W: float64(at[6])}
 	p := geom.V(float64(at[0]), float64(at[1]), float64(at[2]))
@@ -136,5 +170,5 @@ func (o *object) rigid(name string, m *geom.Mesh, at [rig.Stride]float32) {
 		copy(positions[i:], []float32{float32(v.X), float32(v.Y), float32(v.Z)})
 		copy(normals[i:], []float32{float32(n.X), float32(n.Y), float32(n.Z)})
 	}
-	o.add(name, m, positions, normals)
+	o.add(t, positions, normals)
 }

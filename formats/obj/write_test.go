@@ -32,7 +32,10 @@ func TestFramesReadBack(t *testing.T) {
 		t.Fatal(err)
 	}
 	var out bytes.Buffer
-	b := obj.NewBaker(&out, s, make([]bool, 2))
+	b, err := obj.NewBaker(&out, s, make([]bool, 2), nil, nil)
+	if err != nil {
+		t.Fatal(err)
+	}
 	var pic rig.Picture
 	for f := 1; f <= 4; f++ {
 		s.Frame(&pic, f)
@@ -44,10 +47,10 @@ func TestFramesReadBack(t *testing.T) {
 		t.Fatal(err)
 	}
 	z, err := zip.NewReader(bytes.NewReader(out.Bytes()), int64(out.Len()))
-	if err != nil || len(z.File) != 4 || z.File[3].Name != "frame_000004.obj" {
+	if err != nil || len(z.File) != 5 || z.File[4].Name != "frame_000004.obj" {
 		t.Fatalf("%v, %d files", err, len(z.File))
 	}
-	file, err := z.File[3].Open()
+	file, err := z.File[4].Open()
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -78,8 +81,8 @@ func TestFramesReadBack(t *testing.T) {
 		t.Errorf("read back %v, drawn %v", got, want)
 	}
 	lines := bytes.Split(text, []byte("\n"))
-	if count := bytes.Count(text, []byte("\nv ")); count != len(body)/3+2*24 || !bytes.HasPrefix(lines[1], []byte("o a piece 1")) {
-		t.Errorf("%d vertices, second line %q", count, lines[1])
+	if count := bytes.Count(text, []byte("\nv ")); count != len(body)/3+2*24 || !bytes.HasPrefix(lines[2], []byte("o a piece 1")) {
+		t.Errorf("%d vertices, third line %q", count, lines[2])
 	}
 	if last := strings.Fields(string(lines[len(lines)-2])); !strings.HasPrefix(last[len(last)-1], fmt.Sprint(len(body)/3+2*24)+"/") {
 		t.Errorf("the last face ends at %q, not at the last vertex", last[len(last)-1])

@@ -60,9 +60,10 @@ func (b *Baker) figure(w *writer, t *rig.Thing, f *figure.Figure) {
 	w.once("half3[] scales", func() { list(func(int) { w.tuple(1, 1, 1) }) })
 	w.close()
 
-	w.openWith("Mesh", "Skin", "", binding)
+	w.openWith("Mesh", "Skin", "", "    prepend apiSchemas = [\"SkelBindingAPI\", \"MaterialBindingAPI\"]\n")
 	mesh := f.Skin.Mesh
 	w.faces(mesh)
+	w.bound(t, mesh)
 	w.once("float3[] extent", func() { w.extent(mesh.Positions) })
 	w.once("point3f[] points", func() { w.list(mesh.Positions, 3) })
 	w.once("normal3f[] normals", func() { w.list(mesh.Normals, 3) })

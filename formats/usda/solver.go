@@ -20,7 +20,7 @@ const farGround = 100
 
 const (
 	bodyAPIs  = "    prepend apiSchemas = [\"PhysicsRigidBodyAPI\", \"PhysicsMassAPI\"]\n"
-	hullAPIs  = "    prepend apiSchemas = [\"PhysicsCollisionAPI\", \"PhysicsMeshCollisionAPI\"]\n"
+	hullAPIs  = "    prepend apiSchemas = [\"PhysicsCollisionAPI\", \"PhysicsMeshCollisionAPI\", \"MaterialBindingAPI\"]\n"
 	convex    = `uniform token physics:approximation = "convexHull"`
 	asItIs    = `uniform token physics:approximation = "none"`
 	noDensity = 1e-9
@@ -52,14 +52,17 @@ func (b *Baker) physics(w *writer) {
 			m.Indices = append(m.Indices, a, a+2, a+3, a, a+3, a+1)
 		}
 	}
-	w.collider("Ground", &m, asItIs)
+	w.collider("Ground", nil, &m, asItIs)
 }
 
 // collider writes a mesh that bodies touch.
-func (w *writer) collider(name string, m *geom.Mesh, as string) {
+func (w *writer) collider(name string, of *rig.Thing, m *geom.Mesh, as string) {
 	w.openWith("Mesh", name, "", hullAPIs)
 	w.line(as)
 	w.surface(m)
+	if of != nil {
+		w.bound(of, m)
+	}
 	w.close()
 }
 
@@ -76,7 +79,7 @@ func (b *Baker) body(w *writer, of *rig.Thing, t track) {
 	w.openWith("Xform", of.Short, of.Short, bodyAPIs)
 	w.line(fmt.Sprintf("float physics:mass = %g", max(b.Density*volume(mesh)*scale*scale*scale, noDensity)))
 	b.still(w, t)
-	w.collider("mesh", mesh, convex)
+	w.collider("mesh", of, mesh, convex)
 	w.close()
 }
 

@@ -29,6 +29,8 @@ type Options struct {
 	// Density, above 0, makes single pieces rigid bodies for a solver, kg/m^3, as they stand in the
 	// first frame.
 	Density float64
+	// Files are where the images of materials lie beside the file, by their assets.
+	Files map[string]string
 }
 
 // Baker gathers frames and writes the file when it is closed.
@@ -40,6 +42,7 @@ type Baker struct {
 	surfaces [][][]frame       // of each group, of each thing, a frame each
 	figures  [][]*figure.Track // of each group of figures, of each thing
 	lines    []track
+	cameras  []lens
 	curves   [][][]float32 // of each path, its points in each frame; one where it does not change
 }
 
@@ -88,6 +91,7 @@ func (b *Baker) Frame(p *rig.Picture) {
 			b.surfaces[i][k] = append(b.surfaces[i][k], frame{append([]float32(nil), positions...), append([]float32(nil), normals...)})
 		}
 	}
+	b.cameraFrame(p)
 	if !b.Paths {
 		return
 	}
@@ -117,11 +121,12 @@ func evenly(c *path.Curve, n int) []float32 {
 
 // Close writes the file.
 func (b *Baker) Close(out io.Writer) error {
-	w := &writer{Writer: bufio.NewWriterSize(out, 1<<18), names: []map[string]bool{{}}}
+	w := &writer{Writer: bufio.NewWriterSize(out, 1<<18), names: []map[string]bool{{}}, finishes: map[rig.Finish]string{}}
 	d, s := b.scene.Doc, b.scene
 	fmt.Fprintf(w, "#usda 1.0\n(\n    defaultPrim = \"World\"\n    doc = %s\n    startTimeCode = %d\n    endTimeCode = %d\n    timeCodesPerSecond = %g\n    framesPerSecond = %g\n    metersPerUnit = 1\n    upAxis = \"Y\"\n)\n\n",
 		quoted(d.Name+", baked by Bead"), b.First, b.First+b.Frames-1, s.Clock.FPS, s.Clock.FPS)
 	w.open("Xform", "World", d.Name)
+	b.looks(w)
 	w.open("Scope", "Parts", "")
 	w.line(`token visibility = "invisible"`)
 	models := map[*rig.Model]string{}
@@ -129,7 +134,7 @@ func (b *Baker) Close(out io.Writer) error {
 		for i := range b.groups {
 			for _, t := range b.groups[i].Things {
 				if _, known := models[t.Model]; !known && t.Model.Part == parts && !b.groups[i].Surfaces && !b.own(&b.groups[i]) {
-					models[t.Model] = w.part(t.Model.Name, t.Model.Mesh())
+					models[t.Model] = b.part(w, &t)
 				}
 			}
 		}
@@ -161,12 +166,12 @@ func (b *Baker) Close(out io.Writer) error {
 			case b.Density > 0 && g.Alone: // a fixture
 				w.open("Xform", t.Short, t.Short)
 				b.still(w, b.rigid[i][k])
-				w.collider("mesh", t.Model.Mesh(), asItIs)
+				w.collider("mesh", t, t.Model.Mesh(), asItIs)
 				w.close()
 			case b.own(g):
 				b.single(w, t, b.rigid[i][k])
 			default:
-				b.instance(w, t.Short, models[t.Model], b.rigid[i][k])
+				b.instance(w, t, models[t.Model], b.rigid[i][k])
 			}
 		}
 		if !g.Alone {
@@ -175,6 +180,9 @@ func (b *Baker) Close(out io.Writer) error {
 	}
 	for i := range b.curves {
 		b.curve(w, i)
+	}
+	for i := range b.cameras {
+		b.camera(w, i)
 	}
 	w.close()
 	return w.Flush()
@@ -191,13 +199,20 @@ func (b *Baker) single(w *writer, of *rig.Thing, t track) {
 	}
 	w.open("Xform", of.Short, of.Short)
 	b.moves(w, t)
-	w.mesh(mesh)
+	w.mesh(mesh, of)
 	w.close()
 }
 
 // instance writes a prim that refers to a part and does what its track says.
-func (b *Baker) instance(w *writer, name, part string, t track) {
-	w.openWith("Xform", name, name, "    prepend references = </World/Parts/"+part+">\n")
+func (b *Baker) instance(w *writer, of *rig.Thing, part string, t track) {
+	api := ""
+	if of.Colour != "" {
+		api = bindingAPI
+	}
+	w.openWith("Xform", of.Short, of.Short, "    prepend references = </World/Parts/"+part+">\n"+api)
+	if of.Colour != "" {
+		w.line("rel material:binding = <" + w.finishes[of.Finish(0)] + "> (bindMaterialAs = \"strongerThanDescendants\")")
+	}
 	b.moves(w, t)
 	w.close()
 }
@@ -280,8 +295,9 @@ func (b *Baker) writeSurface(w *writer, t *rig.Thing, frames []frame) {
 	for f := 1; f < len(frames) && same; f++ {
 		same = slices.Equal(frames[f].positions, frames[0].positions)
 	}
-	w.open("Mesh", t.Short, t.Short)
+	w.openWith("Mesh", t.Short, t.Short, bindingAPI)
 	w.faces(t.Model.Mesh())
+	w.bound(t, t.Model.Mesh())
 	b.value(w, "float3[] extent", same, func(f int) { w.extent(frames[f].positions) })
 	b.value(w, "point3f[] points", same, func(f int) { w.list(frames[f].positions, 3) })
 	b.value(w, "normal3f[] normals", same, func(f int) { w.list(frames[f].normals, 3) })
@@ -309,6 +325,8 @@ type writer struct {
 	*bufio.Writer
 	names []map[string]bool // of the prims in each that is open
 	buf   []byte
+
+	finishes map[rig.Finish]string // the paths of materials
 }
 
 func (w *writer) indent() {
@@ -370,18 +388,32 @@ func (w *writer) once(what string, value func()) {
 	w.WriteString("\n")
 }
 
-// part writes a prototype and returns its name.
-func (w *writer) part(name string, m *geom.Mesh) string {
-	id := w.open("Xform", name, name)
-	w.mesh(m)
+// part writes a prototype and returns its name. It brings its materials along: what a reference takes
+// cannot point out of it.
+func (b *Baker) part(w *writer, t *rig.Thing) string {
+	m, plain := t.Model.Mesh(), *t
+	plain.Colour = ""
+	id := w.open("Xform", t.Model.Name, t.Model.Name)
+	outer := w.finishes
+	w.finishes = map[rig.Finish]string{}
+	w.open("Scope", "Materials", "")
+	for k := range rig.Runs(m) {
+		if f := plain.Finish(k); w.finishes[f] == "" {
+			b.look(w, f, "/World/Parts/"+id+"/Materials/")
+		}
+	}
 	w.close()
+	w.mesh(m, &plain)
+	w.close()
+	w.finishes = outer
 	return id
 }
 
-// mesh writes a mesh that keeps its form.
-func (w *writer) mesh(m *geom.Mesh) {
-	w.open("Mesh", "mesh", "")
+// mesh writes a mesh that keeps its form, with the materials of what it is of.
+func (w *writer) mesh(m *geom.Mesh, of *rig.Thing) {
+	w.openWith("Mesh", "mesh", "", bindingAPI)
 	w.surface(m)
+	w.bound(of, m)
 	w.close()
 }
 
@@ -415,7 +447,6 @@ func (w *writer) faces(m *geom.Mesh) {
 		w.Write(w.buf)
 	}
 	w.WriteString("]\n")
-	w.line("color3f[] primvars:displayColor = [(0.35, 0.4, 0.42)]")
 	if len(m.UVs) > 0 {
 		w.indent()
 		w.WriteString("texCoord2f[] primvars:st = ")

@@ -3,7 +3,8 @@
 // joints or morph targets the places of some of their vertices, and the error they state.
 // Usage: node read-glb.mjs FILE FPS FRAME... (frames counted from 0)
 import { readFile } from 'node:fs/promises'
-import validator from 'gltf-validator'
+import validator from 'gltf-validator' // before a browser is made up
+import './browserless.mjs'
 import { AnimationMixer, LoopOnce, Quaternion, Vector3 } from 'three'
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
 

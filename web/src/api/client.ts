@@ -13,6 +13,8 @@ import type {
   PathShape,
   Problem,
   ReadFigure,
+  ReadImage,
+  ReadMaterial,
   ReadMesh,
   ReadPath,
   SceneCard,
@@ -112,6 +114,14 @@ export const toPoints = (doc: Document, path: string) => send<ReadPath>('POST', 
 export const insertPoint = (shape: PathShape, after: number) =>
   send<ReadPath>('POST', '/paths/insert', { shape, after })
 
+export const imageAddress = (asset: string) => `/api/images/${asset}`
+
+export const sendImage = (file: File) =>
+  request<ReadImage>('/images?file=' + encodeURIComponent(file.name), { method: 'POST', body: file })
+
+export const readMaterialsFile = (file: File) =>
+  request<ReadMaterial[]>('/materials/read?file=' + encodeURIComponent(file.name), { method: 'POST', body: file })
+
 export const readMeshFile = (file: File) =>
   request<ReadMesh>(`/meshes?file=${encodeURIComponent(file.name)}`, { method: 'POST', body: file })
 export const readFigureFile = (file: File) =>
@@ -170,3 +180,43 @@ export const moveToCarrier = (
   carrier: string,
   frame: number,
 ) => send<Document>('POST', '/carriers/move', { doc, kind, id, carrier, frame })
+
+/** Pictures of a document at frames that may lie between two, one after another as the server makes them. */
+export async function* pictures(
+  doc: Document,
+  frames: number[],
+  signal: AbortSignal,
+): AsyncGenerator<ArrayBuffer, void, void> {
+  const response = await fetch('/api/pictures', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ doc, frames }),
+    signal,
+  })
+  if (!response.ok || !response.body) {
+    const problem = (await response.json().catch(() => ({}))) as Partial<Problem>
+    throw new RequestError({
+      detail: `The server answered with ${response.status}.`,
+      ...problem,
+      status: response.status,
+    })
+  }
+  const reader = response.body.getReader()
+  let held = new Uint8Array()
+  for (;;) {
+    const { done, value } = await reader.read()
+    if (value) {
+      const more = new Uint8Array(held.length + value.length)
+      more.set(held)
+      more.set(value, held.length)
+      held = more
+    }
+    while (held.length >= 8) {
+      const bytes = new DataView(held.buffer, held.byteOffset).getUint32(0, true)
+      if (held.length < 8 + bytes) break
+      yield held.slice(8, 8 + bytes).buffer
+      held = held.slice(8 + bytes)
+    }
+    if (done) return
+  }
+}

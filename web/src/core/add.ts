@@ -1,4 +1,4 @@
-import type { Document, Part, PartShape, Path } from './page.generated'
+import type { Document, Material, Part, PartShape, Path } from './page.generated'
 import { fabrics, isLoop, newParts } from './forms'
 import { freeId, freeName } from './value'
 
@@ -11,6 +11,14 @@ export function addPart(d: Document, name: string, shape: PartShape): string {
   if (shape.box) part.pivot = [0, -shape.box.height / 2, 0]
   d.parts.push(part)
   return part.id
+}
+
+/** Adds a material like another under a free id and name and returns its id. */
+export function addMaterial(d: Document, like: Material): string {
+  const list = (d.materials ??= [])
+  const id = freeId(list, like.name)
+  list.push({ ...structuredClone(like), id, name: freeName(list, like.name) })
+  return id
 }
 
 /** The links of a chain of a pitch: inner and outer ones, made where there are none. */

@@ -1,5 +1,5 @@
 import all from './forms.json'
-import type { Fabric, PartShape, PathShape, Step } from './page.generated'
+import type { Fabric, Material, PartShape, PathShape, Step } from './page.generated'
 import type { RigKind } from './rigs'
 import type { Quantity } from './units'
 import { shapeKind } from './value'
@@ -69,9 +69,12 @@ export type Gone = '' | 'thing' | 'whole' | 'entry'
 /** The fields of documents that name other things. */
 export const references = all.references as {
   at: string
-  kind: 'rig' | 'path' | 'part' | 'fixture' | 'carrier'
+  kind: 'rig' | 'path' | 'part' | 'fixture' | 'carrier' | 'material'
   gone?: Gone
 }[]
+
+/** Materials to begin with. */
+export const palette = all.palette as Material[]
 
 /** Paths and parts that can be begun with. */
 export const newPaths = shapes.filter((k) => k.first).map((k): [string, PathShape] => [k.name, { [k.key]: k.first }])

@@ -1,4 +1,4 @@
-import type { Document, ReadMesh, ReadPath } from './page.generated'
+import type { Document, ReadMaterial, ReadMesh, ReadPath } from './page.generated'
 import { freeId, freeName } from './value'
 
 // How files that are read come to lie in a scene.
@@ -65,6 +65,18 @@ export function addMeshPart(d: Document, file: string, mesh: ReadMesh, scale: nu
     up: forward === '+y' ? '+z' : '+y',
   })
   return id
+}
+
+/** Gives a part the materials of its file: each surface that which has its name there. */
+export function dressPart(d: Document, part: string, found: ReadMaterial[]) {
+  const p = d.parts.find((x) => x.id === part)!
+  for (const { material } of found) {
+    const list = (d.materials ??= [])
+    const id = freeId(list, material.name)
+    list.push({ ...structuredClone(material), id, name: freeName(list, material.name) })
+    if (found.length === 1) p.material = id
+    else (p.surfaces ??= []).push({ name: material.name, material: id })
+  }
 }
 
 /** Stands a part in the scene, its lowest point on the ground, and returns the fixture's id. */

@@ -112,6 +112,7 @@ export function slotsOf(d: Document, kind: string | undefined, id: string | unde
       ),
     ]
   }
+  if (kind === 'camera') return cameraSlots(d, id!)
   if (kind === 'tug') {
     const i = d.tugs?.findIndex((t) => t.id === id) ?? -1
     if (i < 0) return []
@@ -128,6 +129,64 @@ export function slotsOf(d: Document, kind: string | undefined, id: string | unde
     )
   }
   return []
+}
+
+/** The values of a camera. */
+function cameraSlots(d: Document, id: string): Slot[] {
+  const i = d.cameras?.findIndex((c) => c.id === id) ?? -1
+  if (i < 0) return []
+  const of = (d: Document) => d.cameras![i]!
+  const one = (
+    key: string,
+    quantity: Quantity,
+    get: (d: Document) => Value | undefined,
+    put: (d: Document, v: Value) => void,
+  ) => slot('cameras', id, key, quantity, get, put)
+  return [
+    ...(of(d).ride
+      ? [
+          one(
+            'distance',
+            'distance',
+            (d) => of(d).ride?.distance,
+            (d, v) => void (of(d).ride!.distance = v),
+          ),
+        ]
+      : []),
+    ...axes.map((a, k) =>
+      one(
+        a,
+        'distance',
+        (d) => of(d).at[k],
+        (d, v) => void (of(d).at[k] = v),
+      ),
+    ),
+    ...turns.map((t) =>
+      one(
+        t,
+        'angle',
+        (d) => of(d).turn?.[t],
+        (d, v) => void ((of(d).turn ??= {})[t] = v),
+      ),
+    ),
+    ...(of(d).aim
+      ? axes.map((a, k) => ({
+          ...one(
+            `aim-${a}`,
+            'distance',
+            (d) => of(d).aim?.at?.[k],
+            (d, v) => void ((of(d).aim!.at ??= [0, 0, 0])[k] = v),
+          ),
+          name: `aim ${a}`,
+        }))
+      : []),
+    one(
+      'lens',
+      'plain',
+      (d) => of(d).lens ?? 35,
+      (d, v) => void (of(d).lens = v),
+    ),
+  ]
 }
 
 const layerValues = ['heading', 'pitch', 'bank', 'aside', 'rise', 'ahead'] as const
@@ -224,7 +283,13 @@ export function allSlots(d: Document): (Slot & { name: string })[] {
         name: `${x.name} ${kind === 'tug' ? 'pull ' : ''}${s.name ?? s.key}`,
       })),
     )
-  return [...of('rig', d.rigs), ...of('path', d.paths), ...of('carrier', d.carriers), ...of('tug', d.tugs)]
+  return [
+    ...of('rig', d.rigs),
+    ...of('path', d.paths),
+    ...of('carrier', d.carriers),
+    ...of('tug', d.tugs),
+    ...of('camera', d.cameras),
+  ]
 }
 
 /** What a value comes to at the play head: from the frame where it moves, else as it is. */
@@ -232,7 +297,7 @@ export function presentOf(
   s: Slot,
   d: Document,
   moving: readonly { ref: string }[] | undefined,
-  values: Float64Array,
+  values: ArrayLike<number>,
 ): number {
   const v = s.get(d)
   if (typeof v === 'number') return v

@@ -15,6 +15,8 @@ export interface PageSchema {
   simulating: Simulating;
   readPath: ReadPath;
   readMesh: ReadMesh;
+  readImage: ReadImage;
+  readMaterial: ReadMaterial;
   readFigure: ReadFigure;
   edgeChain: EdgeChain;
   bake: BakeState;
@@ -53,8 +55,11 @@ export interface Document {
   ground?: Ground;
   paths: Path[];
   parts: Part[];
+  materials?: Material[];
   fixtures?: Fixture[];
   rigs: Rig[];
+  cameras?: Camera[];
+  light?: Light;
   assets?: Asset[];
 }
 /**
@@ -700,6 +705,10 @@ export interface Ground {
   smooth?: boolean;
   humps?: Hump[];
   rough?: Rough;
+  /**
+   * Id of the material; left out: it is drawn as a chart.
+   */
+  material?: string;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -1769,6 +1778,14 @@ export interface Part {
    */
   guide?: boolean;
   /**
+   * Id of the material; left out: one that goes with its shape.
+   */
+  material?: string;
+  /**
+   * Surfaces of a mesh from a file that are of other materials.
+   */
+  surfaces?: Surface[];
+  /**
    * Into how many stretches along its forward it is cut; 0 or left out: as it is.
    */
   segments?: number;
@@ -1954,6 +1971,72 @@ export interface SheetSize {
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Surface".
+ */
+export interface Surface {
+  /**
+   * As the file has it.
+   */
+  name: string;
+  /**
+   * Id of the material.
+   */
+  material: string;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Material".
+ */
+export interface Material {
+  id: string;
+  name: string;
+  /**
+   * As #RRGGBB in sRGB.
+   */
+  colour: string;
+  /**
+   * Colour of the lower side; left out: the same all round.
+   */
+  under?: string;
+  /**
+   * 0 is a mirror and 1 is matt.
+   */
+  roughness: number;
+  metalness?: number;
+  /**
+   * Below 1 what is behind shows through; 0 or left out: 1.
+   */
+  opacity?: number;
+  images?: Images;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Images".
+ */
+export interface Images {
+  /**
+   * Id of the asset whose colours the material's colour is multiplied by.
+   */
+  colour?: string;
+  /**
+   * Id of the asset that tilts the surface as tangent space normals do.
+   */
+  normal?: string;
+  /**
+   * Id of the asset by whose green roughness is multiplied and by whose blue metalness is.
+   */
+  rough?: string;
+  /**
+   * Metres that an image is wide on the thing; 0 or left out: as wide as it is long; with both left out as the mesh of a file has it or 1 m.
+   */
+  width?: number;
+  /**
+   * Metres that an image is long along the thing; 0 or left out: as wide as its width.
+   */
+  length?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "Fixture".
  */
 export interface Fixture {
@@ -2023,6 +2106,10 @@ export interface Rig {
    * Id of the rig that it is to be in step with.
    */
   inStep?: string;
+  /**
+   * Colours of some of its pieces; later ones lie over earlier ones.
+   */
+  tints?: Tint[];
   train?: Train;
   rider?: Rider;
   body?: Body;
@@ -2343,6 +2430,28 @@ export interface Rolling11 {
    */
   flip?: boolean;
   start?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Tint".
+ */
+export interface Tint {
+  /**
+   * As #RRGGBB in sRGB; takes the place of the material's colour.
+   */
+  colour: string;
+  /**
+   * The first piece that has it counted from 1; 0 or left out: 1.
+   */
+  from?: number;
+  /**
+   * Every so manieth from that on; 0 or left out: only that piece.
+   */
+  every?: number;
+  /**
+   * All pieces have it more and more from the first to the last; from and every say nothing.
+   */
+  along?: boolean;
 }
 /**
  * Pieces one behind the other.
@@ -2971,6 +3080,10 @@ export interface Payout {
    */
   winds?: boolean;
   /**
+   * Id of the sheet's material; the core is of its part's.
+   */
+  material?: string;
+  /**
    * Metres that it rolls on when the sheet has run out.
    */
   away?: number | Keyed16 | Running16 | Driven16 | Spun16 | Turning16 | Rolling16;
@@ -3075,6 +3188,10 @@ export interface Drum {
    * Metres of rope on the drum when nothing has been paid out.
    */
   wound: number;
+  /**
+   * Id of the rope's material; the barrel is of its part's.
+   */
+  material?: string;
   /**
    * The rope leaves it from below; left out: over its top.
    */
@@ -3997,6 +4114,382 @@ export interface Rolling24 {
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Camera".
+ */
+export interface Camera {
+  id: string;
+  name: string;
+  /**
+   * Where it is in metres: in the world or in the space of what it rides on or from its place on its path.
+   *
+   * @minItems 3
+   * @maxItems 3
+   */
+  at: [
+    number | Keyed25 | Running25 | Driven25 | Spun25 | Turning25 | Rolling25,
+    number | Keyed25 | Running25 | Driven25 | Spun25 | Turning25 | Rolling25,
+    number | Keyed25 | Running25 | Driven25 | Spun25 | Turning25 | Rolling25
+  ];
+  turn?: Turn1;
+  /**
+   * Id of the carrier that it rides and turns with.
+   */
+  carrier?: string;
+  ride?: Ride1;
+  beside?: Beside;
+  aim?: Aim;
+  /**
+   * Focal length in mm on a picture 36 mm wide; 0 or left out: 35.
+   */
+  lens?: number | Keyed27 | Running27 | Driven27 | Spun27 | Turning27 | Rolling27;
+  /**
+   * Of its picture in pixels; 0 or left out: 1280.
+   */
+  width?: number;
+  /**
+   * Of its picture in pixels; 0 or left out: 720.
+   */
+  height?: number;
+}
+export interface Keyed25 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running25 {
+  speed: number;
+  start?: number;
+}
+export interface Driven25 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun25 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning25 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling25 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+/**
+ * Where it looks; of one that is aimed only its bank counts.
+ */
+export interface Turn1 {
+  /**
+   * Degrees to the left.
+   */
+  heading?: number | Keyed1 | Running1 | Driven1 | Spun1 | Turning1 | Rolling1;
+  /**
+   * Degrees nose up.
+   */
+  pitch?: number | Keyed2 | Running2 | Driven2 | Spun2 | Turning2 | Rolling2;
+  /**
+   * Degrees left side up.
+   */
+  bank?: number | Keyed3 | Running3 | Driven3 | Spun3 | Turning3 | Rolling3;
+}
+/**
+ * The path that it goes along.
+ */
+export interface Ride1 {
+  /**
+   * Id of the path.
+   */
+  path: string;
+  /**
+   * Metres from the path's start.
+   */
+  distance: number | Keyed4 | Running4 | Driven4 | Spun4 | Turning4 | Rolling4;
+  /**
+   * level: with the path's heading but upright.
+   */
+  turning?: "with the path" | "level" | "none";
+}
+/**
+ * What it goes alongside without turning: it moves as that has moved since the first frame.
+ */
+export interface Beside {
+  /**
+   * Id of the rig.
+   */
+  rig?: string;
+  /**
+   * Id of the carrier; instead of rig.
+   */
+  carrier?: string;
+}
+/**
+ * What it looks at whatever moves; left out: it looks where it is turned.
+ */
+export interface Aim {
+  /**
+   * A place in the world in metres; from what is named: so far from that.
+   *
+   * @minItems 3
+   * @maxItems 3
+   */
+  at?: [
+    number | Keyed26 | Running26 | Driven26 | Spun26 | Turning26 | Rolling26,
+    number | Keyed26 | Running26 | Driven26 | Spun26 | Turning26 | Rolling26,
+    number | Keyed26 | Running26 | Driven26 | Spun26 | Turning26 | Rolling26
+  ];
+  /**
+   * Id of the rig.
+   */
+  rig?: string;
+  /**
+   * Id of the carrier; instead of rig.
+   */
+  carrier?: string;
+}
+export interface Keyed26 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running26 {
+  speed: number;
+  start?: number;
+}
+export interface Driven26 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun26 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning26 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling26 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+export interface Keyed27 {
+  keys: {
+    frame: number;
+    value: number;
+    shape?: "straight" | "eased" | "stepped" | "free";
+    /**
+     * Handle before the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    in?: [number, number];
+    /**
+     * Handle after the key: offsets of frame and value.
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    out?: [number, number];
+  }[];
+  before?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  after?: "hold" | "carry on" | "repeat" | "build" | "mirror";
+  /**
+   * First and last frame between which the value moves; left out: always.
+   *
+   * @minItems 2
+   * @maxItems 2
+   */
+  within?: [number, number];
+}
+export interface Running27 {
+  speed: number;
+  start?: number;
+}
+export interface Driven27 {
+  /**
+   * The value that is followed: rigs/ID/travel and the like.
+   */
+  of: string;
+  ratio?: number;
+  offset?: number;
+}
+export interface Spun27 {
+  /**
+   * Turns of the wheel a minute.
+   */
+  rpm: number;
+  /**
+   * Radius of the wheel at the path in metres.
+   */
+  radius: number;
+  start?: number;
+}
+export interface Turning27 {
+  /**
+   * Times round the path a loop; of values in degrees: whole turns.
+   */
+  turns: number;
+  /**
+   * Frames of a loop; 0 or left out: the range.
+   */
+  frames?: number;
+  start?: number;
+}
+export interface Rolling27 {
+  /**
+   * Id of the carrier.
+   */
+  rolls: string;
+  /**
+   * Left out: where the path lies.
+   */
+  side?: "left" | "right" | "middle";
+  /**
+   * Metres from the left track to the right one; 0 or left out: where the path lies.
+   */
+  gauge?: number;
+  /**
+   * The other way round than the path's lower run asks for.
+   */
+  flip?: boolean;
+  start?: number;
+}
+/**
+ * The sun; left out: over the left shoulder on a clear day.
+ */
+export interface Light {
+  /**
+   * Degrees to the left of z from which it shines.
+   */
+  heading: number;
+  /**
+   * Degrees above the horizon.
+   */
+  height: number;
+  /**
+   * 1 is a clear day.
+   */
+  strength: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "Asset".
  */
 export interface Asset {
@@ -4140,6 +4633,9 @@ export interface Readout {
   reach?: [number, number, number][];
   ground?: number[];
   values?: CurveReadout[];
+  materials: Material[];
+  wheels: number;
+  groundMaterial: number;
   meshes: string[];
   wheelMeshes: string[][];
   moulds: string[][];
@@ -4310,6 +4806,18 @@ export interface PartReadout {
    */
   max: [number, number, number];
   triangles: number;
+  materials: number[];
+  groups?: PartGroup[];
+  tiles?: boolean;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "PartGroup".
+ */
+export interface PartGroup {
+  name: string;
+  first: number;
+  count: number;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -4351,6 +4859,9 @@ export interface RigReadout {
   deviation: number;
   deviationPiece: number;
   body?: BodyReadout;
+  made: number;
+  colours?: string[];
+  drawn: number;
   pinned: boolean;
   pattern: number;
   kinds?: number[];
@@ -4477,6 +4988,7 @@ export interface FixtureReadout {
   id: string;
   part: number;
   place: number[];
+  materials: number[];
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -4603,6 +5115,26 @@ export interface ReadMesh {
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "ReadImage".
+ */
+export interface ReadImage {
+  asset: string;
+  name: string;
+  width: number;
+  height: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "ReadMaterial".
+ */
+export interface ReadMaterial {
+  material: Material;
+  wants?: {
+    [k: string]: string;
+  };
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "ReadFigure".
  */
 export interface ReadFigure {
@@ -4695,6 +5227,31 @@ export interface LoopOffer {
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Aim".
+ */
+export interface Aim1 {
+  /**
+   * A place in the world in metres; from what is named: so far from that.
+   *
+   * @minItems 3
+   * @maxItems 3
+   */
+  at?: [
+    number | Keyed26 | Running26 | Driven26 | Spun26 | Turning26 | Rolling26,
+    number | Keyed26 | Running26 | Driven26 | Spun26 | Turning26 | Rolling26,
+    number | Keyed26 | Running26 | Driven26 | Spun26 | Turning26 | Rolling26
+  ];
+  /**
+   * Id of the rig.
+   */
+  rig?: string;
+  /**
+   * Id of the carrier; instead of rig.
+   */
+  carrier?: string;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "Bank".
  */
 export interface Bank1 {
@@ -4714,6 +5271,20 @@ export interface Bank1 {
    * Degrees by which it leans at most; 0 or left out: as far as the speed asks.
    */
   limit?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Beside".
+ */
+export interface Beside1 {
+  /**
+   * Id of the rig.
+   */
+  rig?: string;
+  /**
+   * Id of the carrier; instead of rig.
+   */
+  carrier?: string;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -4927,6 +5498,10 @@ export interface Drum1 {
    */
   wound: number;
   /**
+   * Id of the rope's material; the barrel is of its part's.
+   */
+  material?: string;
+  /**
    * The rope leaves it from below; left out: over its top.
    */
   under?: boolean;
@@ -4984,6 +5559,10 @@ export interface Ground1 {
   smooth?: boolean;
   humps?: Hump[];
   rough?: Rough;
+  /**
+   * Id of the material; left out: it is drawn as a chart.
+   */
+  material?: string;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -5014,6 +5593,24 @@ export interface Lead2 {
    * Which piece from 1 on where at is piece.
    */
   piece?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Light".
+ */
+export interface Light1 {
+  /**
+   * Degrees to the left of z from which it shines.
+   */
+  heading: number;
+  /**
+   * Degrees above the horizon.
+   */
+  height: number;
+  /**
+   * 1 is a clear day.
+   */
+  strength: number;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -5065,6 +5662,10 @@ export interface Payout1 {
    */
   winds?: boolean;
   /**
+   * Id of the sheet's material; the core is of its part's.
+   */
+  material?: string;
+  /**
    * Metres that it rolls on when the sheet has run out.
    */
   away?: number | Keyed16 | Running16 | Driven16 | Spun16 | Turning16 | Rolling16;
@@ -5073,7 +5674,7 @@ export interface Payout1 {
  * This interface was referenced by `PageSchema`'s JSON-Schema
  * via the `definition` "Ride".
  */
-export interface Ride1 {
+export interface Ride2 {
   /**
    * Id of the path.
    */
@@ -5215,6 +5816,8 @@ export interface Page {
   simulating: Simulating;
   readPath: ReadPath;
   readMesh: ReadMesh;
+  readImage: ReadImage;
+  readMaterial: ReadMaterial;
   readFigure: ReadFigure;
   edgeChain: EdgeChain;
   bake: BakeState;

@@ -1,16 +1,18 @@
 import { references, type Gone } from './forms'
 import type { Document } from './page.generated'
 
-export type Kind = 'rig' | 'path' | 'part' | 'fixture' | 'carrier' | 'tug'
+export type Kind = 'rig' | 'path' | 'part' | 'material' | 'fixture' | 'carrier' | 'tug' | 'camera'
 
 /** Where the things of each kind stand in a document. */
 export const lists = {
   path: 'paths',
   part: 'parts',
+  material: 'materials',
   fixture: 'fixtures',
   rig: 'rigs',
   carrier: 'carriers',
   tug: 'tugs',
+  camera: 'cameras',
 } as const satisfies Record<Kind, keyof Document>
 
 export const kinds = Object.keys(lists) as Kind[]

@@ -44,6 +44,8 @@ export interface Shot {
   paths: Pose[]
   fixtures: Pose[]
   carriers: Pose[]
+  /** Where the cameras look from, and the angle from top to bottom of what they see: eight numbers each. */
+  cameras: Float32Array[]
   /** The paths that are deformed over time, as they are now. */
   lines: PathLine[]
   /** The wheels of each path: pose, whether the belt touches it, from and to which distance. */
@@ -60,6 +62,8 @@ export interface MeshData {
   positions: Float32Array
   normals: Float32Array
   indices: Uint32Array
+  /** Two numbers a vertex, across and along: metres, or shares of an image; empty of a mesh without. */
+  uvs: Float32Array
 }
 
 interface Head {
@@ -102,11 +106,13 @@ export function readMessage(buffer: ArrayBuffer): Message {
           const name = new TextDecoder().decode(new Uint8Array(buffer, s.at, 16))
           const vertices = view.getUint32(s.at + 16, true)
           const indices = view.getUint32(s.at + 20, true)
-          const at = s.at + 24
+          const textured = view.getUint32(s.at + 24, true)
+          const at = s.at + 32
           meshes.set(name, {
             positions: new Float32Array(buffer, at, 3 * vertices),
             normals: new Float32Array(buffer, at + 12 * vertices, 3 * vertices),
             indices: new Uint32Array(buffer, at + 24 * vertices, indices),
+            uvs: new Float32Array(buffer, at + 24 * vertices + 4 * indices, 2 * textured),
           })
         }
       }
@@ -145,6 +151,7 @@ export const emptyShot = (): Shot => ({
   paths: [],
   fixtures: [],
   carriers: [],
+  cameras: [],
   lines: [],
   wheels: [],
   values: new Float64Array(),
@@ -156,7 +163,9 @@ function readShot(buffer: ArrayBuffer, view: DataView, sections: Section[]): Sho
   const shot = emptyShot()
   for (const s of sections) {
     if (s.tag === 'PIEC') shot.pieces.push(readPieces(buffer, view, s.at))
-    else if (s.tag === 'WAIT') shot.waits = true
+    else if (s.tag === 'LOOK') {
+      for (let at = s.at; at < s.at + s.bytes; at += 32) shot.cameras.push(new Float32Array(buffer, at, 8))
+    } else if (s.tag === 'WAIT') shot.waits = true
     else if (s.tag === 'BODY') {
       const pieces = view.getUint32(s.at + 4, true)
       const from = s.at + 8 + 16 * pieces

@@ -204,3 +204,10 @@ export const TugIcon = sign(
     <path d="M8 5.8v2" />
   </>,
 )
+export const CameraIcon = sign(
+  <>
+    <path d="M2 5h8v6.4H2zM10 7l4-2v6.4l-4-2" />
+    <circle cx="4.6" cy="3.4" r="1.4" />
+    <circle cx="8" cy="3.4" r="1.4" />
+  </>,
+)

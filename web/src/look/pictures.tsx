@@ -30,6 +30,8 @@ const drawn: Record<string, string> = {
   float: 'M8 4h8a4 4 0 0 1 0 8H8a4 4 0 0 1 0-8zM2 8h2m16 0h2',
   post: 'M9 4v9c0 1.5 6 1.5 6 0V4M9 4c0 1.5 6 1.5 6 0s-6-1.5-6 0z',
   mesh: 'M12 2 4 6v5l8 4 8-4V6zM4 6l8 4 8-4m-8 4v5',
+  material: 'M12 2.5a5.5 5.5 0 1 1-.01 0zM12 13.5c-4-3-4-7 3-10',
+  camera: 'M4 5h11v8H4zM15 8l6-3v8l-6-3M7 5a1.8 1.8 0 1 1 .1 0m5 0a1.8 1.8 0 1 1 .1 0',
   train: 'M2 8h20M4 6h3v4H4zm6.5 0h3v4h-3zM17 6h3v4h-3z',
   body: 'M3 11C8 2 12 14 21 5l-1-2C11 12 8-1 2 9z',
   payout: 'M2 13.5h16a5 5 0 1 0-5-5 3 3 0 1 0 5-2.4 1.2 1.2 0 1 0-1.4 2',

@@ -3,14 +3,29 @@ import { useEffect, useMemo } from 'react'
 import { BufferAttribute, BufferGeometry, Color, Sphere, Vector3 } from 'three'
 import { useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
+import { useView } from '../stores/prefs'
 import type { MeshData } from '../core/wire'
-import { materialOf, matting, rope, shownColour } from '../look/materials'
+import { shownColour } from '../look/materials'
 import type { Roles } from '../look/theme'
+import { useMaterials } from '../stores/materials'
+import { useFinishes } from './finish'
+import { lowness } from './lower'
 import { pullPiece } from './Pieces'
 import { pickPin } from './Pins'
 import { distanceAt } from './pointing'
 import { worldLine } from './Posed'
 import { rightClick } from './rightClick'
+
+/** The triangles of one surface of a piece. */
+interface Run {
+  first: number
+  count: number
+  material: number
+  tiles?: boolean
+}
+
+/** Each vertex has its own colour. */
+const painted = { vertexColors: true }
 
 /** The surfaces of a rig, pieces that take the form of their path or what its kind makes: one mesh, its vertices as they come. */
 export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
@@ -20,73 +35,128 @@ export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
   const readout = useBench((b) => b.answer?.readout.rigs[rig])
   const own = useBench((b) => b.answer?.doc.parts.findIndex((p) => p.id === b.answer?.doc.rigs[rig]?.part) ?? -1)
   const names = useBench((b) => b.answer?.readout.meshes)
+  const materials = useMaterials()
+  const mould = readout?.made ?? 0
   const meshes = useBench((b) => b.meshes)
   const chosen = useBench(
     (b) => b.selected?.kind !== 'rig' || b.selected.id === readout?.id || b.also.includes(readout?.id ?? ''),
   )
+  const filming = useView((v) => v.filming)
   const train = useBench((b) => b.answer?.doc.rigs[rig]?.train !== undefined)
   const moulds = useBench((b) => b.answer?.readout.moulds[rig])
   const kinds = readout?.kinds
   const moulded = (moulds?.length ?? 0) > 0
   const count = moulded ? moulds!.length : (readout?.count ?? 0)
 
+  const parts = useBench((b) => b.answer?.readout.parts)
+  const groups = JSON.stringify(parts?.map((p) => [p.materials, p.groups]))
+
   const made = useMemo(() => {
     // The triangles of every piece, one piece behind the other; faces tell which piece it is.
-    const parts = Array.from({ length: count }, (_, i) =>
+    const meshesOf = Array.from({ length: count }, (_, i) =>
       meshes.get((moulded ? moulds![i] : names?.[kinds?.[i] ?? own]) ?? ''),
     )
-    if (parts.some((p) => !p) || count === 0) return null
-    const total = parts.reduce((n, p) => n + p!.indices.length, 0)
-    const indices = new Uint32Array(total)
+    if (meshesOf.some((p) => !p) || count === 0) return null
+    const all = meshesOf as MeshData[]
+    const indices = new Uint32Array(all.reduce((n, p) => n + p.indices.length, 0))
     const ends: number[] = []
+    const runs: Run[] = []
     let at = 0
     let vertices = 0
-    for (const p of parts) {
-      for (let k = 0; k < p!.indices.length; k++) indices[at + k] = p!.indices[k]! + vertices
-      at += p!.indices.length
-      vertices += p!.positions.length / 3
+    all.forEach((p, i) => {
+      for (let k = 0; k < p.indices.length; k++) indices[at + k] = p.indices[k]! + vertices
+      const info = moulded ? undefined : parts?.[kinds?.[i] ?? own]
+      const surfaces = info?.groups?.length ? info.groups : [{ first: 0, count: p.indices.length }]
+      surfaces.forEach((g, k) =>
+        runs.push({
+          first: at + g.first,
+          count: g.count,
+          material: moulded ? mould : info!.materials[k]!,
+          tiles: info?.tiles,
+        }),
+      )
+      at += p.indices.length
+      vertices += p.positions.length / 3
       ends.push(at / 3)
-    }
+    })
     const geometry = new BufferGeometry()
     geometry.setIndex(new BufferAttribute(indices, 1))
     geometry.setAttribute('position', new BufferAttribute(new Float32Array(3 * vertices), 3))
     geometry.setAttribute('normal', new BufferAttribute(new Int16Array(3 * vertices), 3, true))
     geometry.setAttribute('color', new BufferAttribute(new Float32Array(3 * vertices), 3))
+    if (all.every((p) => p.uvs.length)) {
+      const uv = new Float32Array(2 * vertices)
+      let from = 0
+      for (const p of all) {
+        uv.set(p.uvs, from)
+        from += p.uvs.length
+      }
+      geometry.setAttribute('uv', new BufferAttribute(uv, 2))
+    }
+    const used = [...new Map(runs.map((r) => [r.material, r])).values()]
+    if (used.length > 1) {
+      for (const r of runs)
+        geometry.addGroup(
+          r.first,
+          r.count,
+          used.findIndex((u) => u.material === r.material),
+        )
+    }
     // It takes the pointer wherever it is.
     geometry.boundingSphere = new Sphere(new Vector3(), Infinity)
-    return {
-      geometry,
-      vertices,
-      ends,
-      first: count > 1 ? parts[0]!.positions.length / 3 : 0,
-      parts: parts as MeshData[],
-    }
-  }, [meshes, names, kinds, own, count, moulds, moulded])
-  const looks = useBench((b) =>
-    moulded ? (b.answer?.doc.rigs[rig]?.drum ? rope : matting) : materialOf(b.answer?.doc.parts[own]?.shape),
+    return { geometry, vertices, ends, runs, used, indices, parts: all }
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [meshes, names, kinds, own, count, moulds, moulded, mould, groups])
+  const finishes = useFinishes(
+    materials && made
+      ? made.used.map((u) => ({ made: materials[u.material]!, white: true, drawn: readout?.drawn, tiles: u.tiles }))
+      : [],
+    roles,
+    chosen,
+    painted,
   )
   const up = useBench((b) => b.answer?.doc.parts[own]?.up ?? '+y')
   useEffect(() => () => made?.geometry.dispose(), [made])
 
   useEffect(() => {
     if (!made) return
+    if (!materials) return
     // The first piece of a train is tinted, so that the eye can follow it.
     const colours = made.geometry.getAttribute('color') as BufferAttribute
     const shown = (c: string) => shownColour(c, roles, chosen)
-    const tint = shown(chosen && train ? roles.orange : looks.colour)
-    const [rest, belly] = [shown(looks.colour), shown(looks.belly ?? looks.colour)]
     const mixed = new Color()
-    let v = 0
-    for (const p of made.parts) {
-      const low = lowness(p, up)
-      for (let k = 0; k < p.positions.length / 3; k++, v++) {
-        const c = v < made.first ? tint : looks.belly ? mixed.copy(rest).lerp(belly, low(k)) : rest
+    const shades = new Map<number, { rest: Color; under?: Color }>()
+    for (const { material } of made.used) {
+      const m = materials[material]!
+      shades.set(material, { rest: shown(m.colour), under: m.under ? shown(m.under) : undefined })
+    }
+    let piece = 0
+    let from = 0 // its first vertex
+    let low = lowness(made.parts[0]!, up)
+    let tint = first(0)
+    for (const r of made.runs) {
+      while (r.first >= 3 * made.ends[piece]!) {
+        from += made.parts[piece]!.positions.length / 3
+        piece++
+        low = lowness(made.parts[piece]!, up)
+        tint = first(piece)
+      }
+      const { rest, under } = shades.get(r.material)!
+      for (let k = r.first; k < r.first + r.count; k++) {
+        const v = made.indices[k]!
+        const top = tint ?? rest
+        const c = under ? mixed.copy(top).lerp(under, low(v - from)) : top
         colours.setXYZ(v, c.r, c.g, c.b)
       }
     }
+    function first(piece: number) {
+      if (!filming && piece === 0 && chosen && train && count > 1) return shown(roles.orange)
+      const tinted = readout?.colours?.[piece]
+      return tinted ? shown(tinted) : undefined
+    }
     colours.needsUpdate = true
     invalidate()
-  }, [made, chosen, train, looks, up, roles, invalidate])
+  }, [made, materials, readout?.colours, filming, count, chosen, train, up, roles, invalidate])
 
   useEffect(() => {
     if (!made) return
@@ -131,29 +201,12 @@ export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
   return (
     <mesh
       geometry={made.geometry}
+      material={finishes}
       frustumCulled={false}
       castShadow
       receiveShadow
       onPointerDown={grab}
       onContextMenu={rightClick('rig', readout!.id)}
-    >
-      <meshStandardMaterial vertexColors roughness={looks.roughness} metalness={looks.metalness} />
-    </mesh>
+    />
   )
-}
-
-/** Tells of each vertex of a part how far down it is: 1 at the bottom, 0 from the middle up. */
-function lowness(p: MeshData, up: string): (vertex: number) => number {
-  const axis = 'xyz'.indexOf(up[1] ?? 'y')
-  const sign = up[0] === '-' ? -1 : 1
-  let [least, most] = [Infinity, -Infinity]
-  for (let i = axis; i < p.positions.length; i += 3) {
-    least = Math.min(least, sign * p.positions[i]!)
-    most = Math.max(most, sign * p.positions[i]!)
-  }
-  return (k) => {
-    const u = (sign * p.positions[3 * k + axis]! - least) / Math.max(most - least, 1e-9)
-    const t = Math.min(Math.max((0.5 - u) / 0.3, 0), 1)
-    return t * t * (3 - 2 * t)
-  }
 }

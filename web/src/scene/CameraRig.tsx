@@ -40,6 +40,7 @@ export function CameraRig({ bounds, ready, size: extent }: { bounds: Box3; ready
   const view = useView((v) => v.view)
   const presses = useView((v) => v.presses)
   const pulling = useView((v) => v.pulling)
+  const through = useView((v) => v.through)
   const alongside = useView((v) => v.alongside)
   const chosen = useBench((b) => b.selected?.id)
   const gl = useThree((s) => s.gl)
@@ -62,11 +63,12 @@ export function CameraRig({ bounds, ready, size: extent }: { bounds: Box3; ready
     invalidate()
   }
   useLayoutEffect(() => {
+    if (through) return // a camera of the scene stands where the scene says
     const { target, direction, reach } = seen.current
     setUp(target, direction, reach)
     // The camera is another: it looks as the one before did.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [camera])
+  }, [camera, through])
   const before = useRef(new Matrix4())
   const latest = useRef(bounds)
   const wasAlongside = useRef(false)
@@ -90,6 +92,7 @@ export function CameraRig({ bounds, ready, size: extent }: { bounds: Box3; ready
     wasNear.current = nears
     const box = ((alongside || near) && chosenBox()) || latest.current
     // Turned by hand, the view keeps its side and goes nearer or farther all the same.
+    if (through) return
     const stays = view === 'free' && !(alongside || near || wasAlongside.current)
     wasAlongside.current = alongside
     if (!c || stays || !ready) return
@@ -142,6 +145,7 @@ export function CameraRig({ bounds, ready, size: extent }: { bounds: Box3; ready
   useFrame((_, delta) => {
     const m = move.current
     const c = controls.current
+    if (through) return
     if (c) {
       seen.current.target.copy(c.target)
       seen.current.direction.copy(camera.position).sub(c.target).normalize()
@@ -161,7 +165,7 @@ export function CameraRig({ bounds, ready, size: extent }: { bounds: Box3; ready
     <OrbitControls
       ref={controls}
       makeDefault
-      enabled={!pulling}
+      enabled={!pulling && !through}
       enableDamping={false}
       minDistance={0.02}
       maxDistance={2000}

@@ -15,10 +15,12 @@ import {
 } from 'three'
 import { wireQuery } from '../api/client'
 import { useBench } from '../stores/bench'
-import { materialOf, shownColour } from '../look/materials'
 import type { Roles } from '../look/theme'
-import { geometryOf } from './Pieces'
+import { useMaterials } from '../stores/materials'
+import { groupsOn, useFinishes } from './finish'
+import { geometryOf, offset } from './Pieces'
 import { Posed } from './Posed'
+import { shadeLower } from './lower'
 import { rightClick } from './rightClick'
 
 /** The object of a fixture in the scene, to be pointed at. */
@@ -29,6 +31,9 @@ export function fixtureMatrix(place: readonly number[]): Matrix4 {
   const [x, y, z, qx, qy, qz, qw] = place as [number, number, number, number, number, number, number]
   return new Matrix4().compose(new Vector3(x, y, z), new Quaternion(qx, qy, qz, qw), new Vector3(1, 1, 1))
 }
+
+const outer = { side: FrontSide, shadowSide: DoubleSide, ...offset }
+const inner = { side: BackSide, shadowSide: DoubleSide, ...offset }
 
 /** What stands in the scene. */
 export function Fixtures({ roles }: { roles: Roles }) {
@@ -50,11 +55,25 @@ function FixtureMesh({ id, part, roles }: { id: string; part: number; roles: Rol
   const chosen = useBench((b) => b.selected?.kind === 'fixture' && b.selected.id === id)
   const wired = useBench((b) => b.tool.kind === 'edges' && b.tool.fixture === id)
   const invalidate = useThree((s) => s.invalidate)
-  const geometry = useMemo(() => (mesh ? geometryOf(mesh) : null), [mesh])
+  const info = useBench((b) => b.answer?.readout.parts[part])
+  const surfaces = JSON.stringify(info?.groups)
+  const geometry = useMemo(() => {
+    if (!mesh) return null
+    const g = geometryOf(mesh)
+    groupsOn(g, info)
+    return g
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [mesh, surfaces])
   // While an edge is looked for every edge of the mesh shows, else the sharp ones.
   const shape = useBench((b) => b.doc?.parts[part])
-  const riding = useBench((b) => !!(b.doc?.fixtures?.find((f) => f.id === id)?.carrier ?? b.doc?.master))
-  const made = materialOf(shape?.shape, riding ? 'riding' : 'still', shape?.name)
+  const materials = useMaterials()
+  const used = useBench((b) => b.answer?.readout.fixtures.find((f) => f.id === id)?.materials)
+  const looks = (used ?? []).map((k) => ({ made: materials![k]!, tiles: info?.tiles }))
+  const made = looks.length === 1 ? looks[0]!.made : undefined
+  const up = shape?.up ?? '+y'
+  const front = useFinishes(looks, roles, true, made?.under ? { ...outer, vertexColors: true } : outer)
+  const back = useFinishes(looks, roles, true, made?.under ? { ...inner, vertexColors: true } : inner)
+  useEffect(() => shadeLower(geometry, mesh, up, made, roles, true), [geometry, mesh, up, made, roles])
   const wire = useQuery({ ...wireQuery(shape!), enabled: wired && !!shape }).data
   const edges = useMemo(() => {
     if (wired && wire) return new BufferGeometry().setAttribute('position', new Float32BufferAttribute(wire, 3))
@@ -71,6 +90,7 @@ function FixtureMesh({ id, part, roles }: { id: string; part: number; roles: Rol
         <mesh
           key={side}
           geometry={geometry}
+          material={side === FrontSide ? front : back}
           castShadow={side === FrontSide}
           receiveShadow={side === FrontSide}
           onContextMenu={rightClick('fixture', id)}
@@ -79,18 +99,7 @@ function FixtureMesh({ id, part, roles }: { id: string; part: number; roles: Rol
             e.stopPropagation()
             useBench.getState().select({ kind: 'fixture', id })
           }}
-        >
-          <meshStandardMaterial
-            color={shownColour(made.colour, roles, true)}
-            roughness={made.roughness}
-            metalness={made.metalness}
-            side={side}
-            shadowSide={DoubleSide}
-            polygonOffset
-            polygonOffsetFactor={1}
-            polygonOffsetUnits={1}
-          />
-        </mesh>
+        />
       ))}
       <lineSegments geometry={edges} raycast={() => null}>
         <lineBasicMaterial

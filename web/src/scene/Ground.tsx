@@ -1,9 +1,20 @@
 import { Line } from '@react-three/drei'
 import { useEffect, useMemo } from 'react'
-import { BufferGeometry, Color, Float32BufferAttribute, PlaneGeometry, ShaderMaterial } from 'three'
+import {
+  BufferGeometry,
+  Color,
+  DoubleSide,
+  Float32BufferAttribute,
+  PlaneGeometry,
+  ShaderMaterial,
+  type MeshStandardMaterial,
+} from 'three'
 import { useBench } from '../stores/bench'
 import { useView } from '../stores/prefs'
+import type { Material } from '../core/page.generated'
 import type { Roles } from '../look/theme'
+import { useMaterials } from '../stores/materials'
+import { useFinishes } from './finish'
 
 // The ground is a chart: a graticule every metre, stronger every five, soundings
 // as faint rings about the scene, all fading out with the distance.
@@ -71,6 +82,8 @@ export function Ground({
     [roles, centre, reach, dark],
   )
   const profile = useBench((b) => b.answer?.readout.ground)
+  const kind = useBench((b) => b.answer?.readout.groundMaterial ?? -1)
+  const made = useMaterials()?.[kind]
   const half = reach * 3
   const geometry = useMemo(() => surface(profile, centre, half), [profile, centre, half])
   // Seen from its edge the ground is a line.
@@ -86,12 +99,71 @@ export function Ground({
     <>
       {edge && <Line points={line} color={roles.chart} lineWidth={1.2} renderOrder={-1} raycast={() => null} />}
       <mesh position={[0, -0.002, 0]} geometry={geometry} material={material} renderOrder={-2} />
-      <mesh position={[0, -0.001, 0]} geometry={geometry} receiveShadow renderOrder={-1}>
+      {made && <Earth made={made} geometry={geometry} roles={roles} centre={centre} reach={reach} />}
+      <mesh position={[0, -0.001, 0]} geometry={geometry} receiveShadow renderOrder={-1} visible={!made}>
         <shadowMaterial transparent opacity={dark ? 0.45 : 0.16} depthWrite={false} />
       </mesh>
     </>
   )
 }
+
+/** The ground as its material has it, images laid on it from above; it fades out with the distance. */
+function Earth({
+  made,
+  geometry,
+  roles,
+  centre,
+  reach,
+}: {
+  made: Material
+  geometry: BufferGeometry
+  roles: Roles
+  centre: [number, number]
+  reach: number
+}) {
+  const finish = useFinishes([{ made }], roles, true, earthen) as MeshStandardMaterial
+  useEffect(() => {
+    finish.onBeforeCompile = (shader) => {
+      shader.uniforms.middle = { value: centre }
+      shader.uniforms.reach = { value: reach }
+      shader.vertexShader = shader.vertexShader
+        .replace('#include <common>', '#include <common>\nvarying vec2 across;')
+        .replace('#include <begin_vertex>', '#include <begin_vertex>\nacross = position.xz;')
+      shader.fragmentShader = shader.fragmentShader
+        .replace(
+          '#include <common>',
+          '#include <common>\nvarying vec2 across;\nuniform vec2 middle;\nuniform float reach;',
+        )
+        .replace(
+          '#include <map_fragment>',
+          '#include <map_fragment>\ndiffuseColor.a *= 1.0 - smoothstep(reach * 0.9, reach * 2.4, length(across - middle));',
+        )
+    }
+    // Programs are kept by this.
+    finish.customProgramCacheKey = () => `earth ${centre.join()} ${reach}`
+    finish.needsUpdate = true
+  }, [finish, centre, reach])
+  const laid = useMemo(() => {
+    const g = geometry.clone()
+    const p = g.getAttribute('position')
+    const uv = new Float32Array(2 * p.count)
+    for (let i = 0; i < p.count; i++) uv.set([p.getX(i), p.getZ(i)], 2 * i)
+    return g.setAttribute('uv', new Float32BufferAttribute(uv, 2))
+  }, [geometry])
+  useEffect(() => () => laid.dispose(), [laid])
+  return (
+    <mesh
+      position={[0, -0.003, 0]}
+      geometry={laid}
+      material={finish}
+      receiveShadow
+      renderOrder={-3}
+      raycast={() => null}
+    />
+  )
+}
+
+const earthen = { side: DoubleSide, transparent: true }
 
 /** The heights of the ground along z, so far to either side of a place. */
 function heights(profile: number[] | undefined, middle: number, half: number): { z: number[]; y: number[] } {

@@ -8,9 +8,12 @@ import { shifted } from '../core/value'
 import { useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'
 import { useView } from '../stores/prefs'
-import { materialOf, shownColour } from '../look/materials'
+import { shownColour } from '../look/materials'
 import type { Roles } from '../look/theme'
+import { useMaterials } from '../stores/materials'
+import { groupsOn, useFinishes } from './finish'
 import { useOutlines } from './Outlines'
+import { shadeLower } from './lower'
 import { onLine } from './PathMarks'
 import { distanceAt, follow } from './pointing'
 import { worldLine } from './Posed'
@@ -26,9 +29,16 @@ export function geometryOf(m: MeshData): BufferGeometry {
   const g = new BufferGeometry()
   g.setAttribute('position', new BufferAttribute(m.positions, 3))
   g.setAttribute('normal', new BufferAttribute(m.normals, 3))
+  if (m.uvs.length) g.setAttribute('uv', new BufferAttribute(m.uvs, 2))
   g.setIndex(new BufferAttribute(m.indices, 1))
   return g
 }
+
+/** The same of a thing whose lower side is of another colour. */
+export const lower = { polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1, vertexColors: true }
+
+/** Faces lie a little behind their outlines. */
+export const offset = { polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 }
 
 /** With more pieces than this the beads at the pivots would run together. */
 const beadLimit = 90
@@ -43,31 +53,41 @@ export function Pieces({ rig, roles, size }: { rig: number; roles: Roles; size: 
     const r = b.answer?.doc.rigs[rig]
     return b.answer?.doc.parts.findIndex((p) => p.id === r?.part) ?? -1
   })
+  const parts = useBench((b) => b.answer?.readout.parts)
   const sets = useMemo(() => {
-    const byPart = new Map<number, number[]>()
+    const alike = new Map<string, { part: number; tint?: string; members: number[] }>()
     const kinds = readout?.kinds ?? Array.from({ length: readout?.count ?? 0 }, () => own)
-    kinds.forEach((part, i) => byPart.set(part, [...(byPart.get(part) ?? []), i]))
-    return [...byPart]
-  }, [readout?.kinds, readout?.count, own])
+    kinds.forEach((part, i) => {
+      // Of a part with several surfaces those of one tint are drawn together; else each has its colour.
+      const tint = (parts?.[part]?.groups?.length ?? 0) > 1 ? readout?.colours?.[i] || undefined : undefined
+      const key = `${part} ${tint}`
+      const set = alike.get(key) ?? { part, tint, members: [] }
+      set.members.push(i)
+      alike.set(key, set)
+    })
+    return [...alike]
+  }, [readout?.kinds, readout?.count, readout?.colours, own, parts])
   return (
     <>
-      {sets.map(([part, members]) => (
-        <PieceSet key={part} rig={rig} part={part} members={members} roles={roles} size={size} />
+      {sets.map(([key, set]) => (
+        <PieceSet key={key} rig={rig} {...set} roles={roles} size={size} />
       ))}
     </>
   )
 }
 
-/** The pieces of a rig that are of one part; members are their numbers. */
+/** The pieces of a rig that are of one part, and of one tint; members are their numbers. */
 function PieceSet({
   rig,
   part,
+  tint,
   members,
   roles,
   size,
 }: {
   rig: number
   part: number
+  tint?: string
   members: number[]
   roles: Roles
   size: number
@@ -84,15 +104,43 @@ function PieceSet({
     (b) => b.selected?.kind !== 'rig' || b.selected.id === readout?.id || b.also.includes(readout?.id ?? ''),
   )
   const row = useBench((b) => !!b.answer?.doc.rigs[rig]?.train)
-  const made = useBench((b) => materialOf(b.answer?.doc.parts[part]?.shape))
+  const info = useBench((b) => b.answer?.readout.parts[part])
+  const materials = useMaterials()
+  const made = materials?.[info?.materials[0] ?? 0]
+  const several = (info?.groups?.length ?? 0) > 1
+  const finishes = useFinishes(
+    (info?.materials ?? []).map((k) => ({ made: materials![k]!, tint, white: !several, tiles: info!.tiles })),
+    roles,
+    chosen,
+    made?.under ? lower : offset,
+  )
+  const plain = made?.colour ?? '#ffffff'
+  const filming = useView((v) => v.filming)
   const hovered = useView((v) => (chosen ? v.hoveredPiece : null))
-  const geometry = useMemo(() => (mesh ? geometryOf(mesh) : null), [mesh])
+  const surfaces = JSON.stringify(info?.groups)
+  const geometry = useMemo(() => {
+    if (!mesh) return null
+    const g = geometryOf(mesh)
+    groupsOn(g, info)
+    return g
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [mesh, surfaces])
+  const up = useBench((b) => b.answer?.doc.parts[part]?.up ?? '+y')
+  useEffect(
+    () => shadeLower(geometry, mesh, up, several ? undefined : made, roles, chosen),
+    [geometry, mesh, up, several, made, roles, chosen],
+  )
   useEffect(() => () => geometry?.dispose(), [geometry])
   const count = members.length
-  const outlines = useOutlines(geometry, count, chosen ? roles.chosenOutline : roles.paleOutline, chosen ? 0.55 : 0.4)
+  const [outline, strength] = filming
+    ? [roles.outline, 0.35]
+    : chosen
+      ? [roles.chosenOutline, 0.55]
+      : [roles.paleOutline, 0.4]
+  const outlines = useOutlines(geometry, count, outline, strength)
   const beads = useRef<InstancedMesh>(null)
   const gathered = useRef<Float32Array>(new Float32Array(0))
-  const showBeads = chosen && count <= beadLimit && readout !== undefined
+  const showBeads = !filming && chosen && count <= beadLimit && readout !== undefined
 
   useLayoutEffect(() => {
     // Every instance takes the pointer; their common sphere need not be kept.
@@ -144,16 +192,17 @@ function PieceSet({
   useEffect(() => {
     const inst = ref.current
     if (!inst) return
-    const own = shownColour(made.colour, roles, chosen)
+    const own = several ? new Color('#ffffff') : shownColour(plain, roles, chosen)
     for (let i = 0; i < count; i++) {
-      colour.copy(own)
-      if (chosen && row && members[i] === 0) colour.set(roles.orange)
+      const tinted = several ? undefined : readout?.colours?.[members[i]!]
+      colour.copy(tinted ? shownColour(tinted, roles, chosen) : own)
+      if (!filming && chosen && row && members[i] === 0) colour.set(roles.orange)
       if (members[i] === hovered) colour.lerp(new Color(roles.kelp), 0.55)
       inst.setColorAt(i, colour)
     }
     if (inst.instanceColor) inst.instanceColor.needsUpdate = true
     invalidate()
-  }, [count, members, chosen, row, hovered, made, roles, invalidate, geometry])
+  }, [count, members, chosen, row, hovered, plain, several, readout?.colours, filming, roles, invalidate, geometry])
 
   function grab(e: ThreeEvent<PointerEvent>) {
     if (e.button !== 0 || e.instanceId === undefined || useBench.getState().tool.kind !== 'none') return
@@ -189,6 +238,7 @@ function PieceSet({
         key={count}
         ref={ref}
         args={[geometry, undefined, count]}
+        material={finishes}
         frustumCulled={false}
         castShadow={count <= shadowLimit}
         receiveShadow={count <= shadowLimit}
@@ -200,15 +250,7 @@ function PieceSet({
           useView.getState().hoverPiece(members[e.instanceId]!)
         }}
         onPointerOut={() => useView.getState().hoverPiece(null)}
-      >
-        <meshStandardMaterial
-          roughness={made.roughness}
-          metalness={made.metalness}
-          polygonOffset
-          polygonOffsetFactor={1}
-          polygonOffsetUnits={1}
-        />
-      </instancedMesh>
+      />
     </>
   )
 }

@@ -12,7 +12,7 @@ export function poseMatrix(p: Pose | undefined): Matrix4 {
   return p ? m.compose(new Vector3(p[0], p[1], p[2]), new Quaternion(p[3], p[4], p[5], p[6]), one) : m
 }
 
-export type Space = 'paths' | 'fixtures' | 'carriers'
+export type Space = 'paths' | 'fixtures' | 'carriers' | 'cameras'
 
 /** Holds what is in it where a path's space, a fixture or a carrier is at the play head. */
 export function Posed({

@@ -3,23 +3,27 @@ import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
 import { OrthographicCamera, PerspectiveCamera } from '@react-three/drei'
 import { Canvas, useFrame, useThree } from '@react-three/fiber'
-import { useEffect, useMemo, useRef } from 'react'
-import { Box3, Vector3, type DirectionalLight } from 'three'
+import { useEffect, useRef, useState } from 'react'
+import { Vector3 } from 'three'
 import type { OrbitControls as Controls } from 'three-stdlib'
 import { useBench } from '../stores/bench'
 import { usePrefs, useQuality, useView, type ViewName } from '../stores/prefs'
+import { takeStill } from '../stores/still'
 import type { Roles } from '../look/theme'
 import { mono } from '../look/theme'
 import {
   AboveIcon,
   AheadIcon,
   AlongsideIcon,
+  CameraIcon,
   CornerIcon,
   FlatIcon,
   GhostsIcon,
   SideIcon,
   TrailIcon,
 } from '../look/icons'
+import { pictureSize } from '../core/camera'
+import { Cameras, frameShare, Through } from './Cameras'
 import { CameraRig } from './CameraRig'
 import { fov, metresPerPixel } from './lens'
 import { QualityMeter } from './QualityMeter'
@@ -28,19 +32,16 @@ import { Comb } from './Comb'
 import { eye } from './nudge'
 import { EdgeTool } from './EdgeTool'
 import { Carriers } from './Carriers'
-import { Fixtures } from './Fixtures'
 import { Pins } from './Pins'
 import { Ghosts } from './Ghosts'
-import { Ground } from './Ground'
 import { labelLayer } from './labelLayer'
 import { CheckMark, PathMarks } from './PathMarks'
 import { PathPoints } from './PathPoints'
+import { useBounds } from './bounds'
+import { Stage, sizeOf } from './Stage'
 import { Standing } from './Standing'
 import { Trail } from './Trails'
 import { Tugs } from './Tugs'
-import { Wheels } from './Wheels'
-import { Bodies } from './Bodies'
-import { Pieces } from './Pieces'
 
 const views: [Exclude<ViewName, 'free'>, string, typeof CornerIcon][] = [
   ['corner', 'Corner', CornerIcon],
@@ -48,29 +49,6 @@ const views: [Exclude<ViewName, 'free'>, string, typeof CornerIcon][] = [
   ['ahead', 'Ahead', AheadIcon],
   ['above', 'Above', AboveIcon],
 ]
-
-/** The box of the whole scene with room for its pieces, metres. */
-function useBounds(): Box3 {
-  const answer = useBench((b) => b.answer)
-  const readout = answer?.readout
-  return useMemo(() => {
-    const box = new Box3()
-    if (readout?.reach) {
-      box.set(new Vector3(...readout.reach[0]!), new Vector3(...readout.reach[1]!))
-    }
-    for (const p of answer?.shot.carriers ?? []) box.expandByPoint(new Vector3(p[0], p[1], p[2]))
-    if (box.isEmpty()) return new Box3(new Vector3(-2, 0, -2), new Vector3(2, 1, 2))
-    const margin = Math.max(
-      0,
-      ...(readout?.parts ?? [])
-        .map((p, i) => ({ ...p, ahead: answer!.doc.parts[i]?.forward?.at(-1) ?? 'z' }))
-        .filter((_, i) => !readout!.fixtures.some((f) => f.part === i))
-        // Across, not along: a body's or a link's own forward lies along its path.
-        .map((p) => Math.max(...p.max.map((m, i) => ('xyz'[i] === p.ahead ? 0 : (m - p.min[i]!) / 2)))),
-    )
-    return box.expandByScalar(Math.min(margin, box.getSize(new Vector3()).length() / 4))
-  }, [answer, readout])
-}
 
 const keepLabels = (e: HTMLDivElement | null) => {
   if (e) labelLayer.current = e
@@ -80,8 +58,7 @@ const keepLabels = (e: HTMLDivElement | null) => {
 export function View({ children }: { children?: React.ReactNode }) {
   const { roles, palette } = useTheme()
   const bounds = useBounds()
-  const size = Math.max(bounds.getSize(new Vector3()).length(), 0.5)
-  const rigs = useBench((b) => b.answer?.readout.rigs.length ?? 0)
+  const size = sizeOf(bounds)
   const ready = useBench((b) => !!b.answer)
   const id = useBench((b) => b.id)
   const view = useView((v) => v.view)
@@ -89,15 +66,13 @@ export function View({ children }: { children?: React.ReactNode }) {
   const alongside = useView((v) => v.alongside)
   const flat = useView((v) => v.flat)
   const trail = useView((v) => v.trail)
+  const camera = useView((v) => v.through)
+  const through = useBench((b) => b.answer?.doc.cameras?.findIndex((c) => c.id === camera) ?? -1)
   const ghosts = useView((v) => v.ghosts)
   const toggleAlongside = useView((v) => v.toggleAlongside)
   const quality = useQuality()
   const smooth = usePrefs((p) => p.quality !== 'rough')
   const overlay = useRef<HTMLDivElement>(null)
-  const centre = useMemo<[number, number]>(() => {
-    const c = bounds.getCenter(new Vector3())
-    return [c.x, c.z]
-  }, [bounds])
 
   useEffect(() => {
     const canvas = overlay.current?.parentElement?.querySelector('canvas')
@@ -130,15 +105,10 @@ export function View({ children }: { children?: React.ReactNode }) {
         dpr={{ fine: [1, 2] as [number, number], plain: 1, rough: 0.5 }[quality]}
         gl={{ antialias: smooth, alpha: true, preserveDrawingBuffer: true }}
       >
-        <PerspectiveCamera makeDefault={!flat} fov={fov} near={0.01} far={5000} position={[6, 4, 6]} />
-        <OrthographicCamera makeDefault={flat} />
-        <Lights roles={roles} bounds={bounds} dark={palette.mode === 'dark'} />
-        <Ground roles={roles} centre={centre} reach={Math.max(size * 0.62, 1)} dark={palette.mode === 'dark'} />
-        {Array.from({ length: rigs }, (_, i) => (
-          <Drawn key={i} rig={i} roles={roles} size={size} />
-        ))}
-        <Fixtures roles={roles} />
-        <Wheels roles={roles} />
+        {through >= 0 && <Through index={through} />}
+        <PerspectiveCamera makeDefault={!flat && through < 0} fov={fov} near={0.01} far={5000} position={[6, 4, 6]} />
+        <OrthographicCamera makeDefault={flat && through < 0} />
+        <Stage roles={roles} bounds={bounds} dark={palette.mode === 'dark'} fine={quality === 'fine'} />
         <Comb roles={roles} size={size} />
         <PathMarks roles={roles} size={size} />
         <PathPoints roles={roles} />
@@ -152,7 +122,8 @@ export function View({ children }: { children?: React.ReactNode }) {
         <DrawTool roles={roles} />
         <EdgeTool roles={roles} />
         <QualityMeter />
-        <CameraRig bounds={bounds} ready={ready} size={size} />
+        <Cameras roles={roles} />
+        <CameraRig key={id} bounds={bounds} ready={ready} size={size} />
         <Instruments overlay={overlay} size={size} />
       </Canvas>
 
@@ -160,6 +131,7 @@ export function View({ children }: { children?: React.ReactNode }) {
         ref={keepLabels}
         style={{ position: 'absolute', inset: 0, zIndex: 0, overflow: 'hidden', pointerEvents: 'none' }}
       />
+      {through >= 0 && <FrameLines index={through} roles={roles} />}
       <Box
         role="toolbar"
         aria-label="Ready views"
@@ -204,16 +176,65 @@ export function View({ children }: { children?: React.ReactNode }) {
           on={ghosts}
           onClick={() => useView.setState({ ghosts: !ghosts })}
         />
+        <ViewButton
+          label="Still"
+          title="Save the view as a picture (S)"
+          icon={<CameraIcon />}
+          on={false}
+          onClick={takeStill}
+        />
       </Box>
 
       {children}
 
       <div ref={overlay} style={{ position: 'absolute', inset: 0, pointerEvents: 'none' }}>
-        <ScaleBar roles={roles} />
-        <Compass roles={roles} />
+        {through < 0 && <ScaleBar roles={roles} />}
+        {through < 0 && <Compass roles={roles} />}
       </div>
       <EmptyScene roles={roles} />
     </Box>
+  )
+}
+
+/** The edge of the picture of the camera that is looked through, and how to leave it. */
+function FrameLines({ index, roles }: { index: number; roles: Roles }) {
+  const ref = useRef<HTMLDivElement>(null)
+  const [box, setBox] = useState<[number, number]>([0, 0])
+  const name = useBench((b) => b.answer?.doc.cameras?.[index]?.name)
+  const aspect = useBench((b) => {
+    const [w, h] = pictureSize(b.answer?.doc.cameras?.[index])
+    return w / h
+  })
+  useEffect(() => {
+    const watch = new ResizeObserver(([e]) => setBox([e!.contentRect.width, e!.contentRect.height]))
+    watch.observe(ref.current!)
+    return () => watch.disconnect()
+  }, [])
+  const height = Math.min(box[1], box[0] / aspect) * frameShare
+  const width = height * aspect
+  return (
+    <div ref={ref} style={{ position: 'absolute', inset: 0, overflow: 'hidden', pointerEvents: 'none' }}>
+      <div
+        data-testid="frame-lines"
+        style={{
+          position: 'absolute',
+          left: (box[0] - width) / 2,
+          top: (box[1] - height) / 2,
+          width,
+          height,
+          boxSizing: 'border-box',
+          border: `1px solid ${roles.ink}`,
+          boxShadow: `0 0 0 4000px ${roles.paper}99`,
+        }}
+      />
+      <Button
+        variant="contained"
+        onClick={() => useView.setState({ through: null })}
+        sx={{ position: 'absolute', right: 16, top: 12, height: 28, pointerEvents: 'auto' }}
+      >
+        Leave {name}
+      </Button>
+    </div>
   )
 }
 
@@ -258,39 +279,6 @@ function ViewButton({
   )
 }
 
-function Lights({ roles, bounds, dark }: { roles: Roles; bounds: Box3; dark: boolean }) {
-  const light = useRef<DirectionalLight>(null)
-  const c = bounds.getCenter(new Vector3())
-  const r = Math.max(bounds.getSize(new Vector3()).length() * 0.6, 1)
-  useEffect(() => {
-    const l = light.current
-    if (!l) return
-    l.target.position.copy(c)
-    l.target.updateMatrixWorld()
-    const cam = l.shadow.camera
-    cam.left = cam.bottom = -r
-    cam.right = cam.top = r
-    cam.near = 0.1
-    cam.far = r * 6
-    cam.updateProjectionMatrix()
-  })
-  return (
-    <>
-      <hemisphereLight args={[dark ? '#cfe0e6' : '#ffffff', dark ? '#26343b' : roles.sunken, dark ? 1.1 : 1.25]} />
-      <directionalLight
-        ref={light}
-        castShadow
-        position={[c.x + r * 1.1, c.y + r * 2.4, c.z + r * 0.7]}
-        intensity={dark ? 2.2 : 2.6}
-        shadow-mapSize={[1024, 1024]}
-        shadow-bias={-0.0006}
-        shadow-normalBias={0.012}
-      />
-      <directionalLight position={[c.x - r * 2, c.y + r * 0.6, c.z - r * 1.5]} intensity={dark ? 0.35 : 0.4} />
-    </>
-  )
-}
-
 const units: [number, string, number][] = [
   [1000, 'km', 0.001],
   [1, 'm', 1],
@@ -315,6 +303,8 @@ function Instruments({ overlay, size }: { overlay: React.RefObject<HTMLDivElemen
     if (key === last.current) return
     last.current = key
     const target = (controls as Controls).target
+    eye.target.copy(target)
+    if (!root.querySelector('[data-bar]')) return
     const pixel = metresPerPixel(camera, target, px.height)
     const wish = pixel * 150
     const power = 10 ** Math.floor(Math.log10(wish))
@@ -440,19 +430,4 @@ function EmptyScene({ roles }: { roles: Roles }) {
       </Box>
     </Box>
   )
-}
-
-/** A rig's pieces: rigid ones, ones that bend, or rigid ones with surfaces that their kind makes. */
-function Drawn({ rig, roles, size }: { rig: number; roles: Roles; size: number }) {
-  const bends = useBench((b) => !!b.answer?.readout.rigs[rig]?.body)
-  const moulds = useBench((b) => (b.answer?.readout.moulds[rig]?.length ?? 0) > 0)
-  if (moulds) {
-    return (
-      <>
-        <Pieces rig={rig} roles={roles} size={size} />
-        <Bodies rig={rig} roles={roles} />
-      </>
-    )
-  }
-  return bends ? <Bodies rig={rig} roles={roles} /> : <Pieces rig={rig} roles={roles} size={size} />
 }

@@ -3,10 +3,12 @@ import { useEffect, useLayoutEffect, useMemo, useRef } from 'react'
 import { Matrix4, Quaternion, Vector3, type InstancedMesh } from 'three'
 import { stride, wheelStride } from '../core/wire'
 import { useBench } from '../stores/bench'
-import { galvanised, shownColour } from '../look/materials'
+import { shownColour } from '../look/materials'
 import type { Roles } from '../look/theme'
+import { useMaterials } from '../stores/materials'
 import { useOutlines } from './Outlines'
-import { geometryOf } from './Pieces'
+import { useFinishes } from './finish'
+import { geometryOf, offset } from './Pieces'
 import { Posed } from './Posed'
 
 /** The wheels of belts, turning with what travels on them. */
@@ -54,11 +56,14 @@ function Alike({ path, name, wheels, roles }: { path: number; name: string; whee
   const mesh = useBench((b) => b.meshes.get(name))
   const geometry = useMemo(() => (mesh?.positions.length ? geometryOf(mesh) : null), [mesh])
   useEffect(() => () => geometry?.dispose(), [geometry])
+  const kind = useBench((b) => b.answer?.readout.wheels ?? 0)
+  const made = useMaterials()?.[kind]
+  const finish = useFinishes(made ? [{ made, white: true }] : [], roles, true, offset)
   const count = wheels.length
   const outlines = useOutlines(geometry, count, roles.outline, 0.35)
   const [touched, passedBy] = useMemo(
-    () => [shownColour(galvanised.colour, roles, true), shownColour(galvanised.colour, roles, false)],
-    [roles],
+    () => [shownColour(made?.colour ?? '#ffffff', roles, true), shownColour(made?.colour ?? '#ffffff', roles, false)],
+    [roles, made],
   )
   const places = useMemo(() => new Float32Array(count * stride), [count])
   useLayoutEffect(() => {
@@ -92,19 +97,12 @@ function Alike({ path, name, wheels, roles }: { path: number; name: string; whee
         key={count}
         ref={ref}
         args={[geometry, undefined, count]}
+        material={finish}
         frustumCulled={false}
         castShadow
         receiveShadow
         raycast={() => null}
-      >
-        <meshStandardMaterial
-          roughness={galvanised.roughness}
-          metalness={galvanised.metalness}
-          polygonOffset
-          polygonOffsetFactor={1}
-          polygonOffsetUnits={1}
-        />
-      </instancedMesh>
+      />
     </>
   )
 }

@@ -6,8 +6,12 @@ import { gridStep } from './snap'
 import { metresPerPixel } from './lens'
 import { poseMatrix } from './Posed'
 
-/** The view's camera and height in pixels, told by the view. */
-export const eye: { camera: Camera | null; height: number } = { camera: null, height: 1 }
+/** The view's camera, the place in its middle and its height in pixels, told by the view. */
+export const eye: { camera: Camera | null; target: Vector3; height: number } = {
+  camera: null,
+  target: new Vector3(),
+  height: 1,
+}
 
 let waiting = 0
 

@@ -26,7 +26,7 @@ export interface Selection {
   kind: Kind
   id: string
 }
-export type Panel = 'recipe' | 'check' | 'deliver' | 'ground'
+export type Panel = 'recipe' | 'check' | 'deliver' | 'ground' | 'film'
 
 /** What the person is doing in the view besides looking. */
 export type Tool =

@@ -74,6 +74,14 @@ interface ViewStore {
   /** Counts how often the view was asked to go near what is chosen. */
   nears: number
   lookNear: () => void
+  /** A film is asked for from outside, with these choices. */
+  wantsFilm: object | null
+  /** A still of the view is asked for. */
+  wantsStill: boolean
+  /** A film is being made: marks for work are left out of what is drawn. */
+  filming: boolean
+  /** The id of the camera that is looked through. */
+  through: string | null
   /** The way of what is chosen is shown, a dot a frame. */
   trail: boolean
   /** What is chosen is shown as it was and will be. */
@@ -94,7 +102,7 @@ export const useView = create<ViewStore>()((set) => ({
   coarser: () => set((s) => ({ measured: qualities[Math.min(qualities.indexOf(s.measured) + 1, 2)] })),
   view: 'corner',
   presses: 0,
-  look: (view) => set((s) => ({ view, flat: view !== 'corner', presses: s.presses + 1 })),
+  look: (view) => set((s) => ({ view, flat: view !== 'corner', presses: s.presses + 1, through: null })),
   flat: false,
   toggleFlat: () => set((s) => ({ flat: !s.flat })),
   freed: () => set((s) => (s.view === 'free' ? s : { view: 'free' })),
@@ -108,6 +116,10 @@ export const useView = create<ViewStore>()((set) => ({
   menu: null,
   nears: 0,
   lookNear: () => set((s) => ({ nears: s.nears + 1 })),
+  through: null,
+  filming: false,
+  wantsFilm: null,
+  wantsStill: false,
   trail: false,
   ghosts: false,
   lastPiece: 0,

@@ -9,7 +9,7 @@ import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panel
 import { View } from '../scene/View'
 import { useBench } from '../stores/bench'
 import { openMenu } from '../stores/menu'
-import { usePrefs } from '../stores/prefs'
+import { usePrefs, useView } from '../stores/prefs'
 import { ConflictDialog } from './panels/ConflictDialog'
 import { GaugeRail } from './panels/GaugeRail'
 import { Graph } from './time/Graph'
@@ -71,6 +71,7 @@ export function Bench() {
   useShortcuts(() => setSheet((s) => !s))
 
   useEffect(() => {
+    useView.setState({ through: null }) // a camera of that name may be in this scene as well
     open(id).catch((e: unknown) => setFailed(e instanceof Error ? e.message : String(e)))
     return close
   }, [id, open, close])
@@ -78,6 +79,16 @@ export function Bench() {
   useEffect(() => {
     document.title = doc ? `${doc.name} · Bead` : 'Bead'
   }, [doc])
+
+  // A film that is asked for in the address, as by the command line, is begun once the scene stands.
+  const stands = useBench((b) => !!b.answer)
+  useEffect(() => {
+    const film = new URLSearchParams(window.location.search).get('film')
+    if (!stands || !film) return
+    // The view itself need not be fine then.
+    useView.setState({ wantsFilm: JSON.parse(film) as object, measured: 'rough' })
+    useBench.setState({ panel: 'film' })
+  }, [stands])
 
   const graph = usePrefs((p) => p.graph)
   const folded = usePrefs((p) => p.folded)

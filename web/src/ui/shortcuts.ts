@@ -8,6 +8,7 @@ import { useBench } from '../stores/bench'
 import { chosenRig, chosenThings } from '../stores/chosen'
 import { useClock } from '../stores/clock'
 import { usePrefs, useView, type Foldable } from '../stores/prefs'
+import { takeStill } from '../stores/still'
 import { copyThing, duplicateThings, pasteThing, removePoint, removeThings, renameThing } from './things'
 
 /** The keys of the bench, as the sheet shows them. */
@@ -25,6 +26,7 @@ export const shortcutList: [string, string][] = [
   ['Ctrl Z', 'Undo'],
   ['Ctrl Shift Z', 'Redo'],
   ['B', 'Set or remove a key at the play head: of travel, or of all values of a carrier or handle'],
+  ['S', 'Still: save the view as a picture'],
   ['G', 'Open or close the graph'],
   ['Enter', 'Drawing: leave the path open and finish'],
   ['Backspace', 'Drawing: take back the last point'],
@@ -126,6 +128,7 @@ export function useShortcuts(toggleSheet: () => void) {
       else if (key === 'p') useView.getState().toggleFlat()
       else if (key === 't') useView.setState((v) => ({ trail: !v.trail }))
       else if (key === 'h') useView.setState((v) => ({ ghosts: !v.ghosts }))
+      else if (key === 's') takeStill()
       else if (key === 'g') usePrefs.getState().toggleGraph()
       else if (/^[1-4]$/.test(e.key)) useView.getState().look(views[Number(e.key) - 1]!)
       else if (foldables.some(([, , k]) => k === e.key.toUpperCase()))

@@ -106,9 +106,11 @@ export const kindWord: Record<Kind, string> = {
   rig: 'rig',
   path: 'path',
   part: 'part',
+  material: 'material',
   fixture: 'fixture',
   carrier: 'carrier',
   tug: 'handle',
+  camera: 'camera',
 }
 
 /** Takes over what the server made of the document; what it cannot do is said. */

@@ -106,6 +106,9 @@ export function DeliverPanel() {
     <Column>
       <PanelHead title="Deliver" note={doc.name} />
       <Box sx={{ px: 2, pb: 2, display: 'grid', gap: 1.5 }}>
+        <Button variant="outlined" onClick={() => useBench.setState({ panel: 'film' })}>
+          Film and stills
+        </Button>
         <Choice
           label="Format"
           value={ending}

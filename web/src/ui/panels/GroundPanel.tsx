@@ -5,12 +5,14 @@ import IconButton from '@mui/material/IconButton'
 import { useTheme } from '@mui/material/styles'
 import type { Document } from '../../core/page.generated'
 import { addPath } from '../../core/value'
+import { firstSun } from '../../core/light'
 import { useBench } from '../../stores/bench'
 import { useView } from '../../stores/prefs'
 import { Choice, Pick } from '../fields/fields'
 import { useImport } from '../rack/ImportPaths'
 import { NumberField } from '../fields/NumberField'
 import { PanelHead } from './PanelHead'
+import { MaterialPick } from '../recipe/MaterialPick'
 import { Column } from '../recipe/RecipeParts'
 
 type Ground = NonNullable<Document['ground']>
@@ -49,12 +51,13 @@ export function GroundPanel() {
       const g = d.ground!
       if (!g.points?.length) delete g.points
       if (!g.humps?.length) delete g.humps
-      if (!g.points && !g.humps && !g.rough) delete d.ground
+      if (!g.points && !g.humps && !g.rough && !g.material) delete d.ground
     })
   const sets = (label: string, to: (g: Ground, v: number) => void) => ({
     onPreview: (v: number) => preview((d) => to(of(d), v)),
     onCommit: (v: number) => change(label, (g) => to(g, v)),
   })
+  const sun = doc.light ?? firstSun
   const points = ground.points ?? []
   const humps = ground.humps ?? []
   const rough = ground.rough
@@ -80,11 +83,45 @@ export function GroundPanel() {
   const row = { display: 'grid', gridTemplateColumns: '1fr 1fr 1fr 24px', gap: 0.75, alignItems: 'end' } as const
   return (
     <Column>
-      <PanelHead title="Ground" note={doc.ground ? 'A profile along z' : 'Level, at height 0'} />
+      <PanelHead title="Ground and sun" note={doc.ground ? 'A profile along z' : 'Level, at height 0'} />
       <Box sx={{ px: 2, pb: 2, display: 'grid', gap: 1.5 }}>
         <Box sx={{ fontSize: 11, color: roles.secondary }}>
           Belts whose wheels ride on it follow it, and so does the carrier under them. Points, humps and roughness add
           up.
+        </Box>
+        <MaterialPick
+          label="Material"
+          value={ground.material}
+          otherwise="None: it is drawn as a chart"
+          onChange="make the ground of another material"
+          set={(d, id) => {
+            of(d).material = id
+            if (!id) delete d.ground!.material
+            if (Object.keys(d.ground!).length === 0) delete d.ground
+          }}
+        />
+        <Box component="h3" sx={{ typography: 'h3', m: 0 }}>
+          Sun
+        </Box>
+        <Box role="group" aria-label="Sun" sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 0.75 }}>
+          {(
+            [
+              ['heading', 'From', 'angle', -360, 360],
+              ['height', 'Height', 'angle', 2, 90],
+              ['strength', 'Strength', 'plain', 0, 10],
+            ] as const
+          ).map(([field, label, quantity, min, max]) => (
+            <NumberField
+              key={field}
+              label={label}
+              value={sun[field]}
+              quantity={quantity}
+              min={min}
+              max={max}
+              onPreview={(v) => preview((d) => void (d.light = { ...sun, [field]: v }))}
+              onCommit={(v) => edit('move the sun', (d) => void (d.light = { ...sun, [field]: v }))}
+            />
+          ))}
         </Box>
         <Box component="h3" sx={{ typography: 'h3', m: 0 }}>
           Humps

@@ -5,11 +5,12 @@ import DialogActions from '@mui/material/DialogActions'
 import DialogContent from '@mui/material/DialogContent'
 import DialogTitle from '@mui/material/DialogTitle'
 import { useTheme } from '@mui/material/styles'
-import { useState } from 'react'
-import { readMeshFile } from '../../api/client'
+import { useRef, useState } from 'react'
+import { readMaterialsFile, readMeshFile, RequestError, sendImage } from '../../api/client'
 import {
   addFixture,
   addMeshPart,
+  dressPart,
   extents,
   guessUnit,
   longestAxis,
@@ -17,7 +18,7 @@ import {
   type Forward,
   type LengthUnit,
 } from '../../core/imports'
-import type { Document, ReadMesh } from '../../core/page.generated'
+import type { Document, ReadMaterial, ReadMesh } from '../../core/page.generated'
 import { showWithUnit } from '../../core/units'
 import { useBench } from '../../stores/bench'
 import { useView } from '../../stores/prefs'
@@ -28,30 +29,42 @@ import { useFile } from './useFile'
 export interface MeshRead {
   file: string
   mesh: ReadMesh
+  materials: ReadMaterial[]
 }
 
 /** Puts a mesh that the server has read into a document, standing; returns the fixture's id. */
 export function standMesh(
   d: Document,
-  { file, mesh }: MeshRead,
+  { file, mesh, materials }: MeshRead,
   unit: LengthUnit = guessUnit(mesh, file),
   forward: Forward = longestAxis(mesh),
 ): string {
   const scale = unitsOfLength[unit]
   const part = addMeshPart(d, file, mesh, scale, forward)
+  dressPart(d, part, materials)
   // Its up is y, or z where y is its forward.
   const up = forward === '+y' ? 2 : 1
   const foot = Number((-mesh.min[up] * scale).toPrecision(9)) || 0
   return addFixture(d, d.parts.find((p) => p.id === part)!.name, part, foot)
 }
 
+/** Reads a mesh, with the materials that lie in its file; ones that cannot be read do not hold it up. */
+export async function readMesh(file: File): Promise<MeshRead> {
+  const mesh = await readMeshFile(file)
+  let materials: ReadMaterial[] = []
+  if (/\.(glb|gltf)$/i.test(file.name)) {
+    materials = await readMaterialsFile(file).catch((e: unknown) => {
+      useBench.getState().say(`${file.name}: the mesh was read, its materials were not. ${(e as Error).message}`)
+      return []
+    })
+  }
+  return { file: file.name, mesh, materials }
+}
+
 export const useMeshImport = () =>
-  useFile(
-    '.obj,.glb,.gltf',
-    'import-mesh',
-    async (file): Promise<MeshRead> => ({ file: file.name, mesh: await readMeshFile(file) }),
-    (read, close) => <MeshDialog key={read.mesh.asset} read={read} close={close} />,
-  )
+  useFile('.obj,.glb,.gltf', 'import-mesh', readMesh, (read, close) => (
+    <MeshDialog key={read.mesh.asset} read={read} close={close} />
+  ))
 
 function MeshDialog({ read, close }: { read: MeshRead; close: () => void }) {
   const { mesh, file } = read
@@ -59,17 +72,22 @@ function MeshDialog({ read, close }: { read: MeshRead; close: () => void }) {
   const [unit, setUnit] = useState<LengthUnit>(() => guessUnit(mesh, file))
   const [forward, setForward] = useState<Forward>(() => longestAxis(mesh))
   const size = extents(mesh).map((x) => x * unitsOfLength[unit])
+  const [materials, setMaterials] = useState(read.materials)
+  const beside = useRef<HTMLInputElement>(null)
   const bench = useBench.getState()
   const asPart = () => {
     close()
     let id = ''
-    bench.edit(`read ${file} as a part`, (d) => void (id = addMeshPart(d, file, mesh, unitsOfLength[unit], forward)))
+    bench.edit(`read ${file} as a part`, (d) => {
+      id = addMeshPart(d, file, mesh, unitsOfLength[unit], forward)
+      dressPart(d, id, materials)
+    })
     bench.select({ kind: 'part', id })
   }
   const standing = () => {
     close()
     let id = ''
-    bench.edit(`read ${file}`, (d) => void (id = standMesh(d, read, unit, forward)))
+    bench.edit(`read ${file}`, (d) => void (id = standMesh(d, { ...read, materials }, unit, forward)))
     useView.getState().lookSoon()
     bench.select({ kind: 'fixture', id })
   }
@@ -89,6 +107,40 @@ function MeshDialog({ read, close }: { read: MeshRead; close: () => void }) {
           options={['m', 'cm', 'mm', 'in'] as const}
           onChange={setUnit}
         />
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+          <Box sx={{ flex: 1, minWidth: 0 }}>
+            <Figure
+              label="Materials"
+              value={materials.length ? materials.map((m) => m.material.name).join(', ') : 'none'}
+              word={materials.length ? 'come along' : ''}
+            />
+          </Box>
+          {/\.obj$/i.test(file) && (
+            <Button
+              variant="outlined"
+              onClick={() => beside.current?.click()}
+              title="An OBJ’s materials lie in an MTL beside it, their images in files of their own: choose them together."
+            >
+              Choose its MTL and images
+            </Button>
+          )}
+          <input
+            ref={beside}
+            type="file"
+            hidden
+            multiple
+            accept=".mtl,.png,.jpg,.jpeg"
+            data-testid="import-mtl"
+            onChange={(e) => {
+              const files = [...(e.target.files ?? [])]
+              e.target.value = ''
+              void readMTL(files).then(setMaterials, (e: unknown) => {
+                if (!(e instanceof RequestError)) throw e
+                bench.say(e.message)
+              })
+            }}
+          />
+        </Box>
         <Pick
           label="Its forward, which goes along a path"
           value={forward}
@@ -110,6 +162,29 @@ function MeshDialog({ read, close }: { read: MeshRead; close: () => void }) {
       </DialogActions>
     </Dialog>
   )
+}
+
+/** The materials of an MTL, with those of their images that were chosen with it. */
+async function readMTL(files: File[]): Promise<ReadMaterial[]> {
+  const mtl = files.find((f) => /\.mtl$/i.test(f.name))
+  if (!mtl) {
+    useBench.getState().say('No MTL is among these files: choose it together with its images.')
+    return []
+  }
+  const found = await readMaterialsFile(mtl)
+  const missing = new Set<string>()
+  for (const { material, wants } of found) {
+    for (const [field, name] of Object.entries(wants ?? {})) {
+      const base = name.split(/[\\/]/).at(-1)!.toLowerCase()
+      const image = files.find((f) => f.name.toLowerCase() === base)
+      if (!image) missing.add(base)
+      else (material.images ??= {})[field as 'colour'] = (await sendImage(image)).asset
+    }
+  }
+  if (missing.size) {
+    useBench.getState().say(`Not chosen with it and left out: ${[...missing].join(', ')}.`)
+  }
+  return found
 }
 
 /** The bounds of a mesh, drawn in their proportions, with its forward as an arrow. */

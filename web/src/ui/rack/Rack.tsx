@@ -5,8 +5,19 @@ import { useTheme } from '@mui/material/styles'
 import { useEffect, useRef, useState } from 'react'
 import type { Document, PartShape } from '../../core/page.generated'
 import { kindOf } from '../../core/rigs'
-import { addBody, addCarrier, addDrape, addDrum, addPart, addPayout, addRider, addTrain, addTug } from '../../core/add'
-import { isLoop, newParts, newPaths } from '../../core/forms'
+import {
+  addBody,
+  addCarrier,
+  addDrape,
+  addDrum,
+  addMaterial,
+  addPart,
+  addPayout,
+  addRider,
+  addTrain,
+  addTug,
+} from '../../core/add'
+import { isLoop, newParts, newPaths, palette } from '../../core/forms'
 import { addPath, drawnPath } from '../../core/value'
 import { listOf } from '../../core/remove'
 import { useBench, type Kind, type Selection } from '../../stores/bench'
@@ -15,6 +26,7 @@ import { useView } from '../../stores/prefs'
 import {
   BodyIcon,
   BoxIcon,
+  CameraIcon,
   CarrierIcon,
   ClothIcon,
   DrumIcon,
@@ -31,6 +43,10 @@ import {
   TugIcon,
 } from '../../look/icons'
 import { countPoints } from '../recipe/CarrierFields'
+import { Swatch } from '../recipe/MaterialPick'
+import { addCamera, type Eye } from '../../core/camera'
+import { presentEye } from '../../scene/presentEye'
+import { fov } from '../../scene/lens'
 import { AddMenu, type Addable } from './AddMenu'
 import { addFixture } from '../../core/imports'
 import { useFigureImport } from './ImportFigure'
@@ -58,6 +74,9 @@ const rigIcons = {
   drum: <DrumIcon />,
   cycle: <FigureIcon />,
 }
+
+/** How a camera looks that is made before the view is. */
+const corner: Eye = { at: [6, 4, 6], ahead: [-6, -4, -6], up: [0, 1, 0], target: [0, 0, 0] }
 
 /** What the history says of a new thing of this name. */
 const adding = (name: string) => `add ${/^[aeiou]/i.test(name) ? 'an' : 'a'} ${name.toLowerCase()}`
@@ -200,6 +219,18 @@ export function Rack() {
       add: () => made('part', adding(name), (d) => addPart(d, name, shape)),
     })),
     {
+      group: 'Part',
+      name: 'Material that parts are made of',
+      picture: 'material',
+      add: () =>
+        made('material', 'add a material', (d) => {
+          const id = addMaterial(d, { ...palette.find((m) => m.id === 'paint')!, name: 'Material' })
+          const part = d.parts.find((p) => selected?.kind === 'part' && p.id === selected.id)
+          if (part) part.material = id
+          return id
+        }),
+    },
+    {
       group: 'Rig',
       name: `Pieces in a row${on}`,
       picture: 'train',
@@ -286,6 +317,16 @@ export function Rack() {
       add: () => made('tug', 'add a handle', (d) => addTug(d, tuggable!.id, (useBench.getState().point ?? 0) + 1)),
     },
   ]
+  items.push({
+    group: 'What moves',
+    name: 'Camera that looks as the view does',
+    picture: 'camera',
+    add: () =>
+      made('camera', 'add a camera', (d) => {
+        const eye = presentEye()
+        return addCamera(d, eye ?? corner, fov)
+      }),
+  })
   const rows: [string, Kind, { id: string; name: string; icon: React.ReactNode }[]][] = [
     [
       'Paths',
@@ -298,6 +339,15 @@ export function Rack() {
         })),
     ],
     ['Parts', 'part', doc.parts.map((p) => ({ ...p, icon: partIcon(p.shape) }))],
+    ...((doc.materials?.length ?? 0) > 0
+      ? [
+          [
+            'Materials',
+            'material',
+            doc.materials!.map((m) => ({ id: m.id, name: m.name, icon: <Swatch of={m} /> })),
+          ] as [string, Kind, { id: string; name: string; icon: React.ReactNode }[]],
+        ]
+      : []),
     ...((doc.fixtures?.length ?? 0) > 0
       ? [
           [
@@ -320,6 +370,9 @@ export function Rack() {
     ],
     ...((doc.carriers?.length ?? 0) > 0
       ? [['Carriers', 'carrier', doc.carriers!.map((c) => ({ ...c, icon: <CarrierIcon /> }))] as (typeof rows)[number]]
+      : []),
+    ...((doc.cameras?.length ?? 0) > 0
+      ? [['Cameras', 'camera', doc.cameras!.map((c) => ({ ...c, icon: <CameraIcon /> }))] as (typeof rows)[number]]
       : []),
     ...((doc.tugs?.length ?? 0) > 0
       ? [['Handles', 'tug', doc.tugs!.map((t) => ({ ...t, icon: <TugIcon /> }))] as (typeof rows)[number]]

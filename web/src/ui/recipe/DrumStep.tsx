@@ -3,6 +3,7 @@ import { useTheme } from '@mui/material/styles'
 import { showWithUnit } from '../../core/units'
 import { Figure } from '../fields/fields'
 import { Remedies } from '../panels/Remedies'
+import { MaterialPick } from './MaterialPick'
 import { KindFields } from './KindFields'
 import { useRig, type StepProps } from './RigSteps'
 
@@ -15,6 +16,13 @@ export function DrumStep({ rig, index }: StepProps) {
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
       <KindFields rig={rig} index={index} />
+      <MaterialPick
+        label="Material of the rope"
+        value={rig.drum!.material}
+        otherwise="Rope"
+        onChange={`make the rope of ${rig.name} of another material`}
+        set={(d, id) => void (d.rigs[index]!.drum!.material = id)}
+      />
       <Box sx={{ fontSize: 11, color: roles.secondary }}>
         Travel is how much rope it has paid out. The start of the cable is its hub: the rope leaves it on its tangent.
       </Box>

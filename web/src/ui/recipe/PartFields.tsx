@@ -7,6 +7,8 @@ import { seatOf } from '../../core/rigs'
 import { showWithUnit } from '../../core/units'
 import { useBench } from '../../stores/bench'
 import { Choice, Figure, Pair, Pick, Vec3Field } from '../fields/fields'
+import { useMaterials } from '../../stores/materials'
+import { MaterialPick } from './MaterialPick'
 import { FormFields } from '../fields/FormFields'
 import { AutoField } from '../fields/AutoField'
 
@@ -19,6 +21,9 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
   const preview = useBench((b) => b.preview)
   const units = useBench((b) => b.doc?.units) ?? 'mm'
   const info = useBench((b) => b.answer?.readout.parts[index])
+  // Of a part whose surfaces are of others the first of those says nothing of it.
+  const first = useMaterials()?.[info?.materials[0] ?? 0]
+  const looks = part.surfaces?.length ? undefined : first
   const at = (d: Document) => d.parts[index]!
   const kind = (Object.keys(part.shape) as (keyof PartShape)[]).find((k) => part.shape[k])!
   const put = (d: Document, field: string, v: unknown) => {
@@ -49,6 +54,30 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
         onPreview={(field, v) => preview((d) => put(d, field, v))}
         onCommit={(field, v, label) => edit(`set ${label.toLowerCase()} of ${part.name}`, (d) => put(d, field, v))}
       />
+      <MaterialPick
+        label="Material"
+        value={part.material}
+        otherwise={looks ? `Goes with its shape: ${looks.name.toLowerCase()}` : 'Goes with its shape'}
+        shown={looks}
+        onChange={`make ${part.name} of another material`}
+        set={(d, id) => void (at(d).material = id)}
+      />
+      {(info?.groups?.length ?? 0) > 1 &&
+        info!.groups!.map((g) => (
+          <MaterialPick
+            key={g.name}
+            label={`Its surface ${g.name}`}
+            value={part.surfaces?.find((s) => s.name === g.name)?.material}
+            otherwise="As the part"
+            onChange={`make ${g.name} of ${part.name} of another material`}
+            set={(d, id) => {
+              const p = at(d)
+              p.surfaces = (p.surfaces ?? []).filter((s) => s.name !== g.name)
+              if (id) p.surfaces.push({ name: g.name, material: id })
+              if (!p.surfaces.length) delete p.surfaces
+            }}
+          />
+        ))}
       <Pair>
         <Pick
           label="Its forward"

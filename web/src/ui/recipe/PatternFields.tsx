@@ -89,7 +89,7 @@ export function PatternFields({ rig, index }: { rig: Rig; index: number }) {
         Alternate with another part
       </Button>
       {info && info.pattern > 1 && (
-        <Box sx={{ fontSize: 11, color: roles.secondary }}>The parts repeat after {info.pattern} pieces.</Box>
+        <Box sx={{ fontSize: 11, color: roles.secondary }}>The pieces look the same again after {info.pattern}.</Box>
       )}
     </Box>
   )

@@ -5,6 +5,7 @@ import { showWithUnit } from '../../core/units'
 import { useBench } from '../../stores/bench'
 import { Figure } from '../fields/fields'
 import { Remedies } from '../panels/Remedies'
+import { MaterialPick } from './MaterialPick'
 import { KindFields } from './KindFields'
 import { useRig, type StepProps } from './RigSteps'
 
@@ -20,6 +21,13 @@ export function PayoutStep({ rig, index }: StepProps) {
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
       <KindFields rig={rig} index={index} />
+      <MaterialPick
+        label="Material of the sheet"
+        value={rig.payout!.material}
+        otherwise="Matting"
+        onChange={`make the sheet of ${rig.name} of another material`}
+        set={(d, id) => void (d.rigs[index]!.payout!.material = id)}
+      />
       <Box sx={{ fontSize: 11, color: roles.secondary }}>
         Travel is where the sheet meets the roll. When the sheet has run out it rolls on by a value of its own.
       </Box>

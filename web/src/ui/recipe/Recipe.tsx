@@ -6,12 +6,15 @@ import { shapeForms } from '../../core/forms'
 import { shapeKind } from '../../core/value'
 import { useBench } from '../../stores/bench'
 import { chosenCarrier, chosenRig } from '../../stores/chosen'
+import { CameraFields } from './CameraFields'
 import { CarrierFields, countPoints, TugFields } from './CarrierFields'
 import { CheckPanel } from '../panels/CheckPanel'
 import { DeliverPanel } from '../panels/DeliverPanel'
+import { FilmPanel } from '../panels/FilmPanel'
 import { FixtureFields } from './FixtureFields'
 import { GroundPanel } from '../panels/GroundPanel'
 import { addFixture } from '../../core/imports'
+import { MaterialFields } from './MaterialFields'
 import { PartFields } from './PartFields'
 import { PathFields } from './PathFields'
 import { Column, FaultNote, Head } from './RecipeParts'
@@ -31,6 +34,10 @@ export function Recipe() {
     b.doc?.fixtures?.find((f) => b.selected?.kind === 'fixture' && f.id === b.selected.id),
   )
   const carrier = useBench((b) => chosenCarrier(b)?.carrier)
+  const material = useBench((b) =>
+    b.doc?.materials?.find((m) => b.selected?.kind === 'material' && m.id === b.selected.id),
+  )
+  const camera = useBench((b) => b.doc?.cameras?.find((c) => b.selected?.kind === 'camera' && c.id === b.selected.id))
   const tug = useBench((b) => b.doc?.tugs?.find((t) => b.selected?.kind === 'tug' && t.id === b.selected.id))
   const doc = useBench((b) => b.doc)
   const edit = useBench((b) => b.edit)
@@ -39,6 +46,7 @@ export function Recipe() {
   if (!doc) return null
   if (panel === 'check') return <CheckPanel />
   if (panel === 'deliver') return <DeliverPanel />
+  if (panel === 'film') return <FilmPanel />
   if (panel === 'ground') return <GroundPanel />
   if (several) return <SeveralFields />
   if (rig) return <RigRecipe rig={rig} index={index} />
@@ -54,6 +62,28 @@ export function Recipe() {
         <FaultNote />
         <Box sx={{ px: 2, pb: 2 }}>
           <CarrierFields carrier={carrier} index={doc.carriers!.indexOf(carrier)} />
+        </Box>
+      </Column>
+    )
+  }
+  if (material) {
+    return (
+      <Column>
+        <Head kind="material" id={material.id} name={material.name} note="Material" />
+        <FaultNote />
+        <Box sx={{ px: 2, pb: 2 }}>
+          <MaterialFields material={material} index={doc.materials!.indexOf(material)} />
+        </Box>
+      </Column>
+    )
+  }
+  if (camera) {
+    return (
+      <Column>
+        <Head kind="camera" id={camera.id} name={camera.name} note="Camera" />
+        <FaultNote />
+        <Box sx={{ px: 2, pb: 2 }}>
+          <CameraFields camera={camera} index={doc.cameras!.indexOf(camera)} />
         </Box>
       </Column>
     )

@@ -22,6 +22,7 @@ import { PayoutStep } from './PayoutStep'
 import { Column, FaultNote, Head } from './RecipeParts'
 import { FacingStep } from './FacingStep'
 import { SeatStep, SpacingStep } from './RigSteps'
+import { TintFields } from './TintFields'
 import { TravelStep } from './TravelStep'
 
 /** Where the fields of the steps stand in a rig's kind. */
@@ -121,6 +122,7 @@ export function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
           }
         />
         <PartFields part={part} index={partAt} />
+        {!rig.drape && <TintFields rig={rig} index={index} />}
       </Box>,
     ],
     ...(rig.cycle

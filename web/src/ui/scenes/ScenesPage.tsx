@@ -19,7 +19,6 @@ import {
   keepScene,
   pictureUrl,
   readFigureFile,
-  readMeshFile,
   renameScene,
   scenesQuery,
   takeDocument,
@@ -48,7 +47,7 @@ import { Pick } from '../fields/fields'
 import { Card } from './Card'
 import { StarterDialog } from './StarterDialog'
 import { sendFigure } from '../rack/ImportFigure'
-import { standMesh } from '../rack/ImportMesh'
+import { readMesh, standMesh } from '../rack/ImportMesh'
 import { useImport } from '../rack/ImportPaths'
 
 const starterIcons: Record<string, React.ReactNode> = {
@@ -145,10 +144,10 @@ export function ScenesPage() {
     },
     setError,
     (file) =>
-      void readMeshFile(file).then(
-        (mesh) => {
+      void readMesh(file).then(
+        (read) => {
           const doc = blank(file.name)
-          standMesh(doc, { file: file.name, mesh })
+          standMesh(doc, read)
           bring.mutate(new Blob([JSON.stringify(doc)]))
         },
         (e: unknown) => setError(`${file.name}: ${e instanceof Error ? e.message : String(e)}`),

@@ -1,0 +1,63 @@
+package gltf
+
+import (
+	"fmt"
+	"math"
+
+	"bead/core/rig"
+)
+
+// camera is a perspective camera (glTF 2.0, 5.12). It looks along its own -z, with y up.
+type camera struct {
+	Name        string      `json:"name"`
+	Type        string      `json:"type"`
+	Perspective perspective `json:"perspective"`
+}
+
+type perspective struct {
+	Aspect float64 `json:"aspectRatio"`
+	Angle  float64 `json:"yfov"`
+	Near   float64 `json:"znear"`
+}
+
+// cameraTrack is what one camera does over the frames.
+type cameraTrack struct {
+	track
+	first, least, most float64 // angles
+}
+
+const near = 0.01 // metres
+
+// cameraFrame takes in how cameras look.
+func (b *Baker) cameraFrame(p *rig.Picture) {
+	if b.cameras == nil {
+		b.cameras = make([]cameraTrack, len(p.Cameras))
+	}
+	for i := range p.Cameras {
+		c, t := &p.Cameras[i], &b.cameras[i]
+		x := c.Backward()
+		t.add(x[:])
+		angle := float64(c.Angle)
+		if len(t.rotation) == 4 {
+			t.first, t.least, t.most = angle, angle, angle
+		}
+		t.least, t.most = min(t.least, angle), max(t.most, angle)
+	}
+}
+
+// addCameras adds the scene's cameras as nodes of their own. A lens that changes keeps its first length:
+// glTF's animations move nodes only.
+func (b *Baker) addCameras() {
+	for i := range b.cameras {
+		d, t := &b.scene.Doc.Cameras[i], &b.cameras[i]
+		w, h := d.Size()
+		k := len(b.doc.Cameras)
+		b.doc.Cameras = append(b.doc.Cameras, camera{Name: d.Name, Type: "perspective", Perspective: perspective{Aspect: float64(w) / float64(h), Angle: t.first, Near: near}})
+		b.doc.Scenes[0].Nodes = append(b.doc.Scenes[0].Nodes, len(b.doc.Nodes))
+		b.add(d.Name, nil, &t.track, "LINEAR")
+		b.doc.Nodes[len(b.doc.Nodes)-1].Camera = &k
+		if t.most-t.least > 1e-6 && b.Say != nil {
+			b.Say(fmt.Sprintf("%s: its lens changes from %.2f to %.2f degrees, and glTF keeps the first", d.Name, t.least*180/math.Pi, t.most*180/math.Pi))
+		}
+	}
+}

@@ -1,0 +1,109 @@
+package gltf
+
+import (
+	"encoding/binary"
+
+	"bead/core/geom"
+	"bead/core/rig"
+)
+
+// load takes the images in that the groups are covered with.
+func (b *Baker) load() {
+	assets, _ := rig.ImagesUsed(b.groups)
+	for _, id := range assets {
+		name, media, data := b.Image(id)
+		v := b.view(len(data), 0)
+		b.bin = append(b.bin, data...)
+		for len(b.bin)%4 != 0 {
+			b.bin = append(b.bin, 0)
+		}
+		b.images[id] = len(b.doc.Textures)
+		b.doc.Images = append(b.doc.Images, image{Name: name, Media: media, View: v})
+		b.doc.Textures = append(b.doc.Textures, texture{Source: len(b.doc.Images) - 1})
+	}
+	if len(assets) > 0 {
+		const repeat, linear, mipmaps = 10497, 9729, 9987 // glTF 2.0, 5.26
+		b.doc.Samplers = []textureSampler{{linear, mipmaps, repeat, repeat}}
+	}
+}
+
+// finish is the number of the material that a surface looks like. shaded tells of vertices that have
+// their own colours.
+func (b *Baker) finish(f rig.Finish, shaded bool) int {
+	f.Across, f.Along = 1, 1 // that is in the texture coordinates
+	if n, known := b.finishes[f]; known {
+		return n
+	}
+	m := material{Name: f.Name(), PBR: pbr{BaseColor: f.Light(), Metallic: f.Material.Metalness, Roughness: f.Material.Roughness}}
+	if shaded {
+		for k := range 3 {
+			m.PBR.BaseColor[k] = 1
+		}
+	}
+	if f.Material.Clear() < 1 {
+		m.Alpha = "BLEND"
+	}
+	f.Material.Images.Each(func(field, asset string) {
+		t := &textureInfo{Index: b.images[asset]}
+		switch field {
+		case "colour":
+			m.PBR.BaseTexture = t
+		case "normal":
+			m.Normal = t
+		default:
+			m.PBR.RoughTexture = t
+			// The image is multiplied by what is said.
+			if m.PBR.Metallic == 0 {
+				m.PBR.Metallic = 1
+			}
+		}
+	})
+	b.doc.Materials = append(b.doc.Materials, m)
+	b.finishes[f] = len(b.doc.Materials) - 1
+	return b.finishes[f]
+}
+
+// addMesh adds the mesh of a thing, or another with the same triangles, and returns its number.
+func (b *Baker) addMesh(name string, t *rig.Thing, m *geom.Mesh) int {
+	attributes := map[string]int{
+		"POSITION": b.addFloats(m.Positions, "VEC3", targetVertex, true),
+		"NORMAL":   b.addFloats(m.Normals, "VEC3", targetVertex, false),
+	}
+	v := b.view(4*len(m.Indices), targetIndex)
+	for _, i := range m.Indices {
+		b.bin = binary.LittleEndian.AppendUint32(b.bin, i)
+	}
+	tiled := map[[2]float64]int{}
+	out := mesh{Name: name}
+	for k, run := range rig.Runs(m) {
+		f := t.Finish(k)
+		own := map[string]int{}
+		for key, at := range attributes {
+			own[key] = at
+		}
+		shades := f.Shades(m, t.Model.Up())
+		if shades != nil {
+			own["COLOR_0"] = b.addFloats(shades, "VEC3", targetVertex, false)
+		}
+		if len(m.UVs) > 0 {
+			size := [2]float64{f.Across, f.Along}
+			at, known := tiled[size]
+			if !known {
+				at = b.addFloats(f.Tiled(m.UVs, true), "VEC2", targetVertex, false)
+				tiled[size] = at
+			}
+			own["TEXCOORD_0"] = at
+		}
+		index := b.accessor(accessor{BufferView: v, ByteOffset: 4 * run.First, ComponentType: typeUint32, Count: run.Count, Type: "SCALAR"})
+		out.Primitives = append(out.Primitives, primitive{Attributes: own, Indices: &index, Material: b.finish(f, shades != nil)})
+	}
+	b.doc.Meshes = append(b.doc.Meshes, out)
+	return len(b.doc.Meshes) - 1
+}
+
+// each runs over the primitives of a mesh.
+func (b *Baker) each(mesh int, do func(p *primitive)) {
+	for k := range b.doc.Meshes[mesh].Primitives {
+		do(&b.doc.Meshes[mesh].Primitives[k])
+	}
+}
