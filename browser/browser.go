@@ -90,10 +90,13 @@ func (p *Page) Errors() []string {
 
 // patience is how long a page may take over one thing; software WebGL on a busy
 // machine is slow. What is there at once costs nothing of it.
-const patience = 45 * time.Second
+const patience = 90 * time.Second
+
+// Undrawn asks a tab for no pictures of the view at all.
+const Undrawn = "undrawn"
 
 // Quick makes a tab draw as little as it may and move nothing by itself: pictures of a
-// quality, reduced motion. It has to be asked for before an address is opened.
+// quality or none, reduced motion. It has to be asked for before an address is opened.
 func (p *Page) Quick(quality string) error {
 	return p.do("asking for quick pictures", chromedp.Func(func(ctx context.Context, _ *chromedp.Target) error {
 		_, err := chromedp.Call(ctx, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{
@@ -102,12 +105,23 @@ func (p *Page) Quick(quality string) error {
 		if err != nil {
 			return err
 		}
+		script := ""
+		if quality == Undrawn {
+			script, quality = undrawn, "rough"
+		}
+		script += fmt.Sprintf(`localStorage['bead-prefs'] ??= JSON.stringify({ state: { quality: %q }, version: 0 })`, quality)
 		_, err = chromedp.Call(ctx, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{
-			Source: fmt.Sprintf(`localStorage['bead-prefs'] ??= JSON.stringify({ state: { quality: %q }, version: 0 })`, quality),
+			Source: script,
 		})
 		return err
 	}))
 }
+
+// undrawn leaves out what WebGL draws; all else of the view goes on: its programs are linked and
+// checked, rays find what is pressed, labels stand where they belong.
+const undrawn = `for (const draw of ['drawArrays', 'drawElements', 'drawArraysInstanced', 'drawElementsInstanced'])
+  WebGL2RenderingContext.prototype[draw] = () => undefined
+`
 
 // Chromium starts a headless browser of 1280 x 800 with a fresh profile in dir
 // and returns its first tab. Downloads go to dir/downloads.
@@ -123,8 +137,12 @@ func Chromium(dir string) (*Page, error) {
 		// SVG paths' getPathData, which the geometry tests ask for Chromium's own reading.
 		chromedp.Flag("enable-experimental-web-platform-features", true),
 	)
-	if _, err := os.Stat("/usr/bin/chromium"); err == nil {
-		opts = append(opts, chromedp.ExecPath("/usr/bin/chromium"))
+	// The headless shell draws no window of a browser round each page, which takes a quarter less time.
+	for _, name := range []string{"chromium-headless-shell", "chromium"} {
+		if file, err := exec.LookPath(name); err == nil {
+			opts = append(opts, chromedp.ExecPath(file))
+			break
+		}
 	}
 	alloc, stopAlloc := chromedp.NewExecAllocator(context.Background(), opts...)
 	p := &Page{}

@@ -20,7 +20,7 @@ import (
 // From an empty scene: a tread in a material of its own with an image in its size and a tint, a camera that is
 // aimed and looked through, a film; and the film, decoded again.
 func TestLooksAndFilm(t *testing.T) {
-	r := setup(t)
+	r := setupWith(t, "rough")
 	p := r.page
 	tread, err := os.ReadFile("../server/testdata/tread.json")
 	r.ok(err)
@@ -121,7 +121,7 @@ func TestLooksAndFilm(t *testing.T) {
 // A mesh with its materials, as a newcomer brings it in: an OBJ, then its MTL; what was not chosen with it is said. Its
 // two surfaces are told apart, and one is given another material. The view is saved as a picture by one key.
 func TestMeshWithItsMaterials(t *testing.T) {
-	r := setup(t)
+	r := setupWith(t, "rough")
 	p := r.page
 	r.empty()
 	dir := t.TempDir()
@@ -165,7 +165,7 @@ func blobOf(address string) string {
 // is open covers each place on its way for the share of its own angle, 2 asin(w / 2 r), in that; the mean of
 // 32 moments comes within one of them. Frame by frame nothing is blurred.
 func TestBlur(t *testing.T) {
-	r := setup(t)
+	r := setupWith(t, "rough")
 	id := r.bring([]byte(`{"bead":2,"name":"blur","fps":24,"range":{"first":1,"last":4},
 "paths":[{"id":"c","name":"c","shape":{"circle":{"centre":[0,0,0],"radius":1,"plane":"side"}}}],
 "parts":[{"id":"b","name":"b","shape":{"box":{"side":0.2,"height":0.4,"length":0.5}}}],

@@ -125,10 +125,11 @@ type rigged struct {
 	page *browser.Page
 }
 
-// setup opens the scenes page of a program without scenes, beside other tests.
+// setup opens the scenes page of a program without scenes, beside other tests. The view of its
+// page is not drawn: drawing by software took most of the time of these tests.
 func setup(t *testing.T) *rigged {
 	t.Helper()
-	return setupWith(t, "rough")
+	return setupWith(t, browser.Undrawn)
 }
 
 // setupWith is setup with a picture quality, for tests that look at the picture.
@@ -155,7 +156,7 @@ func setupAlone(t *testing.T) *rigged {
 	t.Parallel()
 	r := &rigged{t: t, dir: t.TempDir()}
 	r.start("127.0.0.1:0")
-	r.page = tab(t, "rough")
+	r.page = tab(t, browser.Undrawn)
 	r.ok(r.page.Open(r.prog.URL + "/"))
 	return r
 }

@@ -10,7 +10,7 @@ import (
 // What is chosen is duplicated, renamed, copied with all it needs into another scene, and deleted,
 // by key and by the menu of a right-click in the rack and in the view.
 func TestThings(t *testing.T) {
-	r := setup(t)
+	r := setupWith(t, "rough")
 	p := r.page
 	ctrl := chromedp.KeyModifiers(chromedp.ModifierCtrl)
 	r.simpleTread()

@@ -182,7 +182,7 @@ func TestPullPointsAndHandles(t *testing.T) {
 	at := r.screenOf(after[2].At, before, [2][2]float64{{640, 200}, {800, 380}})
 	out := eval[[]float64](r, `new Promise((done) => { const s = new WebSocket(location.href.replace('http', 'ws').replace('/scenes/', '/api/scenes/') + '/live'); s.binaryType = 'arraybuffer'
 	  s.onopen = () => `+stored+`.then((x) => s.send(JSON.stringify({ seq: 1, frame: 1, doc: x.doc })))
-	  s.onmessage = (e) => { const t = new TextDecoder('latin1').decode(e.data), i = t.indexOf('{"paths"'); const n = new DataView(e.data).getUint32(i - 4, true)
+	  s.onmessage = (e) => { const t = new TextDecoder('latin1').decode(e.data), i = t.indexOf('{"paths"'); if (i < 0) return; const n = new DataView(e.data).getUint32(i - 4, true)
 	    s.close(); done(JSON.parse(t.slice(i, i + n)).paths[0].points[2].out) } })`)
 	h := r.screenOf(out, before, [2][2]float64{{640, 200}, {800, 380}})
 	r.ok(p.Drag(h[0], h[1], h[0]+40, h[1]-50))

@@ -212,7 +212,7 @@ func film(c *cobra.Command, name string, o *filmOptions) error {
 
 // findChromium finds the browser that films.
 func findChromium(named string) (string, error) {
-	names := []string{"chromium", "chromium-browser", "google-chrome"}
+	names := []string{"chromium", "chromium-headless-shell", "chromium-browser", "google-chrome"}
 	if named != "" {
 		names = []string{named}
 	}
