@@ -38,6 +38,7 @@ var allowed = map[string][]string{
 	"formats/obj":    {"core/geom", "core/look", "core/path", "core/rig", "core/surface"},
 	"formats/csvtab": {"core/bend", "core/geom", "core/rig"},
 	"formats/usda":   {"core/figure", "core/geom", "core/look", "core/path", "core/rig"},
+	"formats/still":  {"core/geom", "core/look", "core/part", "core/rig"},
 	"formats/bvh":    {"core/figure", "core/geom"},
 	"formats/gltf":   {"core/bend", "core/figure", "core/geom", "core/look", "core/path", "core/rig", "core/surface"},
 	"formats":        {"core/figure", "core/geom", "core/look", "core/path", "core/rig", "core/scene", "core/surface", "formats/bvh", "formats/csvtab", "formats/gltf", "formats/obj", "formats/svg", "formats/usda"},

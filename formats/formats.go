@@ -268,6 +268,7 @@ type Library struct {
 	mu      sync.Mutex
 	read    map[string]*surface.Mesh
 	figures map[string]*figure.Figure
+	means   map[string][3]float64
 }
 
 // keptMeshes bounds how many a Library keeps.
@@ -275,7 +276,7 @@ const keptMeshes = 24
 
 // NewLibrary returns a library that finds files by find.
 func NewLibrary(find func(asset string) (name string, data []byte, err error)) *Library {
-	return &Library{find: find, read: map[string]*surface.Mesh{}, figures: map[string]*figure.Figure{}}
+	return &Library{find: find, read: map[string]*surface.Mesh{}, figures: map[string]*figure.Figure{}, means: map[string][3]float64{}}
 }
 
 // LibraryOf returns a library of the assets that a document holds.

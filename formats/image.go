@@ -2,8 +2,10 @@ package formats
 
 import (
 	"bytes"
+	"context"
 	"fmt"
 	"image"
+	"image/color"
 	_ "image/jpeg" // the two kinds of images that materials have
 	_ "image/png"
 	"path/filepath"
@@ -72,6 +74,32 @@ func (l *Library) Image(asset string) (*Image, error) {
 		return nil, err
 	}
 	return imageHead(name, data)
+}
+
+// Mean is the mean light of an image of a material, by 64 x 64 of its pixels: what is seen of it from afar.
+func (l *Library) Mean(asset string) ([3]float64, error) { return kept(l, l.means, asset, meanOf) }
+
+func meanOf(_ context.Context, name string, data []byte) (mean [3]float64, err error) {
+	if _, err := imageHead(name, data); err != nil {
+		return mean, err
+	}
+	decoding.Lock()
+	defer decoding.Unlock()
+	m, _, err := image.Decode(bytes.NewReader(data))
+	if err != nil {
+		return mean, err
+	}
+	const looks = 64
+	b := m.Bounds()
+	for k := range looks * looks {
+		x, y := b.Min.X+(2*(k%looks)+1)*b.Dx()/(2*looks), b.Min.Y+(2*(k/looks)+1)*b.Dy()/(2*looks)
+		c := color.NRGBAModel.Convert(m.At(x, y)).(color.NRGBA)
+		light := look.Linear(fmt.Sprintf("#%02x%02x%02x", c.R, c.G, c.B))
+		for i := range mean {
+			mean[i] += light[i] / (looks * looks)
+		}
+	}
+	return mean, nil
 }
 
 // imagesOf finds the images of what is baked: where each lies beside the file, and their bytes.

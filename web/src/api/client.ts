@@ -158,8 +158,7 @@ export const startBake = (doc: Document, wish: BakeWish) => send<BakeState>('POS
 export const bakeState = (id: string) => request<BakeState>(`/bakes/${id}`)
 export const cancelBake = (id: string) => send<void>('DELETE', `/bakes/${id}`)
 export const bakeFileUrl = (id: string) => `/api/bakes/${id}/file`
-export const pictureUrl = (id: string, revision: number, theme: string) =>
-  `/api/scenes/${id}/picture.svg?revision=${revision}&theme=${theme}`
+export const pictureUrl = (id: string, revision: number) => `/api/scenes/${id}/picture.svg?revision=${revision}`
 export const documentUrl = (id: string) => `/api/scenes/${id}/document`
 
 export const solveLoop = (doc: Document, rig: string, frames: number, speed: number) =>

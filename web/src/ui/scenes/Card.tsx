@@ -12,14 +12,12 @@ import type { SceneCard } from '../../core/page.generated'
 /** A scene with its picture; its name is changed in place. */
 export function Card({
   card,
-  theme,
   onRename,
   onCopy,
   onKeep,
   onDelete,
 }: {
   card: SceneCard
-  theme: string
   onRename: (name: string) => void
   onCopy: () => void
   /** Keeps it as a beginning, or no longer. */
@@ -64,7 +62,7 @@ export function Card({
         ) : (
           <Box
             component="img"
-            src={pictureUrl(card.id, card.revision, theme)}
+            src={pictureUrl(card.id, card.revision)}
             alt=""
             sx={{ display: 'block', width: '100%', aspectRatio: '16 / 9', background: roles.sunken }}
           />

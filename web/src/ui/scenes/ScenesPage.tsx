@@ -260,7 +260,7 @@ export function ScenesPage() {
               >
                 <Box
                   component="img"
-                  src={pictureUrl(s.id, s.revision, palette.mode)}
+                  src={pictureUrl(s.id, s.revision)}
                   alt=""
                   sx={{ width: 56, aspectRatio: '16 / 9', background: roles.sunken, borderRadius: '4px' }}
                 />
@@ -364,7 +364,6 @@ export function ScenesPage() {
             <Card
               key={s.id}
               card={s}
-              theme={palette.mode}
               onRename={(name) => rename.mutate({ card: s, name })}
               onCopy={() => copy.mutate(s.id)}
               onKeep={() => keep.mutate(s)}
