@@ -163,6 +163,20 @@ func TestStrangersSeeTheSameLooks(t *testing.T) {
 		t.Fatal(err)
 	}
 	obj := looksOf(t, filepath.Join(dir, "frame_000001.obj"), filepath.Join(dir, "materials.mtl"))
+	// In OBJ a face has one colour: those of the eel's lower half have a material of their own.
+	for _, m := range obj.Meshes {
+		if m.Name != "Swims piece 1" {
+			continue
+		}
+		got := map[string]string{}
+		for _, x := range m.Materials {
+			c := x.Colour
+			got[x.Name] = look.ColourOf(c)
+		}
+		if len(got) != 2 || !strings.EqualFold(got["Skin"], "#5C6650") || !strings.EqualFold(got["Skin_below"], "#C9C2A4") {
+			t.Errorf("the eel in OBJ: %v", got)
+		}
+	}
 	if img, err := os.ReadFile(filepath.Join(dir, "textures", "tiles_1_"+scene.AssetID(stripes(t))[:8]+".png")); err != nil || !bytes.Equal(img, stripes(t)) {
 		t.Errorf("the image beside the OBJ: %v", err)
 	}

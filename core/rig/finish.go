@@ -51,14 +51,23 @@ func (f Finish) Light() (out [4]float64) {
 	return [4]float64{rgb[0], rgb[1], rgb[2], f.Material.Clear()}
 }
 
-// Shades are the colours of a mesh's vertices as light, of a material with another colour below; nil of
-// others. up is the mesh's own.
-func (f Finish) Shades(m *geom.Mesh, up geom.Vec) []float32 {
+// Lower is how much each vertex of a mesh is of the material's other colour, 0 to 1; nil of a material
+// without. up is the mesh's own.
+func (f Finish) Lower(m *geom.Mesh, up geom.Vec) []float64 {
 	if f.Material.Under == "" {
 		return nil
 	}
+	return part.Lowness(m, up)
+}
+
+// Shades are the colours of a mesh's vertices as light, of a material with another colour below; nil of
+// others. up is the mesh's own.
+func (f Finish) Shades(m *geom.Mesh, up geom.Vec) []float32 {
+	low := f.Lower(m, up)
+	if low == nil {
+		return nil
+	}
 	top, under := f.Light(), look.Linear(f.Material.Under)
-	low := part.Lowness(m, up)
 	out := make([]float32, 0, 3*len(low))
 	for _, u := range low {
 		for k := range under {

@@ -24,12 +24,21 @@ func (b *Baker) library(w io.Writer) error {
 				if b.names[f] != "" {
 					continue
 				}
-				name := word(f.Name())
-				for n, base := 2, name; used[name]; n++ {
-					name = fmt.Sprintf("%s_%d", base, n)
+				unused := func(name string) string {
+					for n, base := 2, name; used[name]; n++ {
+						name = fmt.Sprintf("%s_%d", base, n)
+					}
+					used[name] = true
+					return name
 				}
-				used[name], b.names[f] = true, name
-				b.look(out, name, f)
+				b.names[f] = unused(word(f.Name()))
+				b.look(out, b.names[f], f)
+				if f.Material.Under != "" { // faces have one colour in this format: those below have a material of their own
+					below := f
+					below.Colour = f.Material.Under
+					b.below[f] = unused(b.names[f] + "_below")
+					b.look(out, b.below[f], below)
+				}
 			}
 		}
 	}

@@ -21,13 +21,14 @@ type Baker struct {
 	groups []rig.Group
 	buf    []byte
 	names  map[rig.Finish]string // of materials
+	below  map[rig.Finish]string // of their lower sides, of those that have two
 	files  map[string]string     // of images, by their assets
 }
 
 // NewBaker returns a writer for the scene's pictures, but for the rigs that are skipped. Files are the
 // names of images in the archive, by their assets, and image gives their bytes.
 func NewBaker(w io.Writer, s *rig.Scene, skip []bool, files map[string]string, image func(asset string) ([]byte, error)) (*Baker, error) {
-	out := &Baker{zip: zip.NewWriter(w), scene: s, groups: s.Groups(skip), files: files, names: map[rig.Finish]string{}}
+	out := &Baker{zip: zip.NewWriter(w), scene: s, groups: s.Groups(skip), files: files, names: map[rig.Finish]string{}, below: map[rig.Finish]string{}}
 	// Numbers as text pack well at any level, and the quickest is four times as quick.
 	out.zip.RegisterCompressor(zip.Deflate, func(w io.Writer) (io.WriteCloser, error) { return flate.NewWriter(w, flate.BestSpeed) })
 	lib, err := out.zip.CreateHeader(&zip.FileHeader{Name: libraryFile, Method: zip.Deflate})
@@ -63,7 +64,7 @@ func (b *Baker) Frame(p *rig.Picture) error {
 	}
 	w := bufio.NewWriterSize(file, 1<<16)
 	fmt.Fprintf(w, "# %s, frame %g. Metres, y up.\nmtllib %s\n", oneLine(b.scene.Doc.Name), p.Frame, libraryFile)
-	o := object{w: w, buf: b.buf, names: b.names}
+	o := object{w: w, buf: b.buf, names: b.names, below: b.below}
 	for i := range b.groups {
 		g := &b.groups[i]
 		for k := range g.Things {
@@ -105,7 +106,7 @@ type object struct {
 	w              *bufio.Writer
 	buf            []byte
 	points, places int
-	names          map[rig.Finish]string
+	names, below   map[rig.Finish]string
 }
 
 func (o *object) row(word string, v []float32) {
@@ -131,11 +132,33 @@ func (o *object) add(t *rig.Thing, positions, normals []float32) {
 		o.row("vn", normals[i:i+3])
 	}
 	for k, run := range rig.Runs(m) {
-		fmt.Fprintf(o.w, "usemtl %s\n", o.names[t.Finish(k)])
-		o.faces(m, m.Indices[run.First:run.First+run.Count])
+		f, indices := t.Finish(k), m.Indices[run.First:run.First+run.Count]
+		lower := []uint32(nil)
+		if low := f.Lower(m, t.Model.Up()); low != nil {
+			indices, lower = apart(indices, low)
+		}
+		fmt.Fprintf(o.w, "usemtl %s\n", o.names[f])
+		o.faces(m, indices)
+		if len(lower) > 0 {
+			fmt.Fprintf(o.w, "usemtl %s\n", o.below[f])
+			o.faces(m, lower)
+		}
 	}
 	o.points += len(positions) / 3
 	o.places += len(m.UVs) / 2
+}
+
+// apart parts the triangles that are mostly of the lower side's colour from the others.
+func apart(indices []uint32, low []float64) (upper, lower []uint32) {
+	for i := 0; i+2 < len(indices); i += 3 {
+		t := indices[i : i+3]
+		if low[t[0]]+low[t[1]]+low[t[2]] > 1.5 {
+			lower = append(lower, t...)
+		} else {
+			upper = append(upper, t...)
+		}
+	}
+	return upper, lower
 }
 
 func (o *object) faces(m *geom.Mesh, indices []uint32) {

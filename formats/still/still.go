@@ -143,31 +143,29 @@ func (d *drawing) mesh(g *rig.Group, n int, m, own *geom.Mesh, place geom.Rigid,
 	vec := func(of []float32, v uint32) geom.Vec {
 		return geom.V(float64(of[3*v]), float64(of[3*v+1]), float64(of[3*v+2]))
 	}
-	of := 0
-	made := thing.Model.Materials[0]
-	top, under, low := d.colour(made, thing.Colour), [3]float64{}, []float64(nil)
-	if made.Under != "" && thing.Model.Up() != (geom.Vec{}) {
-		under, low = look.Linear(made.Under), part.Lowness(own, thing.Model.Up())
-	}
-	for i := 0; i+2 < len(m.Indices); i += 3 {
-		for of+1 < len(m.Groups) && of+1 < len(thing.Model.Materials) && i >= m.Groups[of+1].First {
-			of++
-			made = thing.Model.Materials[of]
-			top, low = d.colour(made, thing.Colour), nil
+	for k, run := range rig.Runs(own) {
+		f := thing.Finish(k)
+		made := f.Material
+		colour := d.colour(f)
+		low, under := f.Lower(own, thing.Model.Up()), [3]float64{}
+		if low != nil {
+			under = look.Linear(made.Under)
 		}
-		t := triangle{clear: made.Clear()}
-		for k := range 3 {
-			v := m.Indices[i+k]
-			t.at[k] = place.Apply(vec(m.Positions, v).Mul(scale))
-			colour := top
-			if low != nil {
-				for c := range colour {
-					colour[c] += (under[c] - colour[c]) * low[v]
+		for i := run.First; i+2 < run.First+run.Count; i += 3 {
+			t := triangle{clear: made.Clear()}
+			for k := range 3 {
+				v := m.Indices[i+k]
+				t.at[k] = place.Apply(vec(m.Positions, v).Mul(scale))
+				own := colour
+				if low != nil {
+					for c := range own {
+						own[c] += (under[c] - own[c]) * low[v]
+					}
 				}
+				t.light[k] = d.lit(own, place.Turn(vec(m.Normals, v)), made)
 			}
-			t.light[k] = d.lit(colour, place.Turn(vec(m.Normals, v)), made)
+			tell(&t)
 		}
-		tell(&t)
 	}
 }
 
@@ -184,14 +182,11 @@ func boxOf(m *rig.Model) *geom.Mesh {
 	return box
 }
 
-// colour is a material's, or its tint, times what its image is like from afar.
-func (d *drawing) colour(m *look.Material, tint string) [3]float64 {
-	if tint == "" {
-		tint = m.Colour
-	}
-	out := look.Linear(tint)
-	if m.Images != nil && m.Images.Colour != "" {
-		if mean, err := d.mean(m.Images.Colour); err == nil { // one that is lost is told of elsewhere
+// colour is that of a finish, times what its image is like from afar.
+func (d *drawing) colour(f rig.Finish) [3]float64 {
+	out := look.Linear(f.Shown())
+	if images := f.Material.Images; images != nil && images.Colour != "" {
+		if mean, err := d.mean(images.Colour); err == nil { // one that is lost is told of elsewhere
 			for k := range out {
 				out[k] *= mean[k]
 			}
@@ -222,7 +217,7 @@ func (d *drawing) ground(tell func(*triangle)) {
 	colour := look.Linear(sand)
 	made := &look.Material{Roughness: 1}
 	if m := d.scene.Doc.Material(d.scene.Doc.Ground.Material); m != nil {
-		colour, made = d.colour(m, ""), m
+		colour, made = d.colour(rig.Finish{Material: m}), m
 	}
 	size := d.bounds.Max.Sub(d.bounds.Min)
 	wide := 0.5 * max(size.X, size.Z)
