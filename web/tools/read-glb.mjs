@@ -57,7 +57,7 @@ async function read(file, fps, frames) {
   )
 }
 
-for (let rest = process.argv.slice(2); rest.length > 0; ) {
+for (let rest = process.argv.slice(2); rest.length > 0;) {
   const end = rest.indexOf('--') < 0 ? rest.length : rest.indexOf('--')
   const [file, fps, ...frames] = rest.slice(0, end)
   await read(file, fps, frames)

@@ -103,6 +103,8 @@ function PieceSet({
   const chosen = useBench(
     (b) => b.selected?.kind !== 'rig' || b.selected.id === readout?.id || b.also.includes(readout?.id ?? ''),
   )
+  // While a rig is worked on; with a material, a camera or nothing chosen each is seen as it is made.
+  const marked = useBench((b) => b.selected?.kind === 'rig' || b.selected?.kind === 'path') && chosen
   const row = useBench((b) => !!b.answer?.doc.rigs[rig]?.train)
   const info = useBench((b) => b.answer?.readout.parts[part])
   const materials = useMaterials()
@@ -135,12 +137,14 @@ function PieceSet({
   const [outline, strength] = filming
     ? [roles.outline, 0.35]
     : chosen
-      ? [roles.chosenOutline, 0.55]
+      ? marked
+        ? [roles.chosenOutline, 0.55]
+        : [roles.outline, 0.35]
       : [roles.paleOutline, 0.4]
   const outlines = useOutlines(geometry, count, outline, strength)
   const beads = useRef<InstancedMesh>(null)
   const gathered = useRef<Float32Array>(new Float32Array(0))
-  const showBeads = !filming && chosen && count <= beadLimit && readout !== undefined
+  const showBeads = !filming && marked && count <= beadLimit && readout !== undefined
 
   useLayoutEffect(() => {
     // Every instance takes the pointer; their common sphere need not be kept.
