@@ -54,7 +54,8 @@ fmt: setup ## format everything
 	gofmt -w $$(git ls-files '*.go')
 	cd web && npm run format
 
-types: setup ## make the front end's types from the Go types
+types: setup ## make the front end's types and the reference of commands from the Go code
+	go run ./cmd/bead reference > docs/commands.md
 	go run ./cmd/bead schema --page > web/src/core/page.schema.json
 	go run ./cmd/bead schema --forms > web/src/core/forms.json
 	cd web && npm run types

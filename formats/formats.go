@@ -5,6 +5,7 @@ package formats
 import (
 	"bufio"
 	"context"
+	"errors"
 	"fmt"
 	"io"
 	"path/filepath"
@@ -81,6 +82,50 @@ func CheckDensity(ending string, density float64) error {
 	return nil
 }
 
+// Fits says what is asked for that the format does not hold, and which formats do.
+func (o *Options) Fits() error {
+	f, known := Of(o.Format)
+	if !known {
+		return fmt.Errorf("%q is no format: %s are accepted", o.Format, strings.Join(Endings(), ", "))
+	}
+	for _, x := range []struct {
+		asked bool
+		what  string
+		holds func(*Format) bool
+	}{
+		{o.Paths, "lines of paths", func(f *Format) bool { return f.Lines }},
+		{o.Single, "a mesh for each piece", func(f *Format) bool { return f.Single }},
+		{o.Exact, "a choice between joints and exact bodies", func(f *Format) bool { return f.Exact }},
+		{o.InPlace, "figures in place", func(f *Format) bool { return f.Figures }},
+		{o.OwnKeys, "keys of figures fewer than frames", func(f *Format) bool { return f.Keys }},
+	} {
+		if !x.asked || x.holds(f) {
+			continue
+		}
+		var who []string
+		for i := range All {
+			if x.holds(&All[i]) {
+				who = append(who, All[i].Ending)
+			}
+		}
+		return fmt.Errorf("%s does not hold %s: %s do", o.Format, x.what, strings.Join(who, ", "))
+	}
+	if o.Centred && !o.Single {
+		return errors.New("pieces are centred where each has a mesh of its own (single) only")
+	}
+	return CheckDensity(o.Format, o.Density)
+}
+
+// CheckRigs says which of the rigs to bake the scene does not have.
+func (o *Options) CheckRigs(s *rig.Scene) error {
+	for _, id := range o.Rigs {
+		if !slices.ContainsFunc(s.Doc.Rigs, func(r scene.Rig) bool { return r.ID == id }) {
+			return fmt.Errorf("the scene has no rig %q", id)
+		}
+	}
+	return nil
+}
+
 // CheckFrames says what is wrong with a range of frames to bake.
 func CheckFrames(r scene.Range) error {
 	far := max(r.First, -r.First, r.Last, -r.Last)
@@ -100,6 +145,9 @@ const bakeAhead = 4
 func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n int)) error {
 	frames := o.Frames
 	if err := CheckFrames(frames); err != nil {
+		return err
+	}
+	if err := o.CheckRigs(s); err != nil {
 		return err
 	}
 	if o.Library == nil {

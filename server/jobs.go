@@ -283,8 +283,13 @@ func (s *Server) startBake(c *gin.Context) {
 		s.failWith(c, err)
 		return
 	}
-	state, err := s.jobs.start(compiled, formats.Options{Format: req.Format, Frames: frames, Paths: req.Paths, Rigs: req.Rigs, Single: req.Single, Centred: req.Centred, Exact: req.Exact, Density: req.Density,
-		InPlace: req.InPlace, OwnKeys: req.OwnKeys, Tolerance: req.Tolerance, Library: s.library})
+	o := formats.Options{Format: req.Format, Frames: frames, Paths: req.Paths, Rigs: req.Rigs, Single: req.Single, Centred: req.Centred, Exact: req.Exact, Density: req.Density,
+		InPlace: req.InPlace, OwnKeys: req.OwnKeys, Tolerance: req.Tolerance, Library: s.library}
+	if err := o.CheckRigs(compiled); err != nil {
+		fail(c, http.StatusBadRequest, "rigs", "This cannot be baked: "+err.Error()+".", nil)
+		return
+	}
+	state, err := s.jobs.start(compiled, o)
 	if err != nil {
 		s.failWith(c, err)
 		return

@@ -212,8 +212,9 @@ func (s *Server) wire(c *gin.Context) {
 	c.JSON(http.StatusOK, out)
 }
 
-// standing compiles one part that stands alone.
+// standing compiles one part that stands alone, without what it is made of, which is its scene's.
 func (s *Server) standing(ctx context.Context, part scene.Part, fixture scene.Fixture) (*rig.Scene, error) {
+	part.Material, part.Surfaces = "", nil
 	doc := &scene.Document{Bead: scene.Version, Name: "edges", FPS: 24, Range: scene.Range{First: 1, Last: 1},
 		Parts: []scene.Part{part}, Fixtures: []scene.Fixture{fixture}}
 	doc.FillDefaults()

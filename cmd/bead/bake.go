@@ -2,7 +2,6 @@ package main
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
@@ -11,71 +10,163 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
-	"text/tabwriter"
 	"time"
 
-	"github.com/schollz/progressbar/v3"
 	"github.com/spf13/cobra"
 
-	"bead/core/check"
 	"bead/core/rig"
 	"bead/core/scene"
 	"bead/formats"
 	"bead/store"
 )
 
+// bakeWish is what bake is asked for.
+type bakeWish struct {
+	formats.Options
+	to, rigs       []string
+	format, frames string
+	watch          bool
+	millimetres    float64 // of tolerance
+}
+
 func bakeCommand() *cobra.Command {
-	var to, frames string
-	var paths, single, centred, exact, watch, inPlace, ownKeys bool
-	var density, tolerance float64
-	c := &cobra.Command{Use: "bake SCENE --to FILE", Short: "Bake a scene to an open format", Args: cobra.ExactArgs(1),
-		Long: "Bake SCENE (a document file or demo:NAME) to FILE, whose ending says the format: glb, gltf, csv, obj.zip (one OBJ a frame), usda, usdz (with its images); of figures also bvh, bvh.zip (one a figure) or joints.csv.\nA bake of frames A-B equals the same frames of the whole bake bit for bit, so a farm may split the range.",
+	var w bakeWish
+	c := &cobra.Command{Use: "bake SCENE --to FILE...", Short: "Bake a scene to open formats", Args: cobra.ExactArgs(1),
+		Long: "Bake SCENE (a document file, demo:NAME, or - for standard input) to FILE, whose ending says the format: glb, gltf, csv, obj.zip (one OBJ a frame), usda, usdz (with its images); of figures also bvh, bvh.zip (one a figure) or joints.csv. --to - writes to standard output what --format names.\nA bake of frames A-B equals the same frames of the whole bake bit for bit, so a farm may split the range.",
 		RunE: func(c *cobra.Command, args []string) error {
-			format, err := formats.FormatOf(to)
+			targets, err := w.targets()
 			if err != nil {
-				return fmt.Errorf("--to: %w", err)
+				return err
 			}
-			if err := formats.CheckDensity(format, density); err != nil {
-				return fmt.Errorf("--density: %w", err)
-			}
-			if !(tolerance >= 0 && tolerance <= 1e6) {
-				return fmt.Errorf("--tolerance: %g mm is not accepted: 0 and more is", tolerance)
-			}
-			o := formats.Options{Format: format, Paths: paths, Single: single, Centred: centred, Exact: exact, Density: density, InPlace: inPlace, OwnKeys: ownKeys, Tolerance: tolerance / 1000}
-			if frames != "" {
-				if o.Frames, err = parseFrames(frames); err != nil {
+			if w.frames != "" {
+				if w.Frames, err = parseFrames(w.frames); err != nil {
 					return err
 				}
 			}
-			if !watch {
-				return bakeOnce(c, args[0], to, o)
+			bake := func() error { return w.bake(c, args[0], targets) }
+			if !w.watch {
+				return bake()
 			}
-			return watched(c.Context(), args[0], c.ErrOrStderr(), func() error { return bakeOnce(c, args[0], to, o) })
+			return watched(c.Context(), args[0], c.ErrOrStderr(), bake)
 		}}
-	c.Flags().StringVar(&to, "to", "", "the file to write; its ending is the format")
-	c.Flags().StringVar(&frames, "frames", "", "frames A-B to bake (default: the scene's range)")
-	c.Flags().BoolVar(&paths, "paths", false, "take the paths along as lines (glb, gltf, usda, usdz)")
-	c.Flags().BoolVar(&single, "single", false, "give every piece a mesh of its own, its origin at the part's pivot (glb, gltf, usda, usdz)")
-	c.Flags().BoolVar(&centred, "centred", false, "with --single: the origin at the piece's centre")
-	c.Flags().BoolVar(&watch, "watch", false, "go on and bake again whenever SCENE changes, until interrupted")
-	c.Flags().BoolVar(&exact, "exact", false, "deliver bodies that bend as they are in every frame, as morph targets, instead of as joints (glb, gltf)")
-	c.Flags().Float64Var(&density, "density", 0, "for a solver of rigid bodies: pieces as they stand in the first frame, with mass by this density (kg/m³) and colliders (usda, usdz)")
-	c.Flags().BoolVar(&inPlace, "in-place", false, "keep the roots of figures where they are in the first frame, but for their height (bvh, glb, gltf)")
-	c.Flags().BoolVar(&ownKeys, "own-keys", false, "give figures keys only where their cycle, layers and travel have them, and where --tolerance asks for more (glb, gltf)")
-	c.Flags().Float64Var(&tolerance, "tolerance", 1, "with --own-keys: how far a joint may be off between keys, mm")
+	f := c.Flags()
+	f.StringArrayVar(&w.to, "to", nil, "the file to write, its ending is the format; - is standard output; may be given several times")
+	f.StringVar(&w.format, "format", "", "the format of what goes to standard output")
+	f.StringVar(&w.frames, "frames", "", "frames A-B or one frame A to bake (default: the scene's range)")
+	f.StringSliceVar(&w.rigs, "rigs", nil, "ids or names of the rigs to bake (default: all)")
+	f.BoolVar(&w.Paths, "paths", false, "take the paths along as lines (glb, gltf, usda, usdz)")
+	f.BoolVar(&w.Single, "single", false, "give every piece a mesh of its own, its origin at the part's pivot (glb, gltf, usda, usdz)")
+	f.BoolVar(&w.Centred, "centred", false, "with --single: the origin at the piece's centre")
+	f.BoolVar(&w.watch, "watch", false, "go on and bake again whenever SCENE changes, until interrupted")
+	f.BoolVar(&w.Exact, "exact", false, "deliver bodies that bend as they are in every frame, as morph targets, instead of as joints (glb, gltf)")
+	f.Float64Var(&w.Density, "density", 0, "for a solver of rigid bodies: pieces as they stand in the first frame, with mass by this density (kg/m³) and colliders (usda, usdz)")
+	f.BoolVar(&w.InPlace, "in-place", false, "keep the roots of figures where they are in the first frame, but for their height (bvh, glb, gltf, usda, usdz, joints.csv)")
+	f.BoolVar(&w.OwnKeys, "own-keys", false, "give figures keys only where their cycle, layers and travel have them, and where --tolerance asks for more (glb, gltf)")
+	f.Float64Var(&w.millimetres, "tolerance", 1, "with --own-keys: how far a joint may be off between keys, mm")
 	_ = c.MarkFlagRequired("to")
+	_ = c.RegisterFlagCompletionFunc("format", among(formats.Endings))
+	c.ValidArgsFunction = scenes
 	cacheFlag(c)
 	return c
 }
 
-// bakeOnce bakes a scene to a file; no frames stand for its range.
-func bakeOnce(c *cobra.Command, name, to string, o formats.Options) (err error) {
-	s, err := loadScene(c.Context(), name)
+// target is one file to bake to, or standard output.
+type target struct{ file, format string }
+
+// targets reads where to bake to, and whether what is asked fits each format.
+func (w *bakeWish) targets() (out []target, err error) {
+	if !(w.millimetres >= 0 && w.millimetres <= 1e6) {
+		return nil, fmt.Errorf("--tolerance: %g mm is not accepted: 0 and more is", w.millimetres)
+	}
+	w.Tolerance = w.millimetres / 1000
+	written := false
+	for _, to := range w.to {
+		t := target{to, w.format}
+		switch {
+		case to != "-":
+			if t.format, err = formats.FormatOf(to); err != nil {
+				return nil, fmt.Errorf("--to: %w", err)
+			}
+		case w.format == "":
+			return nil, errors.New("--to -: say with --format which format goes to standard output")
+		case written:
+			return nil, errors.New("--to -: only one file goes to standard output")
+		default:
+			written = true
+		}
+		o := w.Options
+		o.Format = t.format
+		if err := o.Fits(); err != nil {
+			return nil, fmt.Errorf("--to %s: %w", to, err)
+		}
+		out = append(out, t)
+	}
+	if w.format != "" && !written {
+		return nil, errors.New("--format is for --to -: a file's ending says its format")
+	}
+	return out, nil
+}
+
+// bake bakes a scene to all targets; no frames stand for its range.
+func (w *bakeWish) bake(c *cobra.Command, name string, targets []target) error {
+	s, err := loadScene(c, name)
 	if err != nil {
 		return err
 	}
+	o := w.Options
 	if o.Frames == (scene.Range{}) {
 		o.Frames = s.Doc.Range
+	}
+	if o.Rigs, err = rigsNamed(s.Doc, w.rigs); err != nil {
+		return err
+	}
+	if err := simulate(c, s); err != nil {
+		return err
+	}
+	for _, t := range targets {
+		o.Format = t.format
+		if err := bakeTo(c, s, t.file, o); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// rigsNamed are the ids of rigs that are named by id or name.
+func rigsNamed(d *scene.Document, names []string) (out []string, err error) {
+	for _, name := range names {
+		n := len(out)
+		for i := range d.Rigs {
+			if r := &d.Rigs[i]; r.ID == name || r.Name == name {
+				out = append(out, r.ID)
+			}
+		}
+		if len(out) == n {
+			var all []string
+			for i := range d.Rigs {
+				all = append(all, d.Rigs[i].ID)
+			}
+			return nil, fmt.Errorf("--rigs: the scene has no rig %q: %s are", name, strings.Join(all, ", "))
+		}
+	}
+	return out, nil
+}
+
+// bakeTo bakes a scene to a file, or to standard output.
+func bakeTo(c *cobra.Command, s *rig.Scene, to string, o formats.Options) (err error) {
+	var said []string
+	o.Say = func(text string) { said = append(said, text) }
+	bar := progress(c, o.Frames.Count(), "baking")
+	bake := func(w io.Writer) error {
+		err := formats.Bake(c.Context(), w, s, o, func(n int) { _ = bar.Set(n) })
+		_ = bar.Finish()
+		if err == nil {
+			tell(c, said...)
+		}
+		return err
+	}
+	if to == "-" {
+		return bake(c.OutOrStdout())
 	}
 	// Written beside the target and renamed, so that no half file is left.
 	file, err := os.CreateTemp(filepath.Dir(to), ".bead-*")
@@ -88,15 +179,7 @@ func bakeOnce(c *cobra.Command, name, to string, o formats.Options) (err error) 
 			err = errors.Join(err, os.Remove(file.Name()))
 		}
 	}()
-	if err = simulate(c, s); err != nil {
-		return err
-	}
-	var said []string
-	o.Say = func(text string) { said = append(said, text) }
-	bar := progressbar.NewOptions(o.Frames.Count(), progressbar.OptionSetWriter(c.ErrOrStderr()),
-		progressbar.OptionSetDescription("baking"), progressbar.OptionThrottle(100*time.Millisecond),
-		progressbar.OptionClearOnFinish(), progressbar.OptionShowCount())
-	if err = formats.Bake(c.Context(), file, s, o, func(n int) { _ = bar.Set(n) }); err != nil {
+	if err = bake(file); err != nil {
 		return err
 	}
 	if err = file.Chmod(0o644); err != nil {
@@ -104,9 +187,6 @@ func bakeOnce(c *cobra.Command, name, to string, o formats.Options) (err error) 
 	}
 	if err = file.Close(); err != nil {
 		return err
-	}
-	for _, text := range said {
-		fmt.Fprintln(c.ErrOrStderr(), text)
 	}
 	return os.Rename(file.Name(), to)
 }
@@ -143,8 +223,8 @@ func simulate(c *cobra.Command, s *rig.Scene) error {
 	if of == 0 {
 		return nil
 	}
-	bar := progressbar.NewOptions(of, progressbar.OptionSetWriter(c.ErrOrStderr()), progressbar.OptionSetDescription("simulating"),
-		progressbar.OptionThrottle(100*time.Millisecond), progressbar.OptionClearOnFinish(), progressbar.OptionShowCount())
+	bar := progress(c, of, "simulating")
+	defer func() { _ = bar.Finish() }()
 	return s.Simulate(c.Context(), func(done, _ int) { _ = bar.Set(done) })
 }
 
@@ -154,7 +234,7 @@ const lookEvery = 200 * time.Millisecond
 // watched bakes a file, and again whenever it has changed, until nobody waits any more. What is
 // wrong with the file is said, and the next change waited for.
 func watched(ctx context.Context, file string, log io.Writer, bake func() error) error {
-	if strings.HasPrefix(file, "demo:") {
+	if strings.HasPrefix(file, "demo:") || file == "-" {
 		return fmt.Errorf("--watch: %s does not change: a document file is accepted", file)
 	}
 	var seen os.FileInfo
@@ -186,59 +266,20 @@ func ignoreClosed(err error) error {
 	return err
 }
 
-var frameRange = regexp.MustCompile(`^(-?\d{1,8})-(-?\d{1,8})$`)
+var frameRange = regexp.MustCompile(`^(-?\d{1,8})(?:-(-?\d{1,8}))?$`)
 
 func parseFrames(text string) (scene.Range, error) {
 	m := frameRange.FindStringSubmatch(text)
 	if m == nil {
-		return scene.Range{}, fmt.Errorf("--frames %q is not accepted: A-B is, such as 1-96", text)
+		return scene.Range{}, fmt.Errorf("--frames %q is not accepted: A-B or one frame is, such as 1-96 or 24", text)
 	}
 	var r scene.Range
 	r.First, _ = strconv.Atoi(m[1]) // at most eight digits
-	r.Last, _ = strconv.Atoi(m[2])
+	if r.Last = r.First; m[2] != "" {
+		r.Last, _ = strconv.Atoi(m[2])
+	}
 	if r.Count() < 1 {
 		return r, fmt.Errorf("--frames %s ends before it starts", text)
 	}
 	return r, nil
-}
-
-func checkCommand() *cobra.Command {
-	var asJSON bool
-	c := &cobra.Command{Use: "check SCENE", Short: "Measure a scene; exit code 1 when a check fails", Args: cobra.ExactArgs(1),
-		RunE: func(c *cobra.Command, args []string) error {
-			s, err := loadScene(c.Context(), args[0])
-			if err != nil {
-				return err
-			}
-			if err := simulate(c, s); err != nil {
-				return err
-			}
-			report, err := check.Run(c.Context(), s, check.Look{})
-			if err != nil {
-				return err
-			}
-			results := report.Results
-			passed := check.Passed(results)
-			if asJSON {
-				enc := json.NewEncoder(c.OutOrStdout())
-				enc.SetIndent("", "  ")
-				err = enc.Encode(struct {
-					Passed bool `json:"passed"`
-					check.Report
-				}{passed, report})
-			} else {
-				tw := tabwriter.NewWriter(c.OutOrStdout(), 0, 0, 2, ' ', 0)
-				for _, r := range results {
-					fmt.Fprintf(tw, "%s\t%s\t%s\t%s\t%s\t%s\n", r.Rig, r.ID, r.State, r.Word, r.Figure(s.Doc.Units), r.Text)
-				}
-				err = tw.Flush()
-			}
-			if err == nil && !passed {
-				err = errChecksFailed
-			}
-			return err
-		}}
-	c.Flags().BoolVar(&asJSON, "json", false, "print the results as JSON")
-	cacheFlag(c)
-	return c
 }

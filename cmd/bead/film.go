@@ -21,7 +21,6 @@ import (
 	"time"
 
 	"github.com/chromedp/chromedp"
-	"github.com/schollz/progressbar/v3"
 	"github.com/spf13/cobra"
 
 	"bead/core/scene"
@@ -164,7 +163,7 @@ func (o *filmOptions) wish(d *scene.Document) (w filmWish, err error) {
 
 func film(c *cobra.Command, name string, o *filmOptions) error {
 	ctx := c.Context()
-	s, err := loadScene(ctx, name)
+	s, err := loadScene(c, name)
 	if err != nil {
 		return err
 	}
@@ -203,7 +202,7 @@ func film(c *cobra.Command, name string, o *filmOptions) error {
 	if err != nil {
 		return err
 	}
-	data, err := shoot(ctx, c.ErrOrStderr(), chromium, dir, fmt.Sprintf("http://%s/scenes/%s?film=%s", l.Addr(), made.ID, url.QueryEscape(string(wish))))
+	data, err := shoot(c, chromium, dir, fmt.Sprintf("http://%s/scenes/%s?film=%s", l.Addr(), made.ID, url.QueryEscape(string(wish))))
 	if err != nil {
 		return err
 	}
@@ -230,7 +229,8 @@ const (
 )
 
 // shoot opens the page, which films by itself, and takes what it made.
-func shoot(ctx context.Context, log io.Writer, chromium, dir, address string) ([]byte, error) {
+func shoot(c *cobra.Command, chromium, dir, address string) ([]byte, error) {
+	ctx := c.Context()
 	opts := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(chromium), chromedp.UserDataDir(filepath.Join(dir, "profile")),
 		chromedp.WindowSize(1280, 800), chromedp.Flag("enable-unsafe-swiftshader", true), chromedp.Flag("force-color-profile", "srgb"),
 		chromedp.Flag("disable-component-update", true))
@@ -244,8 +244,7 @@ func shoot(ctx context.Context, log io.Writer, chromium, dir, address string) ([
 	if err := chromedp.Do(tab, chromedp.Navigate(address)); err != nil {
 		return nil, fmt.Errorf("%s: %w", chromium, err)
 	}
-	bar := progressbar.NewOptions(1, progressbar.OptionSetWriter(log), progressbar.OptionSetDescription("filming"),
-		progressbar.OptionThrottle(100*time.Millisecond), progressbar.OptionClearOnFinish(), progressbar.OptionShowCount())
+	bar := progress(c, 1, "filming")
 	began := time.Now()
 	for {
 		state, err := chromedp.Run(tab, chromedp.Evaluate[struct {

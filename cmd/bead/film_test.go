@@ -39,7 +39,7 @@ func TestFilmWish(t *testing.T) {
 		"--background": func(o *filmOptions) { o.background = "sky" },
 		"--write":      func(o *filmOptions) { o.write = "name,all" },
 		"--camera":     func(o *filmOptions) { o.Camera = "Mast" },
-		"--frames":     func(o *filmOptions) { o.frames = "9" },
+		"--frames":     func(o *filmOptions) { o.frames = "9-" },
 		"--to":         func(o *filmOptions) { o.to = "x.gif" },
 	} {
 		if _, err := plain("x.webm", change); err == nil || !strings.HasPrefix(err.Error(), flag) {

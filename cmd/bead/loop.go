@@ -18,7 +18,7 @@ func loopCommand() *cobra.Command {
 	var asJSON bool
 	c := &cobra.Command{Use: "loop SCENE --rig ID --frames N [--speed M/S]", Short: "Find lengths and speeds at which a rig's loop closes", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
-			s, err := loadScene(c.Context(), args[0])
+			s, err := loadScene(c, args[0])
 			if err != nil {
 				return err
 			}

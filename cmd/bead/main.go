@@ -2,7 +2,8 @@
 // computation for pipelines and farms.
 //
 // Results go to standard output, everything else to standard error. Exit codes:
-// 0 fine, 1 a check failed, 2 wrong use or bad input.
+// 0 fine, 1 a check failed, 2 wrong use or bad input, 3 what was made could not be
+// written, 130 interrupted.
 package main
 
 import (
@@ -31,36 +32,37 @@ var version = ""
 func main() {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
-	os.Exit(run(ctx, os.Args[1:], os.Stdout, os.Stderr))
+	os.Exit(runWith(ctx, os.Args[1:], os.Stdin, os.Stdout, os.Stderr))
 }
 
 // errChecksFailed ends the program with exit code 1, having said why.
 var errChecksFailed = errors.New("a check failed")
 
-// run is the program without its process.
-func run(ctx context.Context, args []string, stdout, stderr io.Writer) int {
+// runWith is the program without its process.
+func runWith(ctx context.Context, args []string, stdin io.Reader, stdout, stderr io.Writer) int {
 	root := &cobra.Command{
 		Use:           "bead",
 		Short:         "Rig treads, chains and lines along curves, looping and even",
+		Version:       programVersion(),
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
 	root.SetArgs(args)
-	root.SetOut(stdout)
+	out := &honest{Writer: stdout}
+	root.SetIn(stdin)
+	root.SetOut(out)
+	root.PersistentFlags().Bool("quiet", false, "say nothing but errors on standard error")
+	root.SetVersionTemplate("{{.Version}}\n")
 	root.SetErr(stderr)
-	root.AddCommand(demoCommand(), serveCommand(), bakeCommand(), filmCommand(), checkCommand(), pathCommand(), loopCommand(), beginCommand(), schemaCommand(),
+	root.AddCommand(demoCommand(), serveCommand(), bakeCommand(), filmCommand(), checkCommand(), pathCommand(), loopCommand(), beginCommand(), schemaCommand(), referenceCommand(),
 		&cobra.Command{Use: "version", Short: "Print the version", Args: cobra.NoArgs, Run: func(c *cobra.Command, _ []string) {
 			fmt.Fprintln(c.OutOrStdout(), programVersion())
 		}})
-	switch err := root.ExecuteContext(ctx); {
-	case err == nil:
-		return 0
-	case errors.Is(err, errChecksFailed):
-		return 1
-	default:
-		fmt.Fprintln(stderr, "bead:", err)
-		return 2
+	code, says := ended(ctx, out, root.ExecuteContext(ctx))
+	if says != nil {
+		fmt.Fprintln(stderr, "bead:", says)
 	}
+	return code
 }
 
 func programVersion() string {
@@ -77,16 +79,22 @@ func programVersion() string {
 	return "0.1.0"
 }
 
-// loadScene reads SCENE: a document file or demo:NAME.
-func loadScene(ctx context.Context, name string) (*rig.Scene, error) {
+// loadScene reads SCENE: a document file, demo:NAME, or - for standard input.
+func loadScene(c *cobra.Command, name string) (*rig.Scene, error) {
+	ctx := c.Context()
 	var d *scene.Document
 	var err error
 	if demoName, ok := strings.CutPrefix(name, "demo:"); ok {
 		d, err = demo.Scene(demoName)
 	} else {
 		var data []byte
-		if data, err = os.ReadFile(name); err != nil {
-			return nil, fmt.Errorf("%w: a document file or demo:NAME is accepted", err)
+		if name == "-" {
+			data, err = io.ReadAll(io.LimitReader(c.InOrStdin(), scene.MaxBytes+1))
+		} else {
+			data, err = os.ReadFile(name)
+		}
+		if err != nil {
+			return nil, fmt.Errorf("%w: a document file, demo:NAME or - is accepted", err)
 		}
 		d, err = scene.DecodeContext(ctx, data)
 	}

@@ -1,7 +1,6 @@
 package main
 
 import (
-	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -35,9 +34,9 @@ type measured struct {
 }
 
 // readPaths reads the paths of a file, or of a scene with their steps taken.
-func readPaths(ctx context.Context, file string, smooth bool) ([]measured, error) {
-	if strings.HasPrefix(file, "demo:") || strings.EqualFold(filepath.Ext(file), ".json") {
-		s, err := loadScene(ctx, file)
+func readPaths(cmd *cobra.Command, file string, smooth bool) ([]measured, error) {
+	if strings.HasPrefix(file, "demo:") || file == "-" || strings.EqualFold(filepath.Ext(file), ".json") {
+		s, err := loadScene(cmd, file)
 		if err != nil {
 			return nil, err
 		}
@@ -54,7 +53,7 @@ func readPaths(ctx context.Context, file string, smooth bool) ([]measured, error
 	if err != nil {
 		return nil, err
 	}
-	list, err := formats.ReadPaths(ctx, file, data, smooth)
+	list, err := formats.ReadPaths(cmd.Context(), file, data, smooth)
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", file, err)
 	}
@@ -86,7 +85,7 @@ func measureCommand() *cobra.Command {
 	var asJSON, smooth bool
 	c := &cobra.Command{Use: "measure FILE", Short: "Print the lengths of the paths of a file or scene", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
-			list, err := readPaths(c.Context(), args[0], smooth)
+			list, err := readPaths(c, args[0], smooth)
 			if err != nil {
 				return err
 			}
@@ -134,7 +133,7 @@ func sampleCommand() *cobra.Command {
 	var o sampleOptions
 	c := &cobra.Command{Use: "sample FILE (--count N | --pitch P)", Short: "Print even samples of a path with their frames", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
-			list, err := readPaths(c.Context(), args[0], o.smooth)
+			list, err := readPaths(c, args[0], o.smooth)
 			if err != nil {
 				return err
 			}
@@ -263,7 +262,7 @@ func evenly(length float64, closed bool, n int) []float64 {
 // changeCommand prints the document that a change by one number makes of a scene.
 func changeCommand(use, short string, change func(*rig.Scene, string, float64) (*scene.Document, error)) *cobra.Command {
 	return &cobra.Command{Use: use, Short: short, Args: cobra.ExactArgs(3), RunE: func(c *cobra.Command, args []string) error {
-		s, err := loadScene(c.Context(), args[0])
+		s, err := loadScene(c, args[0])
 		if err != nil {
 			return err
 		}

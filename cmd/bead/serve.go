@@ -1,6 +1,7 @@
 package main
 
 import (
+	"cmp"
 	"context"
 	"crypto/rand"
 	"fmt"
@@ -28,9 +29,9 @@ type serveOptions struct {
 }
 
 func (o *serveOptions) flags(c *cobra.Command) {
-	c.Flags().StringVar(&o.listen, "listen", defaultListen, "address to listen on; beyond loopback an access key is asked for")
-	c.Flags().StringVar(&o.data, "data", "", "directory that keeps the scenes (default ~/.local/share/bead)")
-	c.Flags().StringVar(&o.key, "key", "", "access key that visitors must give (made up beyond loopback)")
+	c.Flags().StringVar(&o.listen, "listen", cmp.Or(os.Getenv("BEAD_LISTEN"), defaultListen), "address to listen on, else that of BEAD_LISTEN; beyond loopback an access key is asked for")
+	c.Flags().StringVar(&o.data, "data", os.Getenv("BEAD_DATA"), "directory that keeps the scenes, else that of BEAD_DATA (default ~/.local/share/bead)")
+	c.Flags().StringVar(&o.key, "key", "", "access key that visitors must give, else that of BEAD_KEY (made up beyond loopback)")
 	c.Flags().BoolVarP(&o.verbose, "verbose", "v", false, "log every request")
 	c.Flags().IntVar(&o.cache, "cache-size", 512, "MB of simulated frames that are kept in the data directory; 0: none")
 }
@@ -83,7 +84,7 @@ func addDemoScenes(ctx context.Context, st *store.Store) error {
 }
 
 func serve(c *cobra.Command, kind string, o *serveOptions, prepare func(context.Context, *store.Store) error) error {
-	ctx, data, key := c.Context(), o.data, o.key
+	ctx, data, key := c.Context(), o.data, cmp.Or(o.key, os.Getenv("BEAD_KEY"))
 	if data == "" {
 		var err error
 		if data, err = dataDir(kind); err != nil {

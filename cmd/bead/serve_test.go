@@ -46,7 +46,7 @@ func serving(t *testing.T, args ...string) (address string, stop func() int) {
 	ctx, cancel := context.WithCancel(context.Background())
 	var out, errs output
 	done := make(chan int, 1)
-	go func() { done <- run(ctx, args, &out, &errs) }()
+	go func() { done <- runWith(ctx, args, nil, &out, &errs) }()
 	for range 200 {
 		if address = printed.FindString(out.String()); address != "" {
 			break
