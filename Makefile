@@ -4,7 +4,7 @@ BIN := bin/bead
 GO_FILES := $(shell find . -name '*.go' -not -path './web/node_modules/*' 2>/dev/null) $(shell find core formats store demo -name '*.json' -o -name '*.sql' 2>/dev/null)
 WEB_FILES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: help demo serve build test lint fmt types bench fuzz jobs screenshots setup chromium clean
+.PHONY: help demo serve build release test lint fmt types bench fuzz jobs screenshots setup chromium clean
 
 help: ## print this list
 	@grep -hE '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:[^#]*## /\t/' | expand -t 14
@@ -81,6 +81,18 @@ jobs: build chromium ## do the jobs of a day in the page and count the presses
 
 screenshots: build chromium ## take the pictures in docs/screenshots anew
 	go run ./browser/screenshots $(BIN) docs/screenshots
+
+# Files for people without Go or Node: the page is inside, nothing is linked from outside.
+RELEASES := linux/amd64 linux/arm64 windows/amd64 windows/arm64 darwin/amd64 darwin/arm64
+VERSION ?= 0.1.0
+
+release: web/dist/index.html ## build the program for every platform, with checksums, into release/
+	rm -rf release && mkdir release
+	for p in $(RELEASES); do \
+	  os=$${p%/*}; arch=$${p#*/}; exe=; [ $$os = windows ] && exe=.exe; \
+	  CGO_ENABLED=0 GOOS=$$os GOARCH=$$arch go build -trimpath -ldflags '-s -w -X main.version=$(VERSION)' -o release/bead-$(VERSION)-$$os-$$arch$$exe ./cmd/bead || exit 1; \
+	done
+	cd release && sha256sum bead-* > checksums.txt
 
 clean: ## remove what was built
 	rm -rf bin web/dist/* web/node_modules

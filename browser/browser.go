@@ -35,7 +35,7 @@ var address = regexp.MustCompile(`http://[^\s]+`)
 // Start runs the built program with a data directory and waits until it listens.
 // listen is the address, port 0 for any free one.
 func Start(binary, data, listen string, args ...string) (*Program, error) {
-	cmd := exec.Command(binary, append(args, "--listen", listen, "--data", data)...)
+	cmd := exec.Command(binary, append(args, "--no-open", "--listen", listen, "--data", data)...)
 	cmd.Stderr = os.Stderr
 	out, err := cmd.StdoutPipe()
 	if err != nil {

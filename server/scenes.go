@@ -48,7 +48,9 @@ type SceneCard struct {
 
 // About is what the page asks first.
 type About struct {
-	Version  string           `json:"version"`
+	Version string `json:"version"`
+	// Kind tells what is served: scenes or demo.
+	Kind     string           `json:"kind"`
 	Starters []demo.Starter   `json:"starters"`
 	Bakes    []formats.Format `json:"bakes"`
 	Imports  []string         `json:"imports"`
@@ -59,7 +61,7 @@ func stateOf(s store.Scene) SceneState {
 }
 
 func (s *Server) about(c *gin.Context) {
-	c.JSON(http.StatusOK, About{s.cfg.Version, demo.Starters(), formats.All, formats.PathFiles})
+	c.JSON(http.StatusOK, About{s.cfg.Version, s.cfg.Kind, demo.Starters(), formats.All, formats.PathFiles})
 }
 
 func (s *Server) listScenes(c *gin.Context) {

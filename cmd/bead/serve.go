@@ -4,13 +4,19 @@ import (
 	"cmp"
 	"context"
 	"crypto/rand"
+	"encoding/json"
 	"fmt"
+	"io"
 	"log/slog"
 	"net"
+	"net/http"
 	"net/url"
 	"os"
 	"path/filepath"
+	"runtime"
+	"time"
 
+	"github.com/pkg/browser"
 	"github.com/spf13/cobra"
 
 	"bead/demo"
@@ -24,7 +30,7 @@ const defaultListen = "127.0.0.1:7411"
 // serveOptions is what serve and demo are asked for.
 type serveOptions struct {
 	listen, data, key string
-	verbose           bool
+	verbose, noOpen   bool
 	cache             int // MB
 }
 
@@ -32,6 +38,7 @@ func (o *serveOptions) flags(c *cobra.Command) {
 	c.Flags().StringVar(&o.listen, "listen", cmp.Or(os.Getenv("BEAD_LISTEN"), defaultListen), "address to listen on, else that of BEAD_LISTEN; beyond loopback an access key is asked for")
 	c.Flags().StringVar(&o.data, "data", os.Getenv("BEAD_DATA"), "directory that keeps the scenes, else that of BEAD_DATA (default ~/.local/share/bead)")
 	c.Flags().StringVar(&o.key, "key", "", "access key that visitors must give, else that of BEAD_KEY (made up beyond loopback)")
+	c.Flags().BoolVar(&o.noOpen, "no-open", false, "do not open the page in the browser")
 	c.Flags().BoolVarP(&o.verbose, "verbose", "v", false, "log every request")
 	c.Flags().IntVar(&o.cache, "cache-size", 512, "MB of simulated frames that are kept in the data directory; 0: none")
 }
@@ -94,6 +101,16 @@ func serve(c *cobra.Command, kind string, o *serveOptions, prepare func(context.
 	if err := os.MkdirAll(data, 0o700); err != nil {
 		return fmt.Errorf("%w: choose another directory with --data", err)
 	}
+	l, err := net.Listen("tcp", o.listen)
+	if err != nil {
+		if there := running(ctx, o.listen, kind); there != "" && !c.Flags().Changed("data") {
+			fmt.Fprintf(c.OutOrStdout(), "Bead is at %s already\n", there)
+			o.open(there)
+			return nil
+		}
+		return fmt.Errorf("%w: choose another address with --listen", err)
+	}
+	defer l.Close() // a second time where it was served
 	st, err := store.Open(ctx, data)
 	if err != nil {
 		return err
@@ -103,10 +120,6 @@ func serve(c *cobra.Command, kind string, o *serveOptions, prepare func(context.
 		if err := prepare(ctx, st); err != nil {
 			return err
 		}
-	}
-	l, err := net.Listen("tcp", o.listen)
-	if err != nil {
-		return fmt.Errorf("%w: choose another address with --listen", err)
 	}
 	host, _, _ := net.SplitHostPort(o.listen)
 	if ip := net.ParseIP(host); key == "" && host != "localhost" && (ip == nil || !ip.IsLoopback()) {
@@ -127,7 +140,7 @@ func serve(c *cobra.Command, kind string, o *serveOptions, prepare func(context.
 	srv := server.New(server.Config{
 		BakeDir: bakes,
 		Frames:  frames,
-		Store:   st, Page: web.Page(), Version: programVersion(), AccessKey: key,
+		Store:   st, Page: web.Page(), Version: programVersion(), Kind: kind, AccessKey: key,
 		Log: slog.New(slog.NewTextHandler(c.ErrOrStderr(), &slog.HandlerOptions{Level: level})),
 	})
 	address := "http://" + l.Addr().String() + "/"
@@ -136,7 +149,40 @@ func serve(c *cobra.Command, kind string, o *serveOptions, prepare func(context.
 	}
 	fmt.Fprintf(c.ErrOrStderr(), "Bead keeps its scenes in %s\n", data)
 	fmt.Fprintf(c.OutOrStdout(), "Bead is at %s\n", address)
+	o.open(address)
 	return srv.Run(ctx, l)
+}
+
+// running is the address of a Bead with scenes of a kind that listens there already; "" of none that can be
+// asked.
+func running(ctx context.Context, listen, kind string) string {
+	ctx, cancel := context.WithTimeout(ctx, 2*time.Second)
+	defer cancel()
+	address := "http://" + listen + "/"
+	req, err := http.NewRequestWithContext(ctx, http.MethodGet, address+"api/about", nil)
+	if err != nil {
+		return ""
+	}
+	res, err := http.DefaultClient.Do(req)
+	if err != nil {
+		return ""
+	}
+	defer res.Body.Close()
+	var about server.About
+	if json.NewDecoder(io.LimitReader(res.Body, 1<<20)).Decode(&about) != nil || about.Kind != kind {
+		return ""
+	}
+	return address
+}
+
+// open shows the page in the browser, where there is a screen for one.
+func (o *serveOptions) open(address string) {
+	screen := runtime.GOOS == "windows" || runtime.GOOS == "darwin" || os.Getenv("DISPLAY") != "" || os.Getenv("WAYLAND_DISPLAY") != ""
+	if o.noOpen || !screen {
+		return
+	}
+	browser.Stdout = io.Discard  // standard output is for results
+	_ = browser.OpenURL(address) // the address stands on standard output in any case
 }
 
 // keptFrames opens the cache of simulated frames, and says how full it is; nil where it is to keep none.

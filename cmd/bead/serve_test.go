@@ -46,7 +46,7 @@ func serving(t *testing.T, args ...string) (address string, stop func() int) {
 	ctx, cancel := context.WithCancel(context.Background())
 	var out, errs output
 	done := make(chan int, 1)
-	go func() { done <- runWith(ctx, args, nil, &out, &errs) }()
+	go func() { done <- runWith(ctx, append(args, "--no-open"), nil, &out, &errs) }()
 	for range 200 {
 		if address = printed.FindString(out.String()); address != "" {
 			break
@@ -118,6 +118,14 @@ func TestDemoAndServe(t *testing.T) {
 	taken := strings.TrimSuffix(strings.TrimPrefix(address, "http://"), "/")
 	if code, _, errs := bead("serve", "--listen", taken, "--data", t.TempDir()); code != 2 || !strings.Contains(errs, "--listen") {
 		t.Errorf("taken address: %d %s", code, errs)
+	}
+	// Started again without a directory of its own it finds the first, if that has the same scenes.
+	t.Setenv("XDG_DATA_HOME", t.TempDir())
+	if code, out, errs := bead("serve", "--no-open", "--listen", taken); code != 0 || out != "Bead is at "+address+" already\n" {
+		t.Errorf("started again: exit %d, %q, %q", code, out, errs)
+	}
+	if code, _, errs := bead("demo", "--listen", taken); code != 2 || !strings.Contains(errs, "--listen") {
+		t.Errorf("other scenes at the same address: exit %d, %q", code, errs)
 	}
 	stop()
 }

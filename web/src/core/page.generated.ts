@@ -4546,6 +4546,7 @@ export interface SceneCard {
  */
 export interface About {
   version: string;
+  kind: string;
   starters: Starter[];
   bakes: Format[];
   imports: string[];

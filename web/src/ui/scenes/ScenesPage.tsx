@@ -203,7 +203,9 @@ export function ScenesPage() {
         <Box component="h1" sx={{ typography: 'h1', m: 0, flex: 1 }}>
           Bead
         </Box>
-        <Box sx={{ fontSize: 11, color: roles.secondary, mr: 1 }}>{about.data?.version}</Box>
+        <Box sx={{ fontSize: 11, color: roles.secondary, mr: 1 }}>
+          {about.data?.version} · <a href="/licences.txt">Licences</a>
+        </Box>
         <IconButton
           aria-label={palette.mode === 'dark' ? 'Light theme' : 'Dark theme'}
           sx={{ width: 32, height: 32 }}
