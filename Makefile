@@ -38,10 +38,12 @@ RACE := 'AtOnce|Queue|ArePure|CachedCompile|Overtakes|BakesAre'
 
 # The browser fills the machine by itself: beside other tests it would only wait longer.
 test: build chromium ## set up and run all tests
-	go test -timeout 60m $$(go list ./... | grep -v bead/browser)
-	go test -timeout 60m ./browser
 	@command -v gcc >/dev/null || (echo 'gcc is missing: the race detector needs it' && exit 1)
-	go test -race -run $(RACE) ./store ./server ./core/rig
+	@failed=; \
+	go test -timeout 60m $$(go list ./... | grep -v bead/browser) || failed=1; \
+	go test -timeout 60m ./browser || failed=1; \
+	go test -race -run $(RACE) ./store ./server ./core/rig || failed=1; \
+	test -z "$$failed"
 
 lint: setup ## vet, staticcheck, deadcode, gofmt, tsc, eslint, prettier, knip
 	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || (gofmt -l $$(git ls-files '*.go') && echo 'run make fmt' && exit 1)
