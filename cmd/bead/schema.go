@@ -61,6 +61,7 @@ func schemaCommand() *cobra.Command {
 			s := schemaOf(&scene.Document{})
 			s.ID = "urn:bead:scene:2"
 			s.Title = "Bead scene"
+			strict(s)
 			return enc.Encode(s)
 		}}
 	c.Flags().BoolVar(&forPage, "page", false, "print the schema of everything that passes between the page and the server")

@@ -87,6 +87,9 @@ func (v *Value) Driven() bool { return v.Of != nil || v.RPM != nil || v.Turns !=
 // Problem is a fault of a value at a field below it, such as "keys[2].frame".
 type Problem struct{ Field, Text string }
 
+// Farthest is the largest number that a value may have.
+const Farthest = 1e9
+
 // Check returns the faults of v: numbers that are not finite, keys out of order
 // or at one frame, unknown shapes or ends.
 func (v *Value) Check() []Problem {
@@ -95,8 +98,8 @@ func (v *Value) Check() []Problem {
 		out = append(out, Problem{field, fmt.Sprintf(format, args...)})
 	}
 	finite := func(field string, x float64) {
-		if math.IsNaN(x) || math.Abs(x) > 1e9 {
-			say(field, "%g is not accepted: a number within ±1e9 is", x)
+		if !(math.Abs(x) <= Farthest) {
+			say(field, "%g is not accepted: a number within ±%g is", x, Farthest)
 		}
 	}
 	finite("", v.Const)

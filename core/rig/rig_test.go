@@ -180,8 +180,8 @@ func TestCompileFaults(t *testing.T) {
 	for _, tc := range []struct{ shape, part, spacing, rest, want string }{
 		{`{"line":{"from":[1,1,1],"to":[1,1,1]}}`, box, `{"mode":"set count","count":3}`, facing, "paths[0].shape: the path has no length"},
 		{slot, `"shape":{"box":{"side":1,"height":0,"length":1}}`, `{"mode":"set count","count":3}`, facing, "parts[0].shape.box.height: 0 is not accepted: a number from 1e-06"},
-		{slot, box, `{"mode":"set count","count":1000000}`, facing, "rigs[0].spacing.count: 1000000 pieces are not accepted"},
-		{slot, box, `{"mode":"set count","count":-4}`, facing, "rigs[0].spacing.count: -4 pieces"},
+		{slot, box, `{"mode":"set count","count":1000000}`, facing, "rigs[0].spacing.count: 1e+06 is not accepted: a number from 0 to 100000"},
+		{slot, box, `{"mode":"set count","count":-4}`, facing, "rigs[0].spacing.count: -4 is not accepted: a number from 0"},
 		{slot, box, `{"mode":"set pitch","pitch":50}`, facing, "rigs[0].spacing.pitch: a pitch of 50 m is longer than the path"},
 		{slot, box, `{"mode":"set count","count":3}`, `"facing":{"mode":"least-twist","turns":0.5},"travel":0`, "rigs[0].facing: turns 0.5"},
 	} {

@@ -108,7 +108,7 @@ const HandleBoth = "both"
 // Arrivals let a train's pieces set out one after another and slide into their
 // places, or out of them.
 type Arrivals struct {
-	First float64 `json:"first" jsonschema:"description=Frame at which the first piece sets out."`
+	First float64 `json:"first" jsonschema:"minimum=-1e7,maximum=1e7,description=Frame at which the first piece sets out."`
 	Delay float64 `json:"delay" jsonschema:"minimum=0,description=Frames from one piece to the next."`
 	Takes float64 `json:"takes" jsonschema:"exclusiveMinimum=0,description=Frames that a piece is under way."`
 	Order string  `json:"order,omitempty" jsonschema:"enum=last first,enum=first first,enum=by distance,enum=scattered,description=Who sets out when. By distance: those with the longest way first and a pitch apart."`
@@ -134,7 +134,7 @@ const (
 type Lead struct {
 	Rig   string `json:"rig" jsonschema:"description=Id of the rig that it goes along with." ref:"rig;whole"`
 	At    string `json:"at,omitempty" jsonschema:"enum=head,enum=middle,enum=tail,enum=piece"`
-	Piece int    `json:"piece,omitempty" jsonschema:"minimum=1,description=Which piece from 1 on where at is piece."`
+	Piece int    `json:"piece,omitempty" jsonschema:"minimum=1,maximum=1e6,description=Which piece from 1 on where at is piece."`
 }
 
 // The places of a lead.

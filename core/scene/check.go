@@ -20,13 +20,16 @@ const (
 
 	maxObjects  = 2_000
 	maxPoints   = form.MaxPoints
-	maxName     = 120
+	MaxName     = 120
 	maxPosition = form.MaxPosition // metres
 )
 
 var assetForm = regexp.MustCompile(`^[0-9a-f]{64}$`)
 
-var idForm = regexp.MustCompile(`^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$`)
+// IDForm is what ids look like, as a regular expression.
+const IDForm = `^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$`
+
+var idForm = regexp.MustCompile(IDForm)
 
 // checker gathers faults.
 type checker struct{ faults Faults }
@@ -117,8 +120,8 @@ func (c *checker) partID(at, id string, parts map[string]bool) {
 }
 
 func (c *checker) name(at, s string) {
-	if len(s) == 0 || len(s) > maxName {
-		c.say(at, "a name has from 1 to %d bytes, this one %d", maxName, len(s))
+	if len(s) == 0 || len(s) > MaxName {
+		c.say(at, "a name has from 1 to %d bytes, this one %d", MaxName, len(s))
 	}
 }
 

@@ -1,6 +1,7 @@
 package scene
 
 import (
+	"bead/core/facing"
 	"fmt"
 
 	"bead/core/form"
@@ -21,6 +22,7 @@ func (c *checker) rig(at string, r *Rig, paths []Path) {
 
 // facing checks which way is up.
 func (c *checker) facing(at string, f *Facing) {
+	c.oneOf(at+".mode", string(f.Mode), string(facing.Steady), string(facing.Loopside), string(facing.LeastTwist), string(facing.Guide), string(facing.Turn))
 	for i, b := range f.RollAt {
 		ba := fmt.Sprintf("%s.rollAt[%d]", at, i)
 		c.number(ba+".at", b.At, 0, maxPosition)

@@ -28,9 +28,9 @@ type GroundPoint struct {
 
 // Hump is a rounded rise, half a wave of a cosine each way.
 type Hump struct {
-	Z      float64 `json:"z" jsonschema:"description=Where its top is."`
-	Length float64 `json:"length" jsonschema:"exclusiveMinimum=0"`
-	Height float64 `json:"height" jsonschema:"description=Below 0: a hollow."`
+	Z      float64 `json:"z" jsonschema:"minimum=-1e6,maximum=1e6,description=Where its top is."`
+	Length float64 `json:"length" jsonschema:"minimum=1e-3,maximum=1e6"`
+	Height float64 `json:"height" jsonschema:"minimum=-1e6,maximum=1e6,description=Below 0: a hollow."`
 }
 
 // Rough is a stretch of seeded unevenness.

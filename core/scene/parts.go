@@ -46,7 +46,7 @@ func (s *PostShape) Top() float64 {
 // FileShape is a mesh read from a file.
 type FileShape struct {
 	Asset string  `json:"asset" jsonschema:"description=Id of the asset: the SHA-256 of the file in hex."`
-	Scale float64 `json:"scale,omitempty" form:"One unit of its file is;distance;min=1e-6;max=1e6" jsonschema:"exclusiveMinimum=0,description=Metres a unit of the file; 1 where left out."`
+	Scale float64 `json:"scale,omitempty" form:"One unit of its file is;distance;min=1e-6;max=1e6;or0" jsonschema:"minimum=0,description=Metres a unit of the file; 0 or left out: 1."`
 }
 
 func (s *FileShape) check(c *checker, at string, _ *names) {
@@ -58,7 +58,7 @@ func (s *FileShape) check(c *checker, at string, _ *names) {
 // FigureShape is a figure of joints read from a file, with its motion and its skin.
 type FigureShape struct {
 	Asset string  `json:"asset" jsonschema:"description=Id of the asset: the SHA-256 of the file in hex."`
-	Scale float64 `json:"scale,omitempty" form:"One unit of its file is;distance;min=1e-6;max=1e6" jsonschema:"exclusiveMinimum=0,description=Metres a unit of the file; 1 where left out."`
+	Scale float64 `json:"scale,omitempty" form:"One unit of its file is;distance;min=1e-6;max=1e6;or0" jsonschema:"minimum=0,description=Metres a unit of the file; 0 or left out: 1."`
 }
 
 func (s *FigureShape) check(c *checker, at string, _ *names) {

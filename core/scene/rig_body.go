@@ -44,7 +44,7 @@ func (b *Body) fill() {
 type Rounds struct {
 	Count  int     `json:"count" jsonschema:"minimum=1,maximum=1000"`
 	Frames float64 `json:"frames" jsonschema:"exclusiveMinimum=0,description=Frames of a round."`
-	Stride float64 `json:"stride" jsonschema:"description=Metres along the path from round to round."`
+	Stride float64 `json:"stride" jsonschema:"minimum=-1e6,maximum=1e6,description=Metres along the path from round to round."`
 	All    bool    `json:"all,omitempty" jsonschema:"description=Every copy is shown at all times; left out: each only in its own round."`
 }
 
@@ -56,9 +56,9 @@ type BlendAmount struct {
 
 // Bank leans what rides on the path into its bends as its speed asks.
 type Bank struct {
-	Share float64 `json:"share" jsonschema:"description=1: as much as the speed asks."`
+	Share float64 `json:"share" jsonschema:"minimum=-10,maximum=10,description=1: as much as the speed asks."`
 	Over  float64 `json:"over,omitempty" jsonschema:"minimum=0,description=Metres of path over which a bend is looked at; 0 or left out: a tenth of the path."`
-	Lead  float64 `json:"lead,omitempty" jsonschema:"description=Frames by which it leans before the bend."`
+	Lead  float64 `json:"lead,omitempty" jsonschema:"minimum=-1e6,maximum=1e6,description=Frames by which it leans before the bend."`
 	Limit float64 `json:"limit,omitempty" jsonschema:"minimum=0,description=Degrees by which it leans at most; 0 or left out: as far as the speed asks."`
 }
 

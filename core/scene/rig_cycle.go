@@ -55,7 +55,7 @@ type Layer struct {
 	Rise    motion.Value `json:"rise,omitzero" jsonschema:"description=Metres up."`
 	Ahead   motion.Value `json:"ahead,omitzero" jsonschema:"description=Metres ahead."`
 	// Looks turns towards where the way goes so far ahead.
-	Looks float64 `json:"looks,omitempty" jsonschema:"description=Metres of way by which it looks ahead."`
+	Looks float64 `json:"looks,omitempty" jsonschema:"minimum=-1e6,maximum=1e6,description=Metres of way by which it looks ahead."`
 }
 
 // The words of a cycle.
@@ -111,6 +111,7 @@ func (x *Cycle) checkRig(c *checker, at string, _ *Rig, _ []Path) {
 		c.say(at+".layers", "%d layers and %d sets are not accepted: up to %d of each are", len(x.Layers), len(x.Sets), maxOnTop)
 	}
 	for i := range x.Layers {
+		c.name(fmt.Sprintf("%s.layers[%d].name", at, i), x.Layers[i].Name)
 		c.number(fmt.Sprintf("%s.layers[%d].looks", at, i), x.Layers[i].Looks, -maxPosition, maxPosition)
 	}
 	seen := map[string]bool{}

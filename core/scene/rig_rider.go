@@ -4,7 +4,7 @@ package scene
 type Rider struct {
 	PastEnd string  `json:"pastEnd,omitempty" jsonschema:"enum=straight on,enum=come round,description=What it does when it leaves an open path."`
 	Lead    *Lead   `json:"lead,omitempty" jsonschema:"description=The rig that it goes along with; travel is then its lead or below 0 its lag."`
-	Rolling float64 `json:"rolling,omitempty" jsonschema:"description=The radius in metres on which it rolls and turns."`
+	Rolling float64 `json:"rolling,omitempty" jsonschema:"minimum=0,maximum=1e6,description=The radius in metres on which it rolls and turns."`
 }
 
 func (x *Rider) traits() Traits {

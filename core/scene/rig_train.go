@@ -35,12 +35,17 @@ func (t *Train) fill() {
 
 func (t *Train) checkRig(c *checker, at string, _ *Rig, _ []Path) {
 	c.oneOf(at+".seat", t.Seat, SeatPivot, SeatEnds, SeatBent)
+	if m := t.Spacing.Mode; m != "" {
+		c.oneOf(at+".spacing.mode", string(m), string(place.SetCount), string(place.SetPitch), string(place.CloseUp), string(place.Scatter))
+	}
 	if t.Seat == SeatEnds && t.Spacing.Mode == place.Scatter {
 		c.say(at+".spacing.mode", "pieces joined by pins are not scattered: set count, set pitch and close up are accepted, or another seat")
 	}
 	if e := t.Spacing.Even; !(e >= 0 && e <= 1) {
 		c.say(at+".spacing.even", "%g is not accepted: from 0 to 1 is", e)
 	}
+	c.number(at+".spacing.count", float64(t.Spacing.Count), 0, place.MaxPieces)
+	c.oneOf(at+".spacing.rest", string(t.Spacing.Rest), string(place.RestPitch), string(place.RestSlack))
 	c.number(at+".spacing.pitch", t.Spacing.Pitch, 0, maxPosition)
 	c.number(at+".spacing.gap", t.Spacing.Gap, -maxPosition, maxPosition)
 	if t.Seat == SeatEnds && (t.Arrive != nil || t.Leave != nil) {
@@ -86,8 +91,8 @@ func (c *checker) arrivals(at string, a *Arrivals) {
 // or those listed.
 type Others struct {
 	Part   string `json:"part" jsonschema:"description=Id of the part." ref:"part;whole"`
-	Every  int    `json:"every,omitempty" jsonschema:"minimum=0,description=Every n-th piece; 0 or left out: those listed."`
-	First  int    `json:"first,omitempty" jsonschema:"minimum=0,description=The first of them counted from 1; n where left out."`
+	Every  int    `json:"every,omitempty" jsonschema:"minimum=0,maximum=100000,description=Every n-th piece; 0 or left out: those listed."`
+	First  int    `json:"first,omitempty" jsonschema:"minimum=0,maximum=100000,description=The first of them counted from 1; n where left out."`
 	Pieces []int  `json:"pieces,omitempty" jsonschema:"description=Their numbers from 1 on; instead of every."`
 }
 
@@ -107,8 +112,8 @@ func (o *Others) Of(i int) bool {
 type Spacing struct {
 	Mode  place.Mode `json:"mode,omitempty" jsonschema:"enum=set count,enum=set pitch,enum=close up,enum=scatter"`
 	Count int        `json:"count,omitempty" jsonschema:"minimum=0,maximum=100000"`
-	Pitch float64    `json:"pitch,omitempty" jsonschema:"description=Metres from one piece to the next; 0 or left out: the part's own length."`
-	Gap   float64    `json:"gap,omitempty" jsonschema:"description=Metres added to the pitch."`
+	Pitch float64    `json:"pitch,omitempty" jsonschema:"minimum=0,maximum=1e6,description=Metres from one piece to the next; 0 or left out: the part's own length."`
+	Gap   float64    `json:"gap,omitempty" jsonschema:"minimum=-1e6,maximum=1e6,description=Metres added to the pitch."`
 	Rest  place.Rest `json:"rest,omitempty" jsonschema:"enum=pitch,enum=slack"`
 	Seed  int64      `json:"seed,omitempty" jsonschema:"description=Of scatter."`
 	Even  float64    `json:"even,omitempty" jsonschema:"minimum=0,maximum=1,description=Of scatter: from 0 for places at random to 1 for an even spacing."`

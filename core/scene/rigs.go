@@ -13,7 +13,7 @@ type Rig struct {
 	Name   string       `json:"name"`
 	Path   string       `json:"path" jsonschema:"description=Id of the path." ref:"path;thing"`
 	Part   string       `json:"part" jsonschema:"description=Id of the part." ref:"part;thing"`
-	Scale  float64      `json:"scale,omitempty" jsonschema:"exclusiveMinimum=0,description=Scale of the pieces; spacing is not touched. 1 where left out."`
+	Scale  float64      `json:"scale,omitempty" jsonschema:"minimum=0,maximum=1e4,description=Scale of the pieces; spacing is not touched. 0 or left out: 1."`
 	Facing Facing       `json:"facing"`
 	Travel motion.Value `json:"travel" jsonschema:"description=How far the rig has moved along its path in metres."`
 	Offset motion.Value `json:"offset,omitzero" jsonschema:"description=Metres by which all of it stands further along."`

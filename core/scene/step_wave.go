@@ -20,7 +20,7 @@ type WaveStep struct {
 // AmountBead is a share at a distance along the path.
 type AmountBead struct {
 	At    float64 `json:"at" jsonschema:"description=Metres."`
-	Share float64 `json:"share"`
+	Share float64 `json:"share" jsonschema:"minimum=-100,maximum=100"`
 }
 
 func (w *WaveStep) about() About {

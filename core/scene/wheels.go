@@ -26,7 +26,7 @@ type WrapShape struct {
 // KeptLength is that of a number of links of one pitch.
 type KeptLength struct {
 	Links int     `json:"links" jsonschema:"minimum=2,maximum=100000"`
-	Pitch float64 `json:"pitch" jsonschema:"exclusiveMinimum=0,description=Metres." form:";length"`
+	Pitch float64 `json:"pitch" jsonschema:"minimum=1e-6,maximum=1e6,description=Metres." form:";length"`
 	Pins  bool    `json:"pins,omitempty" jsonschema:"description=The pitch is the straight distance from pin to pin; left out: along the belt."`
 }
 
@@ -37,7 +37,7 @@ type Wheel struct {
 	At     Vec3    `json:"at" jsonschema:"description=Its centre; what is not in the plane counts from the first wheel only."`
 	Radius float64 `json:"radius,omitempty" jsonschema:"description=Metres at the pitch line; of wheels without teeth." form:";length"`
 	Teeth  int     `json:"teeth,omitempty" jsonschema:"minimum=0,maximum=2000"`
-	Pitch  float64 `json:"pitch,omitempty" jsonschema:"description=Metres from tooth to tooth along the chain." form:";length"`
+	Pitch  float64 `json:"pitch,omitempty" jsonschema:"minimum=0,maximum=1e6,description=Metres from tooth to tooth along the chain." form:";length"`
 	Back   bool    `json:"back,omitempty" jsonschema:"description=The back of the belt lies on it and it turns the other way."`
 	Free   bool    `json:"free,omitempty" jsonschema:"description=The belt passes it by."`
 	// Slack runs take what a kept length has to spare.

@@ -1873,7 +1873,7 @@ export interface FileShape {
    */
   asset: string;
   /**
-   * Metres a unit of the file; 1 where left out.
+   * Metres a unit of the file; 0 or left out: 1.
    */
   scale?: number;
 }
@@ -1887,7 +1887,7 @@ export interface FigureShape {
    */
   asset: string;
   /**
-   * Metres a unit of the file; 1 where left out.
+   * Metres a unit of the file; 0 or left out: 1.
    */
   scale?: number;
 }
@@ -2090,7 +2090,7 @@ export interface Rig {
    */
   part: string;
   /**
-   * Scale of the pieces; spacing is not touched. 1 where left out.
+   * Scale of the pieces; spacing is not touched. 0 or left out: 1.
    */
   scale?: number;
   facing: Facing;
