@@ -26,6 +26,7 @@ func strict(s *jsonschema.Schema) {
 	for _, d := range s.Definitions {
 		stricter(d)
 	}
+	s.Definitions["Document"].Properties.Set("$schema", &jsonschema.Schema{Type: "string", Description: "For editors; it says nothing of the scene."})
 }
 
 func stricter(s *jsonschema.Schema) {

@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"math"
 	"reflect"
 	"sort"
 	"strconv"
@@ -102,11 +103,51 @@ func DecodeContext(ctx context.Context, data []byte) (*Document, error) {
 	return d, err
 }
 
+// pointless is a number such as 96.0 or 1e3 without its point; is false of others.
+func pointless(n json.Number) (out json.Number, is bool) {
+	v, err := n.Float64()
+	if err != nil || v != math.Trunc(v) || math.Abs(v) > 1<<53 {
+		return n, false
+	}
+	return json.Number(strconv.FormatInt(int64(v), 10)), true
+}
+
+// allPointless writes whole numbers of a tree without a point, as Go reads them.
+func allPointless(node any) any {
+	switch x := node.(type) {
+	case map[string]any:
+		for k, v := range x {
+			x[k] = allPointless(v)
+		}
+	case []any:
+		for i, v := range x {
+			x[i] = allPointless(v)
+		}
+	case json.Number:
+		if n, is := pointless(x); is && x != "-0" && x != "-0.0" {
+			return n
+		}
+	}
+	return node
+}
+
 // document makes a document of a tree, and of the text of the same.
 func (w *walker) document(tree any, data []byte) (*Document, error) {
+	if top, is := tree.(map[string]any); is {
+		if _, named := top["$schema"].(string); named { // for editors: it says nothing of the scene
+			delete(top, "$schema")
+			w.rewrite = true
+		}
+	}
 	w.match(tree, reflect.TypeFor[Document]())
 	if len(w.faults) > 0 {
 		return nil, w.faults
+	}
+	if w.rewrite {
+		var err error
+		if data, err = json.Marshal(allPointless(tree)); err != nil {
+			return nil, Faults{{"", "not a Bead document: " + err.Error()}}
+		}
 	}
 	if w.ctx.Err() != nil {
 		return nil, w.ctx.Err()
@@ -152,6 +193,8 @@ type walker struct {
 	faults Faults
 	values int
 	at     []turning // the way to where it is
+	// rewrite tells that what was read is to be written anew before it becomes a document.
+	rewrite bool
 }
 
 // turning is a field, of index -1, or an entry of a list.
@@ -303,6 +346,10 @@ func (w *walker) match(node any, t reflect.Type) {
 		if _, err := n.Float64(); err != nil {
 			w.say("%s is too large a number", n)
 		} else if _, err := n.Int64(); t.Kind() != reflect.Float64 && err != nil {
+			if _, is := pointless(n); is {
+				w.rewrite = true
+				return
+			}
 			w.say("%s is not a whole number", n)
 		}
 	case reflect.String:

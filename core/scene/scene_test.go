@@ -17,6 +17,26 @@ const good = `{"bead":1,"name":"Test","fps":24,"range":{"first":1,"last":96},
 "rigs":[{"id":"tread","name":"Tread","kind":"train","path":"loop","part":"shoe",
  "spacing":{"mode":"set count","count":10},"facing":{"mode":"loopside"},"travel":{"speed":0.5}}]}`
 
+// 96.0 is a whole number, and a document may name its schema: it is read as without.
+func TestAsOthersWriteIt(t *testing.T) {
+	const text = `{"bead":2,"name":"t","fps":24,"range":{"first":1,"last":96},"paths":[{"id":"p","name":"P","shape":{"line":{"from":[0,0,0],"to":[0,0,2]}}}],"parts":[],"rigs":[]}`
+	want, err := scene.Decode([]byte(text))
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, odd := range []string{strings.Replace(text, `96`, `96.0`, 1), strings.Replace(text, `96`, `9.6e1`, 1), strings.Replace(text, `{`, `{"$schema":"urn:bead:scene:2",`, 1), strings.Replace(text, `2]`, `2.0]`, 1)} {
+		got, err := scene.Decode([]byte(odd))
+		if err != nil {
+			t.Errorf("%s: %v", odd, err)
+			continue
+		}
+		a, _ := want.Encode()
+		if b, _ := got.Encode(); !bytes.Equal(a, b) {
+			t.Errorf("%s is read as %s", odd, b)
+		}
+	}
+}
+
 func TestDecodeFillsDefaults(t *testing.T) {
 	d, err := scene.Decode([]byte(good))
 	if err != nil {
@@ -55,6 +75,9 @@ func TestFaultsHaveAddresses(t *testing.T) {
 		{"NaN", `"fps":24`, `"fps":NaN`, "", "line 1, column"},
 		{"cut off", `"travel":{"speed":0.5}}]}`, ``, "", "ends in the middle"},
 		{"trailing text", `0.5}}]}`, `0.5}}]} x`, "", "after the document's end"},
+		{"half a frame", `"first":1`, `"first":1.5`, "range.first", "not a whole number"},
+		{"no whole number", `"first":1`, `"first":1e300`, "range.first", "not a whole number"},
+		{"schema of another kind", `"fps":24`, `"$schema":3,"fps":24`, "$schema", "not a field"},
 		{"huge number", `"radius":0.4`, `"radius":1e999`, "paths[0].shape.slot.radius", "too large"},
 		{"dangling id", `"path":"loop"`, `"path":"lop"`, "rigs[0].path", "no path of this scene"},
 		{"id twice", `"id":"line"`, `"id":"loop"`, "paths[1].id", "taken"},
