@@ -130,7 +130,7 @@ func run(program, out string) error {
 		if err := s.do(p); err != nil {
 			return fmt.Errorf("%s: %w", s.name, err)
 		}
-		time.Sleep(1500 * time.Millisecond)
+		time.Sleep(3500 * time.Millisecond)
 		png, err := p.Picture()
 		if err != nil {
 			return fmt.Errorf("%s: %w", s.name, err)

@@ -104,8 +104,9 @@ export function standAs(camera: Perspective, shot: Shot, index: number) {
 /** three's cameras look along -z. */
 const halfTurn = new Matrix4().makeRotationY(Math.PI)
 
-/** How much of a view the picture of a camera takes, so that its frame lines are seen. */
-export const frameShare = 0.92
+/** How high the picture of a camera is in a view, pixels: clear of the ready views above, its frame lines seen. */
+export const frameIn = (width: number, height: number, aspect: number) =>
+  Math.min(Math.max(height - 2 * 52, height / 2), (width / aspect) * 0.96)
 
 /** Looks through a camera of the scene: its picture lies in the middle of the view. */
 export function Through({ index }: { index: number }) {
@@ -122,9 +123,7 @@ export function Through({ index }: { index: number }) {
       const c = shot.cameras[index]
       if (!camera || !c) return
       standAs(camera, shot, index)
-      const view = size.width / size.height
-      // Height of the view over that of the picture in it.
-      const over = (view > aspect ? 1 : aspect / view) / frameShare
+      const over = size.height / frameIn(size.width, size.height, aspect)
       camera.fov = (2 * Math.atan(Math.tan(c[7]! / 2) * over) * 180) / Math.PI
       camera.updateProjectionMatrix()
       invalidate()

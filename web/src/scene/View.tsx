@@ -23,7 +23,7 @@ import {
   TrailIcon,
 } from '../look/icons'
 import { pictureSize } from '../core/camera'
-import { Cameras, frameShare, Through } from './Cameras'
+import { Cameras, frameIn, Through } from './Cameras'
 import { CameraRig } from './CameraRig'
 import { fov, metresPerPixel } from './lens'
 import { QualityMeter } from './QualityMeter'
@@ -210,7 +210,7 @@ function FrameLines({ index, roles }: { index: number; roles: Roles }) {
     watch.observe(ref.current!)
     return () => watch.disconnect()
   }, [])
-  const height = Math.min(box[1], box[0] / aspect) * frameShare
+  const height = frameIn(box[0], box[1], aspect)
   const width = height * aspect
   return (
     <div ref={ref} style={{ position: 'absolute', inset: 0, overflow: 'hidden', pointerEvents: 'none' }}>
