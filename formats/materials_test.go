@@ -1,0 +1,133 @@
+package formats_test
+
+import (
+	"bytes"
+	"context"
+	"image"
+	"image/png"
+	"math"
+	"os"
+	"strings"
+	"testing"
+
+	"bead/core/rig"
+	"bead/core/scene"
+	"bead/formats"
+)
+
+// Images of materials: what is none, what is damaged and what is too large are told apart before much is read.
+func TestReadImage(t *testing.T) {
+	good := stripes(t)
+	if m, err := formats.ReadImage("a.bin", good); err != nil || m.Media != "image/png" || m.Width != 8 {
+		t.Errorf("%+v %v", m, err)
+	}
+	huge := append([]byte(nil), good...)
+	copy(huge[16:], []byte{0, 0, 0x27, 0x10, 0, 0, 0x27, 0x10}) // 10,000 x 10,000
+	var crc bytes.Buffer
+	_ = png.Encode(&crc, image.NewGray(image.Rect(0, 0, 9000, 1)))
+	for name, data := range map[string][]byte{"text.png": []byte("no image"), "cut.png": good[:len(good)-30], "": nil, "wide.png": crc.Bytes()} {
+		if _, err := formats.ReadImage(name, data); err == nil {
+			t.Errorf("%s was taken", name)
+		} else if name == "wide.png" && !strings.Contains(err.Error(), "9000 x 1 pixels: up to 4096") {
+			t.Error(err)
+		}
+	}
+	// A scene whose image is gone says so when it is baked, by the material's name.
+	d := dressed(t)
+	s, err := (&rig.Compiler{Meshes: formats.LibraryOf(d).Mesh}).Compile(d)
+	if err != nil {
+		t.Fatal(err)
+	}
+	d.Assets = d.Assets[1:]
+	for _, f := range []string{"glb", "usda", "obj.zip"} {
+		err := formats.Bake(context.Background(), &bytes.Buffer{}, s, formats.Options{Format: f, Frames: scene.Range{First: 1, Last: 1}}, nil)
+		if err == nil || !strings.HasPrefix(err.Error(), "material Tiles: ") {
+			t.Errorf("%s: %v", f, err)
+		}
+	}
+}
+
+// What is written comes back: glTF's materials with their images, MTL's with their names.
+func TestMaterialsComeBack(t *testing.T) {
+	d := dressed(t)
+	s, err := (&rig.Compiler{Meshes: formats.LibraryOf(d).Mesh}).Compile(d)
+	if err != nil {
+		t.Fatal(err)
+	}
+	frames := scene.Range{First: 1, Last: 1}
+	data, err := os.ReadFile(bakeTo(t, s, formats.Options{Format: "glb", Frames: frames}, "a.glb"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	found, err := formats.ReadMaterials("a.glb", data)
+	if err != nil {
+		t.Fatal(err)
+	}
+	seen := map[string]formats.FoundMaterial{}
+	for _, m := range found {
+		seen[m.Name] = m
+	}
+	if m := seen["Glass"]; m.Colour != "#88AACC" || m.Roughness != 0.1 || m.Metalness != 0.3 || m.Opacity != 0.4 {
+		t.Errorf("%+v", m)
+	}
+	if m := seen["Tiles"]; len(m.Files) != 3 || !bytes.Equal(m.Files["normal"], stripes(t)) {
+		t.Errorf("%d images", len(m.Files))
+	}
+	// The mesh of the file tells the same surfaces apart.
+	mesh, err := formats.ReadMesh(context.Background(), "a.glb", data)
+	if err != nil {
+		t.Fatal(err)
+	}
+	drawn, all := mesh.Drawn(), 0
+	for _, g := range drawn.Groups {
+		if _, known := seen[g.Name]; !known || g.First != all {
+			t.Errorf("%+v", g)
+		}
+		all += g.Count
+	}
+	if all != len(drawn.Indices) || len(drawn.Groups) < 5 {
+		t.Errorf("%d groups of %d of %d", len(drawn.Groups), all, len(drawn.Indices))
+	}
+	mtl := "# c\nnewmtl a b\nKd 0.5 0.25 1\nNs 13.43\nd 0.3\nmap_Kd -s 2 2 1 dir/x.png\nnewmtl c\nKd 1\nPr 0.7\nNs 100\nPm 2\nTr 0.4\n"
+	found, err = formats.ReadMaterials("x.MTL", []byte(mtl))
+	if err != nil || len(found) != 2 {
+		t.Fatal(err, found)
+	}
+	a, b := found[0], found[1]
+	// Roughness of exponent 13.43 is (2 / 15.43)^(1/4) = 0.6.
+	if a.Name != "a b" || a.Colour != "#8040FF" || math.Abs(a.Roughness-0.6) > 1e-3 || a.Opacity != 0.3 || a.Wants["colour"] != "dir/x.png" {
+		t.Errorf("%+v", a)
+	}
+	if b.Colour != "#FFFFFF" || b.Roughness != 0.7 || b.Metalness != 1 || b.Opacity != 0.6 {
+		t.Errorf("%+v", b)
+	}
+	for _, bad := range []string{"newmtl a\nKd x", "newmtl a\nNs", "map_Kd x.png", strings.Repeat("newmtl a\n", 300)} {
+		if _, err := formats.ReadMaterials("a.mtl", []byte(bad)); err == nil {
+			t.Errorf("%.20q was taken", bad)
+		}
+	}
+}
+
+// Any bytes give materials or an error.
+func FuzzReadMaterials(f *testing.F) {
+	f.Add([]byte("newmtl a\nKd 1 0 0\nmap_Kd a.png\n"), true)
+	f.Add([]byte(`{"asset":{"version":"2.0"},"materials":[{"name":"a","pbrMetallicRoughness":{"baseColorTexture":{"index":0}}}],"textures":[{"source":0}],"images":[{"bufferView":0,"mimeType":"image/png"}],"bufferViews":[{"buffer":0,"byteLength":2}],"buffers":[{"uri":"data:;base64,AAA=","byteLength":2}]}`), false)
+	f.Fuzz(func(t *testing.T, data []byte, mtl bool) {
+		name := "a.gltf"
+		if mtl {
+			name = "a.mtl"
+		}
+		found, err := formats.ReadMaterials(name, data)
+		if err != nil {
+			return
+		}
+		for _, m := range found {
+			if len(m.Colour) != 7 || !(m.Roughness >= 0 && m.Roughness <= 1 && m.Metalness >= 0 && m.Metalness <= 1 && m.Opacity >= 0 && m.Opacity <= 1) || m.Name == "" || len(m.Name) > 120 {
+				t.Errorf("%+v", m)
+			}
+			for _, bytes := range m.Files {
+				_, _ = formats.ReadImage("x", bytes)
+			}
+		}
+	})
+}
