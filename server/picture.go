@@ -24,7 +24,7 @@ func (s *Server) picture(c *gin.Context) {
 		s.failWith(c, err)
 		return
 	}
-	data, err := inTurn(c.Request.Context(), s.answers, func() ([]byte, error) {
+	data, err := inTurn(c.Request.Context(), s.ahead, func() ([]byte, error) {
 		drawn, err := still.Draw(c.Request.Context(), compiled, s.library.Mean)
 		if err != nil {
 			return nil, err

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"fmt"
 	"math"
 	"os"
 	"os/exec"
@@ -40,10 +41,16 @@ func bake(t testing.TB, name string, frames int, binary bool) (*rig.Scene, []byt
 
 func bakeWith(t testing.TB, name string, o gltf.Options) (*rig.Scene, []byte) {
 	t.Helper()
-	s, frames := compiled(t, name), o.Frames
+	s := compiled(t, name)
 	if err := s.Simulate(context.Background(), nil); err != nil {
 		t.Fatal(err)
 	}
+	return s, bakeScene(t, s, o)
+}
+
+// bakeScene bakes a scene's first frames.
+func bakeScene(t testing.TB, s *rig.Scene, o gltf.Options) []byte {
+	t.Helper()
 	o.Image = func(asset string) (string, string, []byte) {
 		m, err := formats.LibraryOf(s.Doc).Image(asset)
 		if err != nil {
@@ -53,7 +60,7 @@ func bakeWith(t testing.TB, name string, o gltf.Options) (*rig.Scene, []byte) {
 	}
 	b := gltf.NewBaker(s, o)
 	var pic rig.Picture
-	for n := range frames {
+	for n := range o.Frames {
 		s.Frame(&pic, s.Doc.Range.First+n)
 		b.Frame(&pic)
 	}
@@ -61,12 +68,13 @@ func bakeWith(t testing.TB, name string, o gltf.Options) (*rig.Scene, []byte) {
 	if err := b.Close(&out); err != nil {
 		t.Fatal(err)
 	}
-	return s, out.Bytes()
+	return out.Bytes()
 }
 
 // The Khronos validator (npm gltf-validator) finds nothing, and three's
 // GLTFLoader reads back the core's places to 1e-5.
 func TestStrangersReadTheSame(t *testing.T) {
+	t.Parallel()
 	if _, err := os.Stat("../../web/node_modules/gltf-validator"); err != nil {
 		t.Skip("the front end's packages are not installed: make setup")
 	}
@@ -116,6 +124,50 @@ func TestStrangersReadTheSame(t *testing.T) {
 			t.Fatal(err)
 		}
 		w.compare(t, &got)
+	}
+}
+
+// The Khronos validator finds nothing in any demo scene, whatever is asked of it: binary or text, exact, each piece
+// by itself, centred, with paths, figures in place and by their own keys, a rig left out.
+func TestEveryOptionIsValid(t *testing.T) {
+	t.Parallel()
+	if _, err := os.Stat("../../web/node_modules/gltf-validator"); err != nil {
+		t.Skip("the front end's packages are not installed: make setup")
+	}
+	asked := []gltf.Options{{}, {Binary: true, Paths: true}, {Binary: true, Single: true}, {Binary: true, Single: true, Centred: true, Paths: true}, {Binary: true, Exact: true},
+		{Binary: true, InPlace: true, OwnKeys: true, Tolerance: 0.001}, {Exact: true, Single: true}, {Binary: true, Skip: []bool{true}}}
+	args := []string{"tools/read-glb.mjs"}
+	var files []string
+	dir := t.TempDir()
+	for _, name := range demo.Names() {
+		s := compiled(t, name)
+		for k, o := range asked {
+			o.Frames, o.First = 3, s.Doc.Range.First
+			file := filepath.Join(dir, fmt.Sprintf("%s-%d.gltf", name, k))
+			if err := os.WriteFile(file, bakeScene(t, s, o), 0o600); err != nil {
+				t.Fatal(err)
+			}
+			if len(files) > 0 {
+				args = append(args, "--")
+			}
+			args, files = append(args, file, "24"), append(files, fmt.Sprintf("%s with %+v", name, o))
+		}
+	}
+	cmd := exec.Command("node", args...)
+	cmd.Dir, cmd.Stderr = "../../web", os.Stderr
+	out, err := cmd.Output()
+	if err != nil {
+		t.Fatal(err)
+	}
+	lines := json.NewDecoder(bytes.NewReader(out))
+	for _, file := range files {
+		var got strangers
+		if err := lines.Decode(&got); err != nil {
+			t.Fatal(err)
+		}
+		if got.Errors != 0 || got.Warnings != 0 {
+			t.Errorf("%s: %d errors, %d warnings: %v", file, got.Errors, got.Warnings, got.Issues)
+		}
 	}
 }
 

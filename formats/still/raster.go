@@ -148,6 +148,16 @@ func (c *canvas) triangle(t *triangle) {
 	})
 }
 
+// seen is how many fine pixels are covered.
+func (c *canvas) seen() (n int) {
+	for _, x := range c.cover {
+		if x > 0 {
+			n++
+		}
+	}
+	return n
+}
+
 // cast keeps the sun off level ground below a triangle.
 func (c *canvas) cast(t *triangle, sun geom.Vec) {
 	var x, y [3]float64

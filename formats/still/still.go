@@ -24,6 +24,7 @@ const (
 	mostTriangles = 400_000 // of a group; pieces beyond that are drawn as their boxes
 	sand          = "#d8cfbc"
 	water         = "#2e7466" // of paths, where nothing else is seen
+	few           = 1500      // fine pixels
 )
 
 // Draw draws the first frame of a scene in which all that arrives has arrived; behind it there is nothing.
@@ -52,14 +53,14 @@ func Draw(ctx context.Context, s *rig.Scene, mean func(asset string) ([3]float64
 		d.bounds = d.bounds.Extend(geom.Vec{})
 	}
 	c := newCanvas(Width*fine, Height*fine, d.eye())
-	if bare {
-		ink := shade{look.Linear(water), 1}
-		d.lines(func(p geom.Vec) { c.dot(p, 2.5, ink) })
-	}
 	d.things(func(t *triangle) {
 		c.cast(t, d.sun)
 		c.triangle(t)
 	})
+	if c.seen() < few { // nothing, or too small to be seen
+		ink := shade{look.Linear(water), 1}
+		d.lines(func(p geom.Vec) { c.dot(p, 2.5, ink) })
+	}
 	if !bare && s.Doc.Ground != nil {
 		d.ground(c.triangle)
 	}

@@ -115,6 +115,23 @@ func TestAllAreSeen(t *testing.T) {
 	}
 }
 
+// Pieces that are too small to be seen do not leave the picture empty: their path is drawn.
+func TestTooSmall(t *testing.T) {
+	d := one(t, 0, 60, "")
+	d.Paths[0].Shape.Line.To = scene.Vec3{0, 0.5, 5000}
+	d.Rigs[0].Rider, d.Rigs[0].Train = nil, &scene.Train{Seat: "pivot", Spacing: scene.Spacing{Mode: "set count", Count: 3}}
+	n := 0
+	m := drawn(t, d)
+	for i := 3; i < len(m.Pix); i += 4 {
+		if m.Pix[i] > 0 {
+			n++
+		}
+	}
+	if n < 300 {
+		t.Errorf("%d pixels are seen of a path of 5 km", n)
+	}
+}
+
 func TestStops(t *testing.T) {
 	ctx, cancel := context.WithCancel(context.Background())
 	cancel()

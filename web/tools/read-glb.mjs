@@ -1,7 +1,8 @@
 // Reads GLB files as a stranger would: the Khronos validator's verdict, and the
 // pieces' places at given frames through three's GLTFLoader and AnimationMixer; of bodies with
 // joints or morph targets the places of some of their vertices, and the error they state.
-// Usage: node read-glb.mjs FILE FPS FRAME... [-- FILE FPS FRAME...] (frames counted from 0); a line of JSON a file
+// Usage: node read-glb.mjs FILE FPS FRAME... [-- FILE FPS FRAME...] (frames counted from 0); a line of JSON a
+// file, without frames of the verdict alone
 import { readFile } from 'node:fs/promises'
 import validator from 'gltf-validator' // before a browser is made up
 import './browserless.mjs'
@@ -11,6 +12,12 @@ import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
 async function read(file, fps, frames) {
   const data = new Uint8Array(await readFile(file))
   const report = await validator.validateBytes(data)
+  const verdict = {
+    errors: report.issues.numErrors,
+    warnings: report.issues.numWarnings,
+    issues: report.issues.messages.slice(0, 5),
+  }
+  if (frames.length === 0) return console.log(JSON.stringify(verdict))
   const gltf = await new GLTFLoader().parseAsync(
     data.buffer.slice(data.byteOffset, data.byteOffset + data.byteLength),
     '',
@@ -47,9 +54,7 @@ async function read(file, fps, frames) {
   })
   console.log(
     JSON.stringify({
-      errors: report.issues.numErrors,
-      warnings: report.issues.numWarnings,
-      issues: report.issues.messages.slice(0, 5),
+      ...verdict,
       at,
       shapes,
       stated: bodies.map((n) => n.userData.greatestErrorMetres ?? 0),
