@@ -3,6 +3,8 @@ package formats_test
 import (
 	"bytes"
 	"context"
+	"encoding/base64"
+	"fmt"
 	"image"
 	"image/png"
 	"math"
@@ -130,4 +132,56 @@ func FuzzReadMaterials(f *testing.F) {
 			}
 		}
 	})
+}
+
+// On an eel, a strip and the sheet of a roll that lie along z an image of 0.25 m goes by the metres of the way: what a
+// GLB that was baked says of each vertex, read here again, is its z over 0.25 and the same rest for all.
+func TestImagesGoByTheWay(t *testing.T) {
+	img := stripes(t)
+	for name, x := range map[string]struct{ shape, rig string }{
+		"eel":   {`{"eel":{"length":1.2,"girth":0.14}}`, `"body":{"fit":"own length"}`},
+		"strip": {`{"strip":{"length":1.5,"width":0.2,"thickness":0.02}}`, `"body":{"fit":"own length"}`},
+		"drawn": {`{"strip":{"length":1,"width":0.2,"thickness":0.02}}`, `"body":{"fit":"whole path"}`},
+	} {
+		text := fmt.Sprintf(`{"bead":2,"name":"t","fps":24,"range":{"first":1,"last":2},"materials":[{"id":"m","name":"M","colour":"#FFFFFF","roughness":1,"images":{"colour":%[1]q,"width":0.1,"length":0.25}}],
+"paths":[{"id":"l","name":"l","shape":{"line":{"from":[0,1,0],"to":[0,1,3]}}}],"parts":[{"id":"a","name":"A","material":"m","shape":%[3]s}],
+"rigs":[{"id":"r","name":"R","path":"l","part":"a","facing":{"mode":"steady"},"travel":%[5]s,%[4]s}],"assets":[{"id":%[1]q,"name":"a.png","data":%[2]q}]}`,
+			scene.AssetID(img), base64.StdEncoding.EncodeToString(img), x.shape, x.rig, map[bool]string{true: "0", false: "2"}[name == "drawn"])
+		d, err := scene.Decode([]byte(text))
+		if err != nil {
+			t.Fatal(name, err)
+		}
+		s, err := rig.Compile(d)
+		if err != nil {
+			t.Fatal(name, err)
+		}
+		data, err := os.ReadFile(bakeTo(t, s, formats.Options{Format: "glb", Frames: scene.Range{First: 1, Last: 1}, Exact: true}, "a.glb"))
+		if err != nil {
+			t.Fatal(err)
+		}
+		mesh, err := formats.ReadMesh(context.Background(), "a.glb", data)
+		if err != nil {
+			t.Fatal(name, err)
+		}
+		m := mesh.Drawn()
+		var rest []float64
+		least, most := math.Inf(1), math.Inf(-1)
+		for v := range len(m.Positions) / 3 {
+			z := float64(m.Positions[3*v+2])
+			if math.Abs(float64(m.Normals[3*v+2])) > 0.9 { // the ends of a strip look along the way
+				continue
+			}
+			least, most = min(least, z), max(most, z)
+			rest = append(rest, float64(m.UVs[2*v+1])-z/0.25)
+		}
+		for v := range rest {
+			if math.Abs(rest[v]-rest[0]) > 1e-4 {
+				t.Errorf("%s: vertex %d lies %g images off the way", name, v, rest[v]-rest[0])
+				break
+			}
+		}
+		if most-least < 1 {
+			t.Errorf("%s: only %g m were looked at", name, most-least)
+		}
+	}
 }

@@ -79,7 +79,7 @@ func TestStrangersReadTheSame(t *testing.T) {
 		t.Skip("the front end's packages are not installed: make setup")
 	}
 	var files []written
-	args := []string{"tools/read-glb.mjs"}
+	var args []string
 	for _, name := range demo.Names() {
 		for _, frames := range []int{24, 1, 12} {
 			if frames == 1 && name != "crawler" && name != "eel" {
@@ -111,13 +111,7 @@ func TestStrangersReadTheSame(t *testing.T) {
 			files = append(files, w)
 		}
 	}
-	cmd := exec.Command("node", args...)
-	cmd.Dir, cmd.Stderr = "../../web", os.Stderr
-	out, err := cmd.Output()
-	if err != nil {
-		t.Fatal(err)
-	}
-	lines := json.NewDecoder(bytes.NewReader(out))
+	lines := readBack(t, args)
 	for _, w := range files {
 		var got strangers
 		if err := lines.Decode(&got); err != nil {
@@ -136,7 +130,7 @@ func TestEveryOptionIsValid(t *testing.T) {
 	}
 	asked := []gltf.Options{{}, {Binary: true, Paths: true}, {Binary: true, Single: true}, {Binary: true, Single: true, Centred: true, Paths: true}, {Binary: true, Exact: true},
 		{Binary: true, InPlace: true, OwnKeys: true, Tolerance: 0.001}, {Exact: true, Single: true}, {Binary: true, Skip: []bool{true}}}
-	args := []string{"tools/read-glb.mjs"}
+	var args []string
 	var files []string
 	dir := t.TempDir()
 	for _, name := range demo.Names() {
@@ -153,13 +147,7 @@ func TestEveryOptionIsValid(t *testing.T) {
 			args, files = append(args, file, "24"), append(files, fmt.Sprintf("%s with %+v", name, o))
 		}
 	}
-	cmd := exec.Command("node", args...)
-	cmd.Dir, cmd.Stderr = "../../web", os.Stderr
-	out, err := cmd.Output()
-	if err != nil {
-		t.Fatal(err)
-	}
-	lines := json.NewDecoder(bytes.NewReader(out))
+	lines := readBack(t, args)
 	for _, file := range files {
 		var got strangers
 		if err := lines.Decode(&got); err != nil {
@@ -169,6 +157,18 @@ func TestEveryOptionIsValid(t *testing.T) {
 			t.Errorf("%s: %d errors, %d warnings: %v", file, got.Errors, got.Warnings, got.Issues)
 		}
 	}
+}
+
+// readBack lets a stranger read files, and returns a line of JSON for each.
+func readBack(t *testing.T, files []string) *json.Decoder {
+	t.Helper()
+	cmd := exec.Command("node", append([]string{"tools/read-glb.mjs"}, files...)...)
+	cmd.Dir, cmd.Stderr = "../../web", os.Stderr
+	out, err := cmd.Output()
+	if err != nil {
+		t.Fatal(err)
+	}
+	return json.NewDecoder(bytes.NewReader(out))
 }
 
 // written is a file of a demo scene, to be read at some frames.
