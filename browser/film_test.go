@@ -64,7 +64,11 @@ func TestLooksAndFilm(t *testing.T) {
 	r.ok(p.ClickText("Look through it"))
 	r.ok(p.Wait(`!!document.querySelector('[data-testid=frame-lines]')`))
 	r.ok(p.Type(r.labelled("Lens, mm"), "35"))
-	r.ok(p.Wait(`document.body.textContent.includes('It takes in 32.27° from top to bottom and 54.43° across')`))
+	// 2 atan(18 / 35) across, 2 atan(20.25 / 70) up; as an angle the lens may be typed as well: 18 / tan 30 degrees.
+	r.ok(p.Wait(fmt.Sprintf(`document.querySelector(%q).value === '54.4' && document.querySelector(%q).value === '32.3'`, r.labelled("Takes in, across"), r.labelled("Takes in, up"))))
+	r.ok(p.Type(r.labelled("Takes in, across"), "60"))
+	r.storedIs(`Math.abs(s.doc.cameras[0].lens - 18 * Math.sqrt(3)) < 1e-9`)
+	r.ok(p.Type(r.labelled("Lens, mm"), "35"))
 	r.ok(p.ClickText("Leave Camera"))
 
 	// A film of twelve pictures.

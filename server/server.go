@@ -30,7 +30,7 @@ import (
 type Config struct {
 	Store   *store.Store
 	Kind    string // of the scenes: scenes or demo
-	Page    fs.FS // the built front end; index.html is missing when it was not built
+	Page    fs.FS  // the built front end; index.html is missing when it was not built
 	Version string
 	// AccessKey must be given by every visitor when it is not empty.
 	AccessKey string

@@ -9,7 +9,8 @@ const texts = new Map()
 /** Takes in the licence files of a package in a directory. */
 function take(name, dir, stated) {
   const files = existsSync(dir) ? readdirSync(dir).filter((f) => /^(licen[cs]e|copying|notice)/i.test(f)) : []
-  const text = files.map((f) => readFileSync(join(dir, f), 'utf8').trim()).join('\n\n') || (stated && `Licence: ${stated}`)
+  const text =
+    files.map((f) => readFileSync(join(dir, f), 'utf8').trim()).join('\n\n') || (stated && `Licence: ${stated}`)
   if (!text) throw new Error(`${name} states no licence: see what it is and leave it out`)
   texts.set(text, [...(texts.get(text) ?? []), name])
 }

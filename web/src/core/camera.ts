@@ -19,6 +19,10 @@ export interface Eye {
 /** The size of a camera's picture in pixels. */
 export const pictureSize = (c: Camera | undefined): [number, number] => [c?.width || 1280, c?.height || 720]
 
+/** The angle across a picture for that from top to bottom, radians, and the other way round. */
+export const acrossOf = (up: number, aspect: number) => 2 * Math.atan(Math.tan(up / 2) * aspect)
+export const upOf = (across: number, aspect: number) => acrossOf(across, 1 / aspect)
+
 /** The focal length on a picture 36 mm wide, mm, that takes in an angle from top to bottom, radians. */
 export const lensOf = (angle: number, [w, h]: [number, number]) => (36 * h) / w / 2 / Math.tan(angle / 2)
 

@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
-import { aims, lookFrom, moverOf, pictureSize, type Mover } from '../../core/camera'
+import { acrossOf, aims, lensOf, lookFrom, moverOf, pictureSize, upOf, type Mover } from '../../core/camera'
 import { slotsOf } from '../../core/keys'
 import type { Camera, Document } from '../../core/page.generated'
 import { presentEye } from '../../scene/presentEye'
@@ -61,6 +61,17 @@ export function CameraFields({ camera, index }: { camera: Camera; index: number 
       min={16}
       max={max}
       onCommit={(v) => edit(`size the picture of ${camera.name}`, (d) => void (of(d)[field] = Math.round(v)))}
+    />
+  )
+  const takesIn = (label: string, radians: number, lens: (radians: number) => number) => (
+    <NumberField
+      label={label}
+      value={(radians * 180) / Math.PI}
+      quantity="angle"
+      min={1}
+      max={150}
+      disabled={typeof (camera.lens ?? 0) !== 'number'}
+      onCommit={(v) => edit(`another lens for ${camera.name}`, (d) => void (of(d).lens = lens((v * Math.PI) / 180)))}
     />
   )
   return (
@@ -216,12 +227,12 @@ export function CameraFields({ camera, index }: { camera: Camera; index: number 
         Film and stills
       </Button>
       {angle !== undefined && (
-        <Box sx={{ color: roles.secondary, fontSize: 11 }}>
-          It takes in {((angle * 180) / Math.PI).toFixed(2)}° from top to bottom and{' '}
-          {((2 * Math.atan((Math.tan(angle / 2) * w) / h) * 180) / Math.PI).toFixed(2)}° across. The lens is that of a
-          picture 36 mm wide.
-        </Box>
+        <Pair>
+          {takesIn('Takes in, across', acrossOf(angle, w / h), (a) => lensOf(upOf(a, w / h), [w, h]))}
+          {takesIn('Takes in, up', angle, (a) => lensOf(a, [w, h]))}
+        </Pair>
       )}
+      <Box sx={{ color: roles.secondary, fontSize: 11 }}>The lens is that of a picture 36 mm wide.</Box>
     </Box>
   )
 }

@@ -204,7 +204,10 @@ export function ScenesPage() {
           Bead
         </Box>
         <Box sx={{ fontSize: 11, color: roles.secondary, mr: 1 }}>
-          {about.data?.version} · <a href="/licences.txt" style={{ color: 'inherit' }}>Licences</a>
+          {about.data?.version} ·{' '}
+          <a href="/licences.txt" style={{ color: 'inherit' }}>
+            Licences
+          </a>
         </Box>
         <IconButton
           aria-label={palette.mode === 'dark' ? 'Light theme' : 'Dark theme'}
