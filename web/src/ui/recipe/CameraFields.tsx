@@ -223,9 +223,6 @@ export function CameraFields({ camera, index }: { camera: Camera; index: number 
           {side('height', 'Height', h, 2160)}
         </Pair>
       )}
-      <Button variant="outlined" onClick={() => useBench.setState({ panel: 'film' })}>
-        Film and stills
-      </Button>
       {angle !== undefined && (
         <Pair>
           {takesIn('Takes in, across', acrossOf(angle, w / h), (a) => lensOf(upOf(a, w / h), [w, h]))}
@@ -233,6 +230,9 @@ export function CameraFields({ camera, index }: { camera: Camera; index: number 
         </Pair>
       )}
       <Box sx={{ color: roles.secondary, fontSize: 11 }}>The lens is that of a picture 36 mm wide.</Box>
+      <Button variant="outlined" onClick={() => useBench.setState({ panel: 'film' })}>
+        Film and stills
+      </Button>
     </Box>
   )
 }
