@@ -14,9 +14,6 @@ import (
 
 // strict says in the schema of documents what reading them says of all numbers, ids and names alike.
 func strict(s *jsonschema.Schema) {
-	if s == nil {
-		return
-	}
 	for p := s.Definitions["Range"].Properties.Oldest(); p != nil; p = p.Next() {
 		within(p.Value, scene.FarthestFrame)
 	}

@@ -19,6 +19,9 @@ type eye struct {
 	half   float64
 }
 
+// mostWork is how many pixels are looked at in all, a second or two: a heap of large pieces is drawn so far.
+const mostWork = 200_000_000
+
 // near is the distance from which on an eye with perspective sees things, metres.
 const near = 0.01
 
@@ -76,6 +79,7 @@ type canvas struct {
 	light [][3]float32
 	cover []float32
 	depth []float32 // larger is nearer: 1 over the distance, or less the distance
+	work  int       // pixels that were looked at for triangles
 	// shade tells where the sun is kept off the ground.
 	shade []bool
 }
@@ -106,6 +110,9 @@ func (c *canvas) fill(x, y *[3]float64, tell func(i int, a, b, d float64)) {
 	}
 	x0, x1 := span(min(x[0], x[1], x[2]), max(x[0], x[1], x[2]), c.w)
 	y0, y1 := span(min(y[0], y[1], y[2]), max(y[0], y[1], y[2]), c.h)
+	if c.work += max(x1-x0+1, 0) * max(y1-y0+1, 0); c.work > mostWork {
+		return
+	}
 	for j := y0; j <= y1; j++ {
 		for i := x0; i <= x1; i++ {
 			px, py := float64(i)+0.5, float64(j)+0.5

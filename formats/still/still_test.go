@@ -6,6 +6,7 @@ import (
 	"image"
 	"math"
 	"testing"
+	"time"
 
 	"bead/core/rig"
 	"bead/core/scene"
@@ -129,6 +130,25 @@ func TestTooSmall(t *testing.T) {
 	}
 	if n < 300 {
 		t.Errorf("%d pixels are seen of a path of 5 km", n)
+	}
+}
+
+// A heap of pieces that each fill the picture is given up in time, with a picture.
+func TestHeap(t *testing.T) {
+	d := one(t, 0, 60, "")
+	d.Rigs[0].Rider, d.Rigs[0].Train = nil, &scene.Train{Seat: "pivot", Spacing: scene.Spacing{Mode: "set count", Count: 30_000}}
+	s, err := rig.Compile(d)
+	if err != nil {
+		t.Fatal(err)
+	}
+	ctx, cancel := context.WithTimeout(context.Background(), time.Minute)
+	defer cancel()
+	m, err := still.Draw(ctx, s, nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if n, _ := seen(m); n < 1000 {
+		t.Errorf("%d pixels are seen", n)
 	}
 }
 
