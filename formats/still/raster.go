@@ -19,8 +19,8 @@ type eye struct {
 	half   float64
 }
 
-// mostWork is how many pixels are looked at in all, a second or two: a heap of large pieces is drawn so far.
-const mostWork = 200_000_000
+// mostWork is how many pixels triangles cover in all, a second or two: a heap of large pieces is drawn so far.
+const mostWork = 150_000_000
 
 // near is the distance from which on an eye with perspective sees things, metres.
 const near = 0.01
@@ -110,17 +110,31 @@ func (c *canvas) fill(x, y *[3]float64, tell func(i int, a, b, d float64)) {
 	}
 	x0, x1 := span(min(x[0], x[1], x[2]), max(x[0], x[1], x[2]), c.w)
 	y0, y1 := span(min(y[0], y[1], y[2]), max(y[0], y[1], y[2]), c.h)
-	if c.work += max(x1-x0+1, 0) * max(y1-y0+1, 0); c.work > mostWork {
-		return
-	}
-	for j := y0; j <= y1; j++ {
-		for i := x0; i <= x1; i++ {
-			px, py := float64(i)+0.5, float64(j)+0.5
-			a := ((x[1]-px)*(y[2]-py) - (y[1]-py)*(x[2]-px)) / area
-			b := ((x[2]-px)*(y[0]-py) - (y[2]-py)*(x[0]-px)) / area
-			if d := 1 - a - b; a >= 0 && b >= 0 && d >= 0 {
-				tell(j*c.w+i, a, b, d)
+	da, db := (y[1]-y[2])/area, (y[2]-y[0])/area // from pixel to pixel of a row
+	for j := y0; j <= y1 && c.work < mostWork; j++ {
+		px, py := float64(x0)+0.5, float64(j)+0.5
+		a := ((x[1]-px)*(y[2]-py) - (y[1]-py)*(x[2]-px)) / area
+		b := ((x[2]-px)*(y[0]-py) - (y[2]-py)*(x[0]-px)) / area
+		from, to := 0.0, float64(x1-x0)
+		for _, e := range [3][2]float64{{a, da}, {b, db}, {1 - a - b, -da - db}} {
+			switch at := -e[0] / e[1]; { // where the row crosses that edge
+			case e[1] > 0:
+				from = max(from, at)
+			case e[1] < 0:
+				to = min(to, at)
+			case e[0] < 0:
+				to = -1
 			}
+		}
+		c.work++
+		if !(from <= to) { // or nowhere near
+			continue
+		}
+		first, last := int(math.Ceil(from)), int(math.Floor(to))
+		c.work += max(last-first+1, 0)
+		for i := first; i <= last; i++ {
+			u, v := a+float64(i)*da, b+float64(i)*db
+			tell(j*c.w+x0+i, u, v, 1-u-v)
 		}
 	}
 }
