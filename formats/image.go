@@ -94,9 +94,8 @@ func meanOf(_ context.Context, name string, data []byte) (mean [3]float64, err e
 	for k := range looks * looks {
 		x, y := b.Min.X+(2*(k%looks)+1)*b.Dx()/(2*looks), b.Min.Y+(2*(k/looks)+1)*b.Dy()/(2*looks)
 		c := color.NRGBAModel.Convert(m.At(x, y)).(color.NRGBA)
-		light := look.Linear(fmt.Sprintf("#%02x%02x%02x", c.R, c.G, c.B))
-		for i := range mean {
-			mean[i] += light[i] / (looks * looks)
+		for i, v := range [3]uint8{c.R, c.G, c.B} {
+			mean[i] += look.Light(v) / (looks * looks)
 		}
 	}
 	return mean, nil

@@ -79,28 +79,34 @@ func Linear(colour string) (out [3]float64) {
 		if err != nil {
 			return [3]float64{}
 		}
-		c := float64(v) / 255
-		if c <= 0.04045 {
-			out[i] = c / 12.92
-		} else {
-			out[i] = math.Pow((c+0.055)/1.055, 2.4)
-		}
+		out[i] = Light(uint8(v))
 	}
 	return out
 }
 
+// Light is a part of a colour, 0 to 255, as light.
+func Light(v uint8) float64 {
+	c := float64(v) / 255
+	if c <= 0.04045 {
+		return c / 12.92
+	}
+	return math.Pow((c+0.055)/1.055, 2.4)
+}
+
+// Shown is light as a part of a colour, the inverse of Light.
+func Shown(light float64) uint8 {
+	v := min(max(light, 0), 1)
+	if v <= 0.0031308 {
+		v *= 12.92
+	} else {
+		v = 1.055*math.Pow(v, 1/2.4) - 0.055
+	}
+	return uint8(math.Round(v * 255))
+}
+
 // ColourOf is light as a colour, the inverse of Linear.
 func ColourOf(light [3]float64) string {
-	out := "#"
-	for _, v := range light {
-		if v = min(max(v, 0), 1); v <= 0.0031308 {
-			v *= 12.92
-		} else {
-			v = 1.055*math.Pow(v, 1/2.4) - 0.055
-		}
-		out += fmt.Sprintf("%02X", int(math.Round(v*255)))
-	}
-	return out
+	return fmt.Sprintf("#%02X%02X%02X", Shown(light[0]), Shown(light[1]), Shown(light[2]))
 }
 
 // Clear is how opaque it is, from above 0 to 1.

@@ -6,6 +6,7 @@ import (
 	"math"
 
 	"bead/core/geom"
+	"bead/core/look"
 )
 
 // eye is how a picture looks at the world: by its own axes right, up and ahead.
@@ -43,8 +44,8 @@ func (d *drawing) eye() eye {
 	sp, cp := math.Sincos(tilt)
 	e := eye{right: geom.V(ct, 0, -st), up: geom.V(-st*sp, cp, -ct*sp), ahead: geom.V(-st*cp, -sp, -ct*cp)}
 	if len(d.scene.Doc.Cameras) > 0 {
-		look := d.scene.Look(0, d.pic.Frame)
-		m := look.Place.Rigid()
+		first := d.scene.Look(0, d.pic.Frame)
+		m := first.Place.Rigid()
 		e = eye{at: m.P, right: m.X.Mul(-1), up: m.Y, ahead: m.Z, deep: true}
 	}
 	lo, hi := [2]float64{math.Inf(1), math.Inf(1)}, [2]float64{math.Inf(-1), math.Inf(-1)}
@@ -243,21 +244,12 @@ func (c *canvas) picture() *image.NRGBA {
 			}
 			var px [3]uint8
 			for n := range px {
-				px[n] = uint8(math.Round(255 * encoded(light[n]/alpha)))
+				px[n] = look.Shown(light[n] / alpha)
 			}
 			out.SetNRGBA(i, j, color.NRGBA{px[0], px[1], px[2], uint8(math.Round(255 * min(alpha, 1)))})
 		}
 	}
 	return out
-}
-
-// encoded is light as sRGB stores it (IEC 61966-2-1).
-func encoded(v float64) float64 {
-	v = min(max(v, 0), 1)
-	if v <= 0.0031308 {
-		return 12.92 * v
-	}
-	return 1.055*math.Pow(v, 1/2.4) - 0.055
 }
 
 // softened is a mask whose edges are means over a few pixels, along both axes.
