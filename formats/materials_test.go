@@ -4,7 +4,9 @@ import (
 	"bytes"
 	"context"
 	"encoding/base64"
+	"encoding/binary"
 	"fmt"
+	"hash/crc32"
 	"image"
 	"image/png"
 	"math"
@@ -23,15 +25,19 @@ func TestReadImage(t *testing.T) {
 	if m, err := formats.ReadImage("a.bin", good); err != nil || m.Media != "image/png" || m.Width != 8 {
 		t.Errorf("%+v %v", m, err)
 	}
+	// The same with a head that says 10,000 x 10,000 pixels and holds together (its sum by PNG's own CRC-32).
 	huge := append([]byte(nil), good...)
-	copy(huge[16:], []byte{0, 0, 0x27, 0x10, 0, 0, 0x27, 0x10}) // 10,000 x 10,000
-	var crc bytes.Buffer
-	_ = png.Encode(&crc, image.NewGray(image.Rect(0, 0, 9000, 1)))
-	for name, data := range map[string][]byte{"text.png": []byte("no image"), "cut.png": good[:len(good)-30], "": nil, "wide.png": crc.Bytes()} {
-		if _, err := formats.ReadImage(name, data); err == nil {
-			t.Errorf("%s was taken", name)
-		} else if name == "wide.png" && !strings.Contains(err.Error(), "9000 x 1 pixels: up to 4096") {
-			t.Error(err)
+	copy(huge[16:], []byte{0, 0, 0x27, 0x10, 0, 0, 0x27, 0x10})
+	binary.BigEndian.PutUint32(huge[29:], crc32.ChecksumIEEE(huge[12:29]))
+	var wide bytes.Buffer
+	_ = png.Encode(&wide, image.NewGray(image.Rect(0, 0, 9000, 1)))
+	for name, x := range map[string]struct {
+		data []byte
+		says string
+	}{"text.png": {[]byte("no image"), "PNG and JPEG are accepted"}, "cut.png": {good[:len(good)-30], "damaged"}, "": {nil, "PNG and JPEG are accepted"},
+		"wide.png": {wide.Bytes(), "9000 x 1 pixels: up to 4096"}, "huge.png": {huge, "10000 x 10000 pixels: up to 4096"}} {
+		if _, err := formats.ReadImage(name, x.data); err == nil || !strings.Contains(err.Error(), x.says) {
+			t.Errorf("%s: %v, want %q", name, err, x.says)
 		}
 	}
 	// A scene whose image is gone says so when it is baked, by the material's name.
@@ -134,7 +140,7 @@ func FuzzReadMaterials(f *testing.F) {
 	})
 }
 
-// On an eel, a strip and the sheet of a roll that lie along z an image of 0.25 m goes by the metres of the way: what a
+// On an eel, on strips and on what a roll has laid out along z an image of 0.25 m goes by the metres of the way: what a
 // GLB that was baked says of each vertex, read here again, is its z over 0.25 and the same rest for all.
 func TestImagesGoByTheWay(t *testing.T) {
 	img := stripes(t)
@@ -142,11 +148,12 @@ func TestImagesGoByTheWay(t *testing.T) {
 		"eel":   {`{"eel":{"length":1.2,"girth":0.14}}`, `"body":{"fit":"own length"}`},
 		"strip": {`{"strip":{"length":1.5,"width":0.2,"thickness":0.02}}`, `"body":{"fit":"own length"}`},
 		"drawn": {`{"strip":{"length":1,"width":0.2,"thickness":0.02}}`, `"body":{"fit":"whole path"}`},
+		"roll":  {`{"tube":{"length":0.8,"radius":0.05,"bore":0.03}},"forward":"+x"`, `"payout":{"width":0.7,"thickness":0.005,"radius":0.2,"core":0.05,"material":"m"}`},
 	} {
 		text := fmt.Sprintf(`{"bead":2,"name":"t","fps":24,"range":{"first":1,"last":2},"materials":[{"id":"m","name":"M","colour":"#FFFFFF","roughness":1,"images":{"colour":%[1]q,"width":0.1,"length":0.25}}],
-"paths":[{"id":"l","name":"l","shape":{"line":{"from":[0,1,0],"to":[0,1,3]}}}],"parts":[{"id":"a","name":"A","material":"m","shape":%[3]s}],
+"paths":[{"id":"l","name":"l","shape":{"line":{"from":[0,1,0],"to":[0,1,3]}}}],"parts":[{"id":"a","name":"A",%[6]s"shape":%[3]s}],
 "rigs":[{"id":"r","name":"R","path":"l","part":"a","facing":{"mode":"steady"},"travel":%[5]s,%[4]s}],"assets":[{"id":%[1]q,"name":"a.png","data":%[2]q}]}`,
-			scene.AssetID(img), base64.StdEncoding.EncodeToString(img), x.shape, x.rig, map[bool]string{true: "0", false: "2"}[name == "drawn"])
+			scene.AssetID(img), base64.StdEncoding.EncodeToString(img), x.shape, x.rig, map[bool]string{true: "0", false: "2"}[name == "drawn"], map[bool]string{true: "", false: `"material":"m",`}[name == "roll"])
 		d, err := scene.Decode([]byte(text))
 		if err != nil {
 			t.Fatal(name, err)
@@ -166,8 +173,17 @@ func TestImagesGoByTheWay(t *testing.T) {
 		m := mesh.Drawn()
 		var rest []float64
 		least, most := math.Inf(1), math.Inf(-1)
+		of := map[uint32]bool{} // of this material
+		for _, run := range rig.Runs(m) {
+			for _, v := range m.Indices[run.First : run.First+run.Count] {
+				of[v] = run.Name == "" || run.Name == "M"
+			}
+		}
 		for v := range len(m.Positions) / 3 {
 			z := float64(m.Positions[3*v+2])
+			if !of[uint32(v)] || name == "roll" && z > 1.7 { // what is still on the roll
+				continue
+			}
 			if math.Abs(float64(m.Normals[3*v+2])) > 0.9 { // the ends of a strip look along the way
 				continue
 			}
