@@ -103,7 +103,7 @@ func serve(c *cobra.Command, kind string, o *serveOptions, prepare func(context.
 	}
 	l, err := net.Listen("tcp", o.listen)
 	if err != nil {
-		if there := running(ctx, o.listen, kind); there != "" && !c.Flags().Changed("data") {
+		if there := running(ctx, o.listen, kind); there != "" && o.data == "" {
 			fmt.Fprintf(c.OutOrStdout(), "Bead is at %s already\n", there)
 			o.open(there)
 			return nil

@@ -11,7 +11,7 @@ import (
 type Tint struct {
 	Colour string `json:"colour" jsonschema:"pattern=^#[0-9A-Fa-f]{6}$,description=As #RRGGBB in sRGB; takes the place of the material's colour."`
 	From   int    `json:"from,omitempty" jsonschema:"minimum=0,description=The first piece that has it counted from 1; 0 or left out: 1."`
-	Every  int    `json:"every,omitempty" jsonschema:"minimum=0,maximum=1e6,description=Every so manieth from that on; 0 or left out: only that piece."`
+	Every  int    `json:"every,omitempty" jsonschema:"minimum=0,maximum=1e6,description=Every n-th piece from that one on; 0 or left out: that piece alone."`
 	Along  bool   `json:"along,omitempty" jsonschema:"description=All pieces have it more and more from the first to the last; from and every say nothing."`
 }
 

@@ -2445,7 +2445,7 @@ export interface Tint {
    */
   from?: number;
   /**
-   * Every so manieth from that on; 0 or left out: only that piece.
+   * Every n-th piece from that one on; 0 or left out: that piece alone.
    */
   every?: number;
   /**
