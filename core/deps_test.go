@@ -37,10 +37,11 @@ var allowed = map[string][]string{
 	"formats/svg":    {"core/geom", "core/path"},
 	"formats/obj":    {"core/geom", "core/look", "core/path", "core/rig", "core/surface"},
 	"formats/csvtab": {"core/bend", "core/geom", "core/rig"},
-	"formats/usda":   {"core/figure", "core/geom", "core/look", "core/path", "core/rig"},
+	"formats/bones":  {"core/bend", "core/geom", "core/rig"},
+	"formats/usda":   {"core/figure", "core/geom", "core/look", "core/path", "core/rig", "formats/bones"},
 	"formats/still":  {"core/geom", "core/look", "core/part", "core/rig"},
 	"formats/bvh":    {"core/figure", "core/geom"},
-	"formats/gltf":   {"core/bend", "core/figure", "core/geom", "core/look", "core/path", "core/rig", "core/surface"},
+	"formats/gltf":   {"core/figure", "core/geom", "core/look", "core/path", "core/rig", "core/surface", "formats/bones"},
 	"formats":        {"core/figure", "core/geom", "core/look", "core/path", "core/rig", "core/scene", "core/surface", "formats/bvh", "formats/csvtab", "formats/gltf", "formats/obj", "formats/svg", "formats/usda"},
 	"demo":           {"core/begin", "core/figure", "core/geom", "core/scene"}, // its crab is made here
 	"store":          {"core/scene"},

@@ -26,6 +26,10 @@ type Format struct {
 	Only bool `json:"only,omitempty"`
 	// Keys tells of figures that may have fewer keys than frames.
 	Keys bool `json:"keys,omitempty"`
+	// Nested tells of things that hang from carriers, and of times that may begin elsewhere.
+	Nested bool `json:"nested,omitempty"`
+	// Instances tells of pieces that stand still as instances of one mesh.
+	Instances bool `json:"instances,omitempty"`
 
 	// rows are each written by themselves: rotations keep the sign that they have alone.
 	rows bool

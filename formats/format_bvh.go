@@ -74,7 +74,7 @@ type figures struct {
 }
 
 func gatherFigures(s *rig.Scene, o *Options) *figures {
-	f := &figures{fps: s.Clock.FPS, place: o.InPlace}
+	f := &figures{fps: s.Clock.FPS / float64(max(o.Step, 1)), place: o.InPlace}
 	for _, g := range s.Groups(o.skip(s)) {
 		if !g.Jointed {
 			continue

@@ -12,9 +12,9 @@ const exactVertices = 25_000_000
 
 var (
 	glb = Format{Ending: "glb", Name: "glb", Text: "glTF 2.0, binary: a mesh for each part, a node for each piece, a key on every frame.",
-		Media: "model/gltf-binary", Lines: true, Single: true, Exact: true, Figures: true, Keys: true, holds: true, vertices: exactVertices, bake: bakeGLTF(true)}
+		Media: "model/gltf-binary", Lines: true, Single: true, Exact: true, Figures: true, Keys: true, Nested: true, Instances: true, holds: true, vertices: exactVertices, bake: bakeGLTF(true)}
 	gltfText = Format{Ending: "gltf", Name: "gltf", Text: "glTF 2.0 as text, the numbers inside it.",
-		Media: "model/gltf+json", Lines: true, Single: true, Exact: true, Figures: true, Keys: true, holds: true, vertices: exactVertices, bake: bakeGLTF(false)}
+		Media: "model/gltf+json", Lines: true, Single: true, Exact: true, Figures: true, Keys: true, Nested: true, Instances: true, holds: true, vertices: exactVertices, bake: bakeGLTF(false)}
 )
 
 func bakeGLTF(binary bool) func(io.Writer, *rig.Scene, *Options) (Baker, error) {
@@ -27,7 +27,8 @@ func bakeGLTF(binary bool) func(io.Writer, *rig.Scene, *Options) (Baker, error) 
 			m := images[asset]
 			return plain(m.Name), m.Media, m.Data
 		}
-		b := gltf.NewBaker(s, gltf.Options{Frames: o.Frames.Count(), Binary: binary, Paths: o.Paths, Skip: o.skip(s), Single: o.Single, Centred: o.Centred, Exact: o.Exact, InPlace: o.InPlace, OwnKeys: o.OwnKeys, Tolerance: o.Tolerance, First: o.Frames.First, Image: image, Say: o.Say})
+		b := gltf.NewBaker(s, gltf.Options{Frames: o.Count(), Binary: binary, Paths: o.Paths, Skip: o.skip(s), Single: o.Single, Centred: o.Centred, Exact: o.Exact, InPlace: o.InPlace, OwnKeys: o.OwnKeys, Tolerance: o.Tolerance, First: o.Frames.First,
+			Step: o.Step, Start: o.start(s, TimeZero), Flat: o.Flat, PerRig: o.PerRig, Instanced: o.Instanced, Extras: o.facts(s), Image: image, Say: o.Say})
 		return gathered{b.Frame, b.Prime, func() error { return b.Close(w) }}, nil
 	}
 }

@@ -5,15 +5,16 @@ import (
 	"bytes"
 	"hash/crc32"
 	"io"
+	"math"
 
 	"bead/core/rig"
 	"bead/formats/usda"
 )
 
 var (
-	// usdText holds bodies in every frame, about 60 bytes a vertex.
-	usdText = Format{Ending: "usda", Name: "usda", Text: "USD as text: pieces that refer to their parts, bodies with their points in each frame, figures as skeletons. Images of materials do not fit in a text: usdz holds them.",
-		Media: "model/vnd.usda", Lines: true, Single: true, Solver: true, Figures: true, holds: true, vertices: 8_000_000,
+	// usdText holds surfaces that are no skeletons in every frame, about 60 bytes a vertex.
+	usdText = Format{Ending: "usda", Name: "usda", Text: "USD as text: pieces that refer to their parts, bodies and figures as skeletons. Images of materials do not fit in a text: usdz holds them.",
+		Media: "model/vnd.usda", Lines: true, Single: true, Exact: true, Solver: true, Figures: true, Nested: true, Instances: true, holds: true, vertices: 8_000_000,
 		bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) {
 			b, images, err := newUSD(s, o)
 			if err != nil {
@@ -22,17 +23,17 @@ var (
 			if len(images) > 0 && o.Say != nil {
 				o.Say("The images of its materials are not in this text: it looks for them beside it, in textures. A usdz holds them.")
 			}
-			return gathered{frame: b.Frame, close: func() error { return b.Close(w) }}, nil
+			return gathered{b.Frame, b.Prime, func() error { return b.Close(w) }}, nil
 		}}
 	// usdPackage holds its text once more, until it is packed.
 	usdPackage = Format{Ending: "usdz", Name: "usdz", Text: "USD as a package: the text of usda with the images of its materials, in one file.",
-		Media: "model/vnd.usdz+zip", Lines: true, Single: true, Solver: true, Figures: true, holds: true, vertices: 4_000_000,
+		Media: "model/vnd.usdz+zip", Lines: true, Single: true, Exact: true, Solver: true, Figures: true, Nested: true, Instances: true, holds: true, vertices: 4_000_000,
 		bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) {
 			b, images, err := newUSD(s, o)
 			if err != nil {
 				return nil, err
 			}
-			return gathered{frame: b.Frame, close: func() error {
+			return gathered{frame: b.Frame, prime: b.Prime, close: func() error {
 				var text bytes.Buffer
 				if err := b.Close(&text); err != nil {
 					return err
@@ -69,7 +70,7 @@ func newUSD(s *rig.Scene, o *Options) (*usda.Baker, []packed, error) {
 	for _, id := range assets {
 		list = append(list, packed{images[id], files[id]})
 	}
-	return usda.NewBaker(s, usda.Options{First: o.Frames.First, Frames: o.Frames.Count(), Paths: o.Paths, Skip: o.skip(s), Single: o.Single || o.Density > 0, Centred: o.Centred, InPlace: o.InPlace, Density: o.Density, Files: files}), list, nil
+	return usda.NewBaker(s, usda.Options{First: o.Frames.First, Frames: o.Count(), Step: o.Step, Start: int(math.Round(o.start(s, TimeFrames) * s.Clock.FPS)), Flat: o.Flat, Instanced: o.Instanced, Facts: o.facts(s), Paths: o.Paths, Skip: o.skip(s), Single: o.Single || o.Density > 0, Centred: o.Centred, InPlace: o.InPlace, Density: o.Density, Exact: o.Exact, Say: o.Say, Files: files}), list, nil
 }
 
 // usdzWriter writes a USDZ package (Usdz File Format Specification): a zip archive whose files are not

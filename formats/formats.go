@@ -5,12 +5,10 @@ package formats
 import (
 	"bufio"
 	"context"
-	"errors"
 	"fmt"
 	"io"
 	"path/filepath"
 	"runtime"
-	"slices"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -28,113 +26,6 @@ import (
 	"bead/formats/svg"
 )
 
-// maxSamples bounds what a bake may hold in memory at once, about 1.2 GB.
-const maxSamples = 30_000_000
-
-// Options says what to bake.
-type Options struct {
-	Format string
-	Frames scene.Range
-	// Paths takes the paths along as lines, in formats that hold lines.
-	Paths bool
-	// Rigs are the ids of those that are baked; none: all. Those whose part is guide
-	// only are left out in any case.
-	Rigs []string
-	// Single makes every piece an object with a mesh of its own, in formats where pieces else share
-	// one; its origin is the part's pivot, or its centre where Centred.
-	Single, Centred bool
-	// Density, above 0, makes the pieces rigid bodies for a solver, kg/m^3, in formats that know them:
-	// single pieces as they stand in the first frame, with mass and colliders.
-	Density float64
-	// Exact delivers bodies that bend as they are in every frame, as morph targets, instead of
-	// as joints: in formats that know both.
-	Exact bool
-	// InPlace keeps the roots of figures where they are in the first frame, but for their height.
-	InPlace bool
-	// OwnKeys gives figures keys only at the frames nearest to those of their cycle, their layers and
-	// their travel, and where without more a joint would be farther than Tolerance, metres, off.
-	OwnKeys   bool
-	Tolerance float64
-	// Library has the images of materials; nil: those that the document holds.
-	Library *Library
-	// Simulated is told how many frames have been simulated, of how many; it may be nil.
-	Simulated func(done, of int)
-	// Say is told what was found out on the way; it may be nil.
-	Say func(string)
-}
-
-func (o *Options) skip(s *rig.Scene) []bool {
-	out := make([]bool, len(s.Rigs))
-	for i := range out {
-		out[i] = s.Doc.Parts[s.Rigs[i].Part].Guide || len(o.Rigs) > 0 && !slices.Contains(o.Rigs, s.Doc.Rigs[i].ID)
-	}
-	return out
-}
-
-// CheckDensity says what is wrong with a density for rigid bodies, kg/m^3; 0 asks for none.
-func CheckDensity(ending string, density float64) error {
-	if !(density >= 0 && density <= 1e6) {
-		return fmt.Errorf("a density of %g kg/m³ is not accepted: from 0 to 1e6 is", density)
-	}
-	if f, known := Of(ending); known && density > 0 && !f.Solver {
-		return fmt.Errorf("%s knows no rigid bodies: usda and usdz do", ending)
-	}
-	return nil
-}
-
-// Fits says what is asked for that the format does not hold, and which formats do.
-func (o *Options) Fits() error {
-	f, known := Of(o.Format)
-	if !known {
-		return fmt.Errorf("%q is no format: %s are accepted", o.Format, strings.Join(Endings(), ", "))
-	}
-	for _, x := range []struct {
-		asked bool
-		what  string
-		holds func(*Format) bool
-	}{
-		{o.Paths, "lines of paths", func(f *Format) bool { return f.Lines }},
-		{o.Single, "a mesh for each piece", func(f *Format) bool { return f.Single }},
-		{o.Exact, "a choice between joints and exact bodies", func(f *Format) bool { return f.Exact }},
-		{o.InPlace, "figures in place", func(f *Format) bool { return f.Figures }},
-		{o.OwnKeys, "keys of figures fewer than frames", func(f *Format) bool { return f.Keys }},
-	} {
-		if !x.asked || x.holds(f) {
-			continue
-		}
-		var who []string
-		for i := range All {
-			if x.holds(&All[i]) {
-				who = append(who, All[i].Ending)
-			}
-		}
-		return fmt.Errorf("%s does not hold %s: %s do", o.Format, x.what, strings.Join(who, ", "))
-	}
-	if o.Centred && !o.Single {
-		return errors.New("pieces are centred where each has a mesh of its own (single) only")
-	}
-	return CheckDensity(o.Format, o.Density)
-}
-
-// CheckRigs says which of the rigs to bake the scene does not have.
-func (o *Options) CheckRigs(s *rig.Scene) error {
-	for _, id := range o.Rigs {
-		if !slices.ContainsFunc(s.Doc.Rigs, func(r scene.Rig) bool { return r.ID == id }) {
-			return fmt.Errorf("the scene has no rig %q", id)
-		}
-	}
-	return nil
-}
-
-// CheckFrames says what is wrong with a range of frames to bake.
-func CheckFrames(r scene.Range) error {
-	far := max(r.First, -r.First, r.Last, -r.Last)
-	if far < 0 || far > scene.FarthestFrame || r.Count() < 1 || r.Count() > scene.MaxFrames {
-		return fmt.Errorf("frames %d-%d: from 1 to %d frames within ±%d are accepted", r.First, r.Last, scene.MaxFrames, scene.FarthestFrame)
-	}
-	return nil
-}
-
 // bakeAhead is the number of frames a core that are made before they are written.
 const bakeAhead = 4
 
@@ -148,6 +39,9 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 		return err
 	}
 	if err := o.CheckRigs(s); err != nil {
+		return err
+	}
+	if err := o.checkTime(s); err != nil {
 		return err
 	}
 	if o.Library == nil {
@@ -215,7 +109,7 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 				return err
 			}
 			sign(&pics[k])
-			if first+k < frames.First {
+			if n := first + k - frames.First; n < 0 || n%max(o.Step, 1) != 0 {
 				baker.Prime(&pics[k])
 				continue
 			}

@@ -38,11 +38,11 @@ func TestWhatIsDelivered(t *testing.T) {
 		rigs         []string
 		has, not     []string
 	}{
-		{"sounding-dart", "gltf", nil, []string{"Dart body", "Dart joint 4", "greatestErrorMetres", "Lamp piece 1"}, []string{"Depth mark"}},
+		{"sounding-dart", "gltf", nil, []string{"Dart body", "Dart joint 4", "greatestErrorMetres", "Lamp piece 001"}, []string{"Depth mark"}},
 		{"sounding-dart", "csv", nil, []string{",dart,", ",lamp,"}, []string{",marks,"}},
 		{"sounding-dart", "csv", []string{"lamp"}, []string{",lamp,"}, []string{",marks,", ",dart,"}},
 		{"hull-plates", "gltf", nil, []string{`"path": "scale"`}, nil},
-		{"hull-plates", "gltf", []string{"upper"}, []string{"Upper plates piece 17"}, []string{"Lower"}},
+		{"hull-plates", "gltf", []string{"upper"}, []string{"Upper plates piece 017"}, []string{"Lower"}},
 		{"hull-plates", "csv", nil, []string{"1,upper,1,", ",0,0,0,"}, nil},
 		{"crawler", "gltf", nil, nil, []string{`"path": "scale"`}},
 	} {

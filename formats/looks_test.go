@@ -165,7 +165,7 @@ func TestStrangersSeeTheSameLooks(t *testing.T) {
 	obj := looksOf(t, filepath.Join(dir, "frame_000001.obj"), filepath.Join(dir, "materials.mtl"))
 	// In OBJ a face has one colour: those of the eel's lower half have a material of their own.
 	for _, m := range obj.Meshes {
-		if m.Name != "Swims piece 1" {
+		if m.Name != "Swims piece 001" {
 			continue
 		}
 		got := map[string]string{}
@@ -192,11 +192,11 @@ func TestStrangersSeeTheSameLooks(t *testing.T) {
 		images            float64
 		tiles             [2]float64
 	}{
-		{"the row's first", "Row_piece_1", "piece_1 of Row", "Row piece 1", 0, glass, 0.1, 0.4, 0, [2]float64{}},
-		{"the row's tinted", "Row_piece_2", "piece_2 of Row", "Row piece 2", 0, blue, 0.1, 0.4, 0, [2]float64{}},
-		{"the row's other tinted", "Row_piece_5", "piece_5 of Row", "Row piece 5", 0, blue, 0.1, 0.4, 0, [2]float64{}},
+		{"the row's first", "Row_piece_001", "piece_001 of Row", "Row piece 001", 0, glass, 0.1, 0.4, 0, [2]float64{}},
+		{"the row's tinted", "Row_piece_002", "piece_002 of Row", "Row piece 002", 0, blue, 0.1, 0.4, 0, [2]float64{}},
+		{"the row's other tinted", "Row_piece_005", "piece_005 of Row", "Row piece 005", 0, blue, 0.1, 0.4, 0, [2]float64{}},
 		// 4 m of path by 0.25 m; the girth and the ends' discs by 0.1 m.
-		{"the rod on its whole path", "Whole_body", "piece_1 of Whole", "Whole piece 1", 0, [3]float64{1, 1, 1}, 0.6, 1, 3, [2]float64{0, 16}},
+		{"the rod on its whole path", "Whole_body", "piece_001 of Whole", "Whole piece 001", 0, [3]float64{1, 1, 1}, 0.6, 1, 3, [2]float64{0, 16}},
 		// All the sheet there is, pi (0.2^2 - 0.05^2) / 0.005 m, 0.7 m wide.
 		{"the sheet", "Roll_sheet", "sheet of Roll_surfaces", "Roll sheet", 0, [3]float64{1, 1, 1}, 0.6, 1, 3, [2]float64{7, math.Pi * (0.04 - 0.0025) / 0.005 / 0.25}},
 		{"the lid of a file", "Cube", "mesh of Cube", "Stand", 0, [3]float64{1, 0.215861, 0}, 0.5, 1, 1, [2]float64{0.5, 1}},

@@ -34,6 +34,8 @@ type Group struct {
 	// Jumps tells of things that come in again elsewhere: between two frames they are not on
 	// the way from one to the other.
 	Jumps bool
+	// Carrier is the number of the one that the things hang from, or World.
+	Carrier int
 
 	rig   *Rig  // of a rig's pieces
 	index int   // of the rig, path or fixture
@@ -101,7 +103,7 @@ func (s *Scene) Groups(skip []bool) []Group {
 		if d.Guide || s.Doc.Parts[s.Fixtures[i].Part].Guide {
 			continue
 		}
-		out = append(out, Group{Name: d.Name, Alone: true, Scale: 1, index: i, Things: []Thing{{Name: d.Name, Short: d.Name, Model: part(s.Fixtures[i].Part, s.standing(i))}},
+		out = append(out, Group{Name: d.Name, Alone: true, Carrier: s.Fixtures[i].carrier, Scale: 1, index: i, Things: []Thing{{Name: d.Name, Short: d.Name, Model: part(s.Fixtures[i].Part, s.standing(i))}},
 			place: func(p *Picture, _ int) [Stride]float32 { return unscaled(p.Fixtures[i]) }})
 	}
 	return out
@@ -163,17 +165,18 @@ func (s *Scene) tinted(rig, piece, count int, of *look.Material) string {
 
 func (s *Scene) pieces(i int, part func(int, string) *Model) Group {
 	t, name := &s.Rigs[i], s.Doc.Rigs[i].Name
-	g := Group{Name: name, ID: s.Doc.Rigs[i].ID, Surfaces: t.Bends(), Skeletal: t.Bends() && !t.Simulated && !t.Jointed, Jointed: t.Jointed, Scaled: true, Scale: t.scale, rig: t, index: i,
+	g := Group{Name: name, ID: s.Doc.Rigs[i].ID, Carrier: s.parents[t.Path], Surfaces: t.Bends(), Skeletal: t.Bends() && !t.Simulated && !t.Jointed, Jointed: t.Jointed, Scaled: true, Scale: t.scale, rig: t, index: i,
 		// What leaves an open path and comes in again at its start.
 		Jumps: t.ComesRound && !t.Curve.Closed(),
 		place: func(p *Picture, k int) [Stride]float32 { return [Stride]float32(p.Rigs[i].Transforms[k*Stride:]) }}
 	if t.Spine {
 		g.Jumps = t.Renews
 	}
-	from := 0
+	from, digits := 0, max(3, len(fmt.Sprint(t.Layout.Count)))
 	for k := range t.Layout.Count {
-		// Not "name 1": readers number nodes of one name that way themselves.
-		short := fmt.Sprintf("piece %d", k+1)
+		// Not "name 1": readers number nodes of one name that way themselves. With zeros in front, so
+		// that lists by name are in order.
+		short := fmt.Sprintf("piece %0*d", digits, k+1)
 		m := part(t.PartOf(k), scene.OnRig)
 		if x := t.Drawn(); x != 1 {
 			drawn := *m
@@ -195,7 +198,7 @@ func (s *Scene) pieces(i int, part func(int, string) *Model) Group {
 // moulded are the surfaces that a rig's kind makes itself.
 func (s *Scene) moulded(i int) Group {
 	t, name := &s.Rigs[i], s.Doc.Rigs[i].Name
-	g := Group{Name: name + " surfaces", ID: s.Doc.Rigs[i].ID, Surfaces: true, Scale: 1, rig: t, index: i}
+	g := Group{Name: name + " surfaces", ID: s.Doc.Rigs[i].ID, Carrier: s.parents[t.Path], Surfaces: true, Scale: 1, rig: t, index: i}
 	from := 0
 	for k := range t.moulds {
 		m := &t.moulds[k]
@@ -208,7 +211,7 @@ func (s *Scene) moulded(i int) Group {
 
 func (s *Scene) wheels(i int, models map[[32]byte]*Model) Group {
 	path := &s.Doc.Paths[i]
-	g := Group{Name: path.Name + " wheels", Scale: 1, index: i,
+	g := Group{Name: path.Name + " wheels", Carrier: s.parents[i], Scale: 1, index: i,
 		place: func(p *Picture, k int) [Stride]float32 { return unscaled(p.Paths[i].Mul(p.Wheels[i][k].Place)) }}
 	for k := range path.Shape.Wrap.Wheels {
 		name := path.Shape.Wrap.Wheels[k].Name

@@ -35,7 +35,7 @@ func (b *Baker) cameraFrame(p *rig.Picture) {
 	}
 	for i := range p.Cameras {
 		c, t := &p.Cameras[i], &b.cameras[i]
-		x := c.Backward()
+		x := p.Under(b.under(b.scene.CameraParent(i)), c.Backward())
 		t.add(x[:])
 		angle := float64(c.Angle)
 		if len(t.rotation) == 4 {
@@ -45,7 +45,7 @@ func (b *Baker) cameraFrame(p *rig.Picture) {
 	}
 }
 
-// addCameras adds the scene's cameras as nodes of their own. A lens that changes keeps its first length:
+// addCameras adds the scene's cameras as nodes of their own, below the carriers that they ride on. A lens that changes keeps its first length:
 // glTF's animations move nodes only.
 func (b *Baker) addCameras() {
 	for i := range b.cameras {
@@ -53,7 +53,7 @@ func (b *Baker) addCameras() {
 		w, h := d.Size()
 		k := len(b.doc.Cameras)
 		b.doc.Cameras = append(b.doc.Cameras, camera{Name: d.Name, Type: "perspective", Perspective: perspective{Aspect: float64(w) / float64(h), Angle: t.first, Near: near}})
-		b.doc.Scenes[0].Nodes = append(b.doc.Scenes[0].Nodes, len(b.doc.Nodes))
+		b.hang(len(b.doc.Nodes), b.under(b.scene.CameraParent(i)))
 		b.add(d.Name, nil, &t.track, "LINEAR")
 		b.doc.Nodes[len(b.doc.Nodes)-1].Camera = &k
 		if t.most-t.least > 1e-6 && b.Say != nil {

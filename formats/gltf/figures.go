@@ -17,12 +17,10 @@ func WriteFigure(w io.Writer, name string, f *figure.Figure) error {
 	b.doc.Asset = asset{"2.0", "Bead"}
 	b.doc.Scenes = []sceneNodes{{Name: name, Nodes: []int{0}}}
 	b.doc.Nodes = []node{{Name: name}}
-	b.anim = animation{Name: name}
+	b.animate(name)
 	t := &rig.Thing{Model: &rig.Model{Name: name, Materials: []*look.Material{rig.MaterialOf(name, f)}}}
 	b.addFigure(name, t, f, 0)
-	if len(b.anim.Channels) > 0 {
-		b.doc.Animations = []animation{b.anim}
-	}
+	b.animate("")
 	b.doc.Buffers = []buffer{{ByteLength: len(b.bin)}}
 	return b.writeGLB(w)
 }
@@ -135,7 +133,7 @@ func (b *Baker) keyed(at int, path string, values []float32, width int, kind str
 func (b *Baker) figureFrame(p *rig.Picture, i int) {
 	g := &b.groups[i]
 	for k := range g.Things {
-		b.figures[i][k].Add(float64(b.taken)/b.scene.Clock.FPS, g.Joints(p, k))
+		b.figures[i][k].Add(b.time(b.taken), g.JointsUnder(p, k))
 	}
 }
 

@@ -14,153 +14,6 @@ import (
 	"bead/core/rig"
 )
 
-// The parts of glTF's JSON that Bead writes (glTF 2.0 specification, chapter 5).
-type document struct {
-	Asset       asset        `json:"asset"`
-	Scene       int          `json:"scene"`
-	Scenes      []sceneNodes `json:"scenes"`
-	Nodes       []node       `json:"nodes,omitempty"`
-	Meshes      []mesh       `json:"meshes,omitempty"`
-	Materials   []material   `json:"materials,omitempty"`
-	Textures    []texture    `json:"textures,omitempty"`
-	Images      []image      `json:"images,omitempty"`
-	Skins       []skin       `json:"skins,omitempty"`
-	Animations  []animation  `json:"animations,omitempty"`
-	Accessors   []accessor   `json:"accessors,omitempty"`
-	BufferViews []bufferView `json:"bufferViews,omitempty"`
-	Buffers     []buffer     `json:"buffers,omitempty"`
-	Cameras     []camera     `json:"cameras,omitempty"`
-
-	Samplers []textureSampler `json:"samplers,omitempty"`
-}
-
-type asset struct {
-	Version   string `json:"version"`
-	Generator string `json:"generator"`
-}
-
-type sceneNodes struct {
-	Name  string `json:"name"`
-	Nodes []int  `json:"nodes,omitempty"`
-}
-
-type node struct {
-	Name        string      `json:"name"`
-	Mesh        *int        `json:"mesh,omitempty"`
-	Skin        *int        `json:"skin,omitempty"`
-	Camera      *int        `json:"camera,omitempty"`
-	Weights     []float32   `json:"weights,omitempty"`
-	Children    []int       `json:"children,omitempty"`
-	Translation *[3]float32 `json:"translation,omitempty"`
-	Rotation    *[4]float32 `json:"rotation,omitempty"`
-	Scale       *[3]float32 `json:"scale,omitempty"`
-
-	Extras map[string]any `json:"extras,omitempty"`
-}
-
-type mesh struct {
-	Name       string         `json:"name"`
-	Primitives []primitive    `json:"primitives"`
-	Extras     map[string]any `json:"extras,omitempty"`
-}
-
-type primitive struct {
-	Attributes map[string]int `json:"attributes"`
-	Indices    *int           `json:"indices,omitempty"`
-	Material   int            `json:"material"`
-	Mode       *int           `json:"mode,omitempty"` // triangles where left out
-
-	Targets []map[string]int `json:"targets,omitempty"`
-}
-
-type material struct {
-	Name   string       `json:"name"`
-	PBR    pbr          `json:"pbrMetallicRoughness"`
-	Normal *textureInfo `json:"normalTexture,omitempty"`
-	Alpha  string       `json:"alphaMode,omitempty"`
-}
-
-type pbr struct {
-	BaseColor    [4]float64   `json:"baseColorFactor"`
-	Metallic     float64      `json:"metallicFactor"`
-	Roughness    float64      `json:"roughnessFactor"`
-	BaseTexture  *textureInfo `json:"baseColorTexture,omitempty"`
-	RoughTexture *textureInfo `json:"metallicRoughnessTexture,omitempty"`
-}
-
-type textureInfo struct {
-	Index int `json:"index"`
-}
-
-type texture struct {
-	Sampler int `json:"sampler"`
-	Source  int `json:"source"`
-}
-
-type textureSampler struct {
-	Mag   int `json:"magFilter"`
-	Min   int `json:"minFilter"`
-	WrapS int `json:"wrapS"`
-	WrapT int `json:"wrapT"`
-}
-
-type image struct {
-	Name  string `json:"name,omitempty"`
-	Media string `json:"mimeType"`
-	View  int    `json:"bufferView"`
-}
-
-type animation struct {
-	Name     string    `json:"name"`
-	Channels []channel `json:"channels"`
-	Samplers []sampler `json:"samplers"`
-}
-
-type channel struct {
-	Sampler int    `json:"sampler"`
-	Target  target `json:"target"`
-}
-
-type target struct {
-	Node int    `json:"node"`
-	Path string `json:"path"`
-}
-
-type sampler struct {
-	Input         int    `json:"input"`
-	Output        int    `json:"output"`
-	Interpolation string `json:"interpolation"`
-}
-
-type accessor struct {
-	BufferView    int       `json:"bufferView"`
-	ByteOffset    int       `json:"byteOffset,omitempty"`
-	ComponentType int       `json:"componentType"`
-	Count         int       `json:"count"`
-	Type          string    `json:"type"`
-	Min           []float32 `json:"min,omitempty"`
-	Max           []float32 `json:"max,omitempty"`
-}
-
-type bufferView struct {
-	Buffer     int `json:"buffer"`
-	ByteOffset int `json:"byteOffset,omitempty"`
-	ByteLength int `json:"byteLength"`
-	Target     int `json:"target,omitempty"`
-}
-
-type buffer struct {
-	URI        string `json:"uri,omitempty"`
-	ByteLength int    `json:"byteLength"`
-}
-
-const (
-	typeUint32   = 5125
-	typeFloat32  = 5126
-	targetVertex = 34962
-	targetIndex  = 34963
-)
-
 // kelp is the colour of paths; glTF factors are linear.
 var kelp = [4]float64{0.027, 0.174, 0.133, 1}
 
@@ -184,6 +37,17 @@ type Options struct {
 	OwnKeys   bool
 	Tolerance float64
 	First     int
+	// Step is how many frames lie from key to key, 0: one. Start is the time of the first key, seconds.
+	Step  int
+	Start float64
+	// Flat puts everything into the world, beside the carriers instead of below them.
+	Flat bool
+	// PerRig makes an animation of each group instead of one of all.
+	PerRig bool
+	// Instanced gathers the pieces of a rig that stand still as instances (EXT_mesh_gpu_instancing).
+	Instanced bool
+	// Extras go along with the scene.
+	Extras map[string]any
 	// Image is the name, the media type and the bytes of a material's image by its asset; it may be nil
 	// of a scene without.
 	Image func(asset string) (name, media string, data []byte)
@@ -198,7 +62,7 @@ type Baker struct {
 	groups  []rig.Group
 	doc     document
 	bin     []byte
-	anim    animation
+	anim    *animation
 	times   int               // accessor of the times, -1 while there is none
 	rigid   [][]track         // of each group, of each thing
 	bodies  [][]bodyTrack     // of each group of surfaces
@@ -206,6 +70,9 @@ type Baker struct {
 	taken   int               // frames
 	lines   []track           // of each path
 	cameras []cameraTrack     // of each camera
+	bearers []track           // of each carrier
+	parents []int             // of each carrier
+	bearing []int             // the node of each carrier
 	meshes  map[made]int
 	singles map[*rig.Model]int // the first mesh of a thing of its own
 
@@ -234,7 +101,11 @@ func (t *track) add(x []float32) {
 // the first frame of the range.
 func NewBaker(s *rig.Scene, o Options) *Baker {
 	b := &Baker{Options: o, scene: s, times: -1, lines: make([]track, len(s.Paths)), meshes: map[made]int{}, singles: map[*rig.Model]int{}, finishes: map[rig.Finish]int{}, images: map[string]int{}}
-	b.groups = s.Groups(o.Skip)
+	b.Step = max(b.Step, 1)
+	b.groups, b.parents, b.bearers = s.Groups(o.Skip), s.Parents(), make([]track, len(s.Doc.Carriers))
+	if o.Flat {
+		rig.Flat(b.groups)
+	}
 	b.rigid, b.bodies, b.figures = make([][]track, len(b.groups)), make([][]bodyTrack, len(b.groups)), make([][]*figure.Track, len(b.groups))
 	for i := range b.groups {
 		g := &b.groups[i]
@@ -273,10 +144,7 @@ func (b *Baker) Frame(p *rig.Picture) {
 			continue
 		}
 		for k := range g.Things {
-			x := g.Place(p, k)
-			if b.ownMesh(g) && b.Centred {
-				x = g.Centred(p, k)
-			}
+			x := g.PlaceUnder(p, k, b.ownMesh(g) && b.Centred)
 			if g.Scaled {
 				b.rigid[i][k].add(x[:])
 			} else {
@@ -285,8 +153,10 @@ func (b *Baker) Frame(p *rig.Picture) {
 		}
 	}
 	for i := range b.lines {
-		b.lines[i].add(p.Paths[i][:])
+		at := p.Under(b.under(b.scene.PathParent(i)), p.Paths[i])
+		b.lines[i].add(at[:])
 	}
+	b.carrierFrame(p)
 	b.cameraFrame(p)
 	b.taken++
 }
@@ -315,7 +185,7 @@ func (b *Baker) Close(w io.Writer) error {
 func (b *Baker) build() {
 	d := b.scene.Doc
 	b.doc.Asset = asset{"2.0", "Bead"}
-	b.doc.Scenes = []sceneNodes{{Name: d.Name}}
+	b.doc.Scenes = []sceneNodes{{Name: d.Name, Extras: b.Extras}}
 	for i := range b.groups {
 		g := &b.groups[i]
 		for k := range g.Things { // parts first; what was made for a belt with it
@@ -324,20 +194,33 @@ func (b *Baker) build() {
 			}
 		}
 	}
-	b.anim = animation{Name: d.Name}
+	b.animate(d.Name)
+	b.addCarriers()
 	for i := range b.groups {
+		if b.PerRig {
+			b.animate(b.groups[i].Name)
+		}
 		b.addGroup(i)
+	}
+	if b.PerRig {
+		b.animate("Paths and cameras")
 	}
 	b.addLines()
 	b.addCameras()
-	if len(b.anim.Channels) > 0 {
-		b.doc.Animations = []animation{b.anim}
-	}
+	b.animate("")
 	if len(b.bin) > 0 {
 		b.doc.Buffers = []buffer{{ByteLength: len(b.bin)}}
 	} else {
 		b.doc.Buffers = nil
 	}
+}
+
+// animate begins another animation; one in which nothing moves is left out.
+func (b *Baker) animate(name string) {
+	if b.anim != nil && len(b.anim.Channels) > 0 {
+		b.doc.Animations = append(b.doc.Animations, *b.anim)
+	}
+	b.anim = &animation{Name: name}
 }
 
 // meshOf is the number of a thing's mesh; things of one model and one tint share it.
@@ -372,9 +255,9 @@ func (b *Baker) again(name string, of int, t *rig.Thing) int {
 func (b *Baker) addGroup(i int) {
 	g := &b.groups[i]
 	root := len(b.doc.Nodes)
-	b.doc.Scenes[0].Nodes = append(b.doc.Scenes[0].Nodes, root)
+	b.hang(root, g.Carrier)
 	if !g.Alone {
-		b.doc.Nodes = append(b.doc.Nodes, node{Name: g.Name})
+		b.doc.Nodes = append(b.doc.Nodes, node{Name: g.Name, Extras: b.facts(g)})
 	}
 	if b.jointed(g) {
 		b.addFigures(i, root)
@@ -387,6 +270,9 @@ func (b *Baker) addGroup(i int) {
 	interpolation := "LINEAR"
 	if g.Jumps {
 		interpolation = "STEP"
+	}
+	if b.Instanced && !g.Alone && !b.Single && b.instances(i, root) {
+		return
 	}
 	for k := range g.Things {
 		t := &g.Things[k]
@@ -430,12 +316,15 @@ func (b *Baker) add(name string, mesh *int, t *track, interpolation string) {
 	}
 }
 
+// time of key i, seconds.
+func (b *Baker) time(i int) float64 { return b.Start + float64(i*b.Step)/b.scene.Clock.FPS }
+
 // timesOf is the accessor of the times.
 func (b *Baker) timesOf() int {
 	if b.times < 0 {
 		at := make([]float32, b.Frames)
 		for i := range at {
-			at[i] = float32(float64(i) / b.scene.Clock.FPS)
+			at[i] = float32(b.time(i))
 		}
 		b.times = b.addFloats(at, "SCALAR", 0, true)
 	}
@@ -457,7 +346,7 @@ func (b *Baker) addLines() {
 			Attributes: map[string]int{"POSITION": b.addFloats(points, "VEC3", targetVertex, true)},
 			Material:   len(b.doc.Materials) - 1, Mode: &strip,
 		}}})
-		b.doc.Scenes[0].Nodes = append(b.doc.Scenes[0].Nodes, len(b.doc.Nodes))
+		b.hang(len(b.doc.Nodes), b.under(b.scene.PathParent(i)))
 		b.add(d.Paths[i].Name, &m, &b.lines[i], "LINEAR")
 	}
 }

@@ -81,7 +81,7 @@ func TestFramesReadBack(t *testing.T) {
 		t.Errorf("read back %v, drawn %v", got, want)
 	}
 	lines := bytes.Split(text, []byte("\n"))
-	if count := bytes.Count(text, []byte("\nv ")); count != len(body)/3+2*24 || !bytes.HasPrefix(lines[2], []byte("o a piece 1")) {
+	if count := bytes.Count(text, []byte("\nv ")); count != len(body)/3+2*24 || !bytes.HasPrefix(lines[2], []byte("o a piece 001")) {
 		t.Errorf("%d vertices, third line %q", count, lines[2])
 	}
 	if last := strings.Fields(string(lines[len(lines)-2])); !strings.HasPrefix(last[len(last)-1], fmt.Sprint(len(body)/3+2*24)+"/") {

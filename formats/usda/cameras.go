@@ -21,7 +21,7 @@ func (b *Baker) cameraFrame(p *rig.Picture) {
 	}
 	for i := range p.Cameras {
 		c, t := &p.Cameras[i], &b.cameras[i]
-		t.track = placed(t.track, c.Backward())
+		t.track = placed(t.track, p.Under(b.under(b.scene.CameraParent(i)), c.Backward()))
 		w, h := b.scene.Doc.Cameras[i].Size()
 		// Of tan(angle/2) = height / 2 f; the angle came in single precision.
 		f := look.PictureWidth * float64(h) / float64(w) / 2 / math.Tan(float64(c.Angle)/2)

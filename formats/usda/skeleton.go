@@ -10,34 +10,74 @@ import (
 	"bead/core/rig"
 )
 
-// figure writes a figure by the UsdSkel schema: a skeleton with its joints as they were bound and as
-// they rest, an animation with their turns and places in every frame, and the mesh that goes along.
+// skel is what moves a mesh by joints, by the UsdSkel schema.
+type skel struct {
+	paths, names []string // tokens of the joints
+	bind, rest   []figure.Affine
+	shift        func(frame, joint int) [3]float32
+	turn         func(frame, joint int) [4]float32 // x y z w
+	scale        func(frame, joint int) [3]float32 // nil: always 1
+	blends       []string                          // names of other shapes
+	amount       func(frame, blend int) float32
+	each         int // joints of a vertex
+	joints       []int
+	weights      []float32
+}
+
+// figure writes a figure: a skeleton with its joints as they were bound and as they rest, an animation
+// with their turns and places in every frame, and the mesh that goes along.
 func (b *Baker) figure(w *writer, t *rig.Thing, f *figure.Figure) {
-	w.openWith("SkelRoot", t.Short, t.Short, "")
-	paths := jointPaths(f)
-	joints := "uniform token[] joints = [" + strings.Join(paths, ", ") + "]"
-	names := make([]string, len(f.Joints))
-	rest, bind := make([]string, len(f.Joints)), make([]string, len(f.Joints))
+	k := &skel{paths: jointPaths(f), each: 4,
+		shift: func(k, i int) [3]float32 {
+			p := f.Shifts[k][i]
+			return [3]float32{float32(p.X), float32(p.Y), float32(p.Z)}
+		},
+		turn: func(k, i int) [4]float32 {
+			q := f.Turns[k][i]
+			return [4]float32{float32(q.X), float32(q.Y), float32(q.Z), float32(q.W)}
+		}}
 	for i := range f.Joints {
-		names[i] = quoted(f.Joints[i].Name)
+		k.names = append(k.names, quoted(f.Joints[i].Name))
 		m := f.Joints[i].Rest
-		rest[i] = matrix(figure.Affine{X: m.X, Y: m.Y, Z: m.Z, P: m.P})
-		bind[i] = matrix(inverse(f.Skin.Binds[i]))
+		k.rest = append(k.rest, figure.Affine{X: m.X, Y: m.Y, Z: m.Z, P: m.P})
+		k.bind = append(k.bind, inverse(f.Skin.Binds[i]))
 	}
-	const binding = "    prepend apiSchemas = [\"SkelBindingAPI\"]\n"
-	w.openWith("Skeleton", "Joints", "", binding)
+	for v := range f.Skin.Weights {
+		for i := range 4 {
+			k.joints = append(k.joints, int(f.Skin.Joints[v][i]))
+		}
+		k.weights = append(k.weights, f.Skin.Weights[v][:]...)
+	}
+	w.openWith("SkelRoot", t.Short, t.Short, "")
+	b.skeleton(w, k)
+	b.skin(w, k, t, f.Skin.Mesh)
+	w.close()
+	w.close()
+}
+
+// skeleton writes joints and their animation.
+func (b *Baker) skeleton(w *writer, k *skel) {
+	joints := "uniform token[] joints = [" + strings.Join(k.paths, ", ") + "]"
+	matrices := func(of []figure.Affine) string {
+		var out []string
+		for _, m := range of {
+			out = append(out, matrix(m))
+		}
+		return strings.Join(out, ", ")
+	}
+	w.openWith("Skeleton", "Joints", "", "    prepend apiSchemas = [\"SkelBindingAPI\"]\n")
 	w.line(joints)
-	w.line("uniform token[] jointNames = [" + strings.Join(names, ", ") + "]")
-	w.line("uniform matrix4d[] bindTransforms = [" + strings.Join(bind, ", ") + "]")
-	w.line("uniform matrix4d[] restTransforms = [" + strings.Join(rest, ", ") + "]")
+	w.line("uniform token[] jointNames = [" + strings.Join(k.names, ", ") + "]")
+	w.line("uniform matrix4d[] bindTransforms = [" + matrices(k.bind) + "]")
+	w.line("uniform matrix4d[] restTransforms = [" + matrices(k.rest) + "]")
 	w.line("rel skel:animationSource = <../Motion>")
 	w.close()
 
 	w.openWith("SkelAnimation", "Motion", "", "")
 	w.line(joints)
-	list := func(of func(i int)) {
+	list := func(n int, of func(i int)) {
 		w.WriteString("[")
-		for i := range f.Joints {
+		for i := range n {
 			if i > 0 {
 				w.WriteString(", ")
 			}
@@ -45,47 +85,58 @@ func (b *Baker) figure(w *writer, t *rig.Thing, f *figure.Figure) {
 		}
 		w.WriteString("]")
 	}
-	b.value(w, "float3[] translations", false, func(k int) {
-		list(func(i int) {
-			p := f.Shifts[k][i]
-			w.tuple(float32(p.X), float32(p.Y), float32(p.Z))
-		})
+	n := len(k.paths)
+	b.value(w, "float3[] translations", false, func(f int) {
+		list(n, func(i int) { p := k.shift(f, i); w.tuple(p[:]...) })
 	})
-	b.value(w, "quatf[] rotations", false, func(k int) {
-		list(func(i int) { // the real part first
-			q := f.Turns[k][i]
-			w.tuple(float32(q.W), float32(q.X), float32(q.Y), float32(q.Z))
-		})
+	b.value(w, "quatf[] rotations", false, func(f int) {
+		list(n, func(i int) { q := k.turn(f, i); w.tuple(q[3], q[0], q[1], q[2]) }) // the real part first
 	})
-	w.once("half3[] scales", func() { list(func(int) { w.tuple(1, 1, 1) }) })
-	w.close()
-
-	w.openWith("Mesh", "Skin", "", "    prepend apiSchemas = [\"SkelBindingAPI\", \"MaterialBindingAPI\"]\n")
-	mesh := f.Skin.Mesh
-	w.faces(mesh)
-	w.bound(t, mesh)
-	w.once("float3[] extent", func() { w.extent(mesh.Positions) })
-	w.once("point3f[] points", func() { w.list(mesh.Positions, 3) })
-	w.once("normal3f[] normals", func() { w.list(mesh.Normals, 3) })
-	w.line(`uniform token subdivisionScheme = "none"`)
-	var js, ws strings.Builder
-	for v := range f.Skin.Weights {
-		for k := range 4 {
-			if v+k > 0 {
-				js.WriteString(", ")
-				ws.WriteString(", ")
+	b.value(w, "half3[] scales", k.scale == nil, func(f int) {
+		list(n, func(i int) {
+			x := [3]float32{1, 1, 1}
+			if k.scale != nil {
+				x = k.scale(f, i)
 			}
-			js.WriteString(strconv.Itoa(int(f.Skin.Joints[v][k])))
-			ws.WriteString(strconv.FormatFloat(float64(f.Skin.Weights[v][k]), 'g', -1, 32))
-		}
+			w.tuple(x[:]...)
+		})
+	})
+	if len(k.blends) > 0 {
+		w.line("uniform token[] blendShapes = [" + strings.Join(k.blends, ", ") + "]")
+		b.value(w, "float[] blendShapeWeights", false, func(f int) {
+			list(len(k.blends), func(i int) { w.number(k.amount(f, i)) })
+		})
 	}
-	const each = " (\n            elementSize = 4\n            interpolation = \"vertex\"\n        )"
+	w.close()
+}
+
+// skin opens the mesh that a skeleton moves.
+func (b *Baker) skin(w *writer, k *skel, t *rig.Thing, mesh *geom.Mesh) {
+	w.openWith("Mesh", "Skin", "", "    prepend apiSchemas = [\"SkelBindingAPI\", \"MaterialBindingAPI\"]\n")
+	w.surface(mesh)
+	w.bound(t, mesh)
+	var js, ws strings.Builder
+	for i := range k.joints {
+		if i > 0 {
+			js.WriteString(", ")
+			ws.WriteString(", ")
+		}
+		js.WriteString(strconv.Itoa(k.joints[i]))
+		ws.WriteString(strconv.FormatFloat(float64(k.weights[i]), 'g', -1, 32))
+	}
+	each := fmt.Sprintf(" (\n            elementSize = %d\n            interpolation = \"vertex\"\n        )", k.each)
 	w.line("int[] primvars:skel:jointIndices = [" + js.String() + "]" + each)
 	w.line("float[] primvars:skel:jointWeights = [" + ws.String() + "]" + each)
 	w.line("matrix4d primvars:skel:geomBindTransform = ((1, 0, 0, 0), (0, 1, 0, 0), (0, 0, 1, 0), (0, 0, 0, 1))")
 	w.line("rel skel:skeleton = <../Joints>")
-	w.close()
-	w.close()
+	if len(k.blends) > 0 {
+		var targets []string
+		for _, name := range k.blends {
+			targets = append(targets, "<"+strings.Trim(name, `"`)+">")
+		}
+		w.line("uniform token[] skel:blendShapes = [" + strings.Join(k.blends, ", ") + "]")
+		w.line("rel skel:blendShapeTargets = [" + strings.Join(targets, ", ") + "]")
+	}
 }
 
 // jointPaths are the joints' names after those that they hang from, as tokens; names that would be the

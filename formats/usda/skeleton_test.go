@@ -1,6 +1,7 @@
 package usda_test
 
 import (
+	"bytes"
 	"fmt"
 	"math"
 	"regexp"
@@ -10,6 +11,7 @@ import (
 
 	"bead/core/rig"
 	"bead/demo"
+	"bead/formats/usda"
 )
 
 var number = regexp.MustCompile(`-?\d+(?:\.\d+)?(?:e[-+]?\d+)?`)
@@ -83,7 +85,7 @@ func TestFiguresAsSkeletons(t *testing.T) {
 	s := compile(t, d)
 	const first, frames = 40, 3
 	text := bake(t, s, first, frames)
-	scout := text[strings.Index(text, `def SkelRoot "piece_1"`):]
+	scout := text[strings.Index(text, `def SkelRoot "piece_001"`):]
 	joints := strings.Split(strings.SplitN(strings.SplitN(scout, "joints = [", 2)[1], "]", 2)[0], ", ")
 	parent := make([]int, len(joints))
 	for i, j := range joints {
@@ -146,5 +148,90 @@ func TestFiguresAsSkeletons(t *testing.T) {
 	// A stranger's parser reads the layer.
 	if got := stranger(t, text, first); got.Layer["upAxis"] != "Y" {
 		t.Errorf("%v", got.Layer)
+	}
+}
+
+// Bodies leave as skeletons: worked out here from the text alone by the schema's words, their points
+// are where the picture has them to within the error that the file states, which is small.
+func TestBodiesAsSkeletons(t *testing.T) {
+	for _, name := range []string{"sounding-dart", "eel", "winch"} {
+		d, err := demo.Scene(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		s := compile(t, d)
+		first, said := d.Range.First+20, ""
+		const frames = 2
+		b := usda.NewBaker(s, usda.Options{First: first, Start: first, Frames: frames, Flat: true, Say: func(text string) { said += text }})
+		var pic rig.Picture
+		for f := range frames {
+			s.Frame(&pic, first+f)
+			b.Frame(&pic)
+		}
+		var out bytes.Buffer
+		if err := b.Close(&out); err != nil {
+			t.Fatal(err)
+		}
+		body := -1
+		for i := range s.Rigs {
+			if s.Rigs[i].Bends() && body < 0 {
+				body = i
+			}
+		}
+		text := out.String()
+		text = text[strings.Index(text, "def SkelRoot"):]
+		stated := after(t, text, "greatestErrorMetres = ")[0]
+		if stated <= 0 || stated > 2e-3*s.Rigs[body].Body(0).Length() || !strings.Contains(said, "off its true shape") {
+			t.Errorf("%s: an error of %g m is stated, and said: %q", name, stated, said)
+		}
+		binds, points := after(t, text, "bindTransforms = ["), after(t, text, "point3f[] points = [")
+		at, weights := after(t, text, "jointIndices = ["), after(t, text, "jointWeights = [")
+		motion := text[strings.Index(text, "translations.timeSamples"):]
+		frame := fmt.Sprintf(" %d: ", first+frames-1)
+		shifts, turns := after(t, motion, frame), after(t, motion[strings.Index(motion, "rotations.timeSamples"):], frame)
+		scales := motion[strings.Index(motion, "half3[] scales"):]
+		var scale []float64
+		if strings.HasPrefix(scales, "half3[] scales.time") {
+			scale = after(t, scales, frame)
+		} else {
+			scale = after(t, scales, "scales = [")
+		}
+		var offsets [][]float64
+		var amounts []float64
+		if k := strings.Index(motion, "blendShapeWeights.timeSamples"); k >= 0 {
+			amounts = after(t, motion[k:], frame)
+			rest := text
+			for range amounts {
+				rest = rest[strings.Index(rest, "vector3f[] offsets")+10:]
+				offsets = append(offsets, after(t, rest, "offsets = ["))
+			}
+		}
+		worst := 0.0
+		for v := range len(points) / 3 {
+			rest := [3]float64(points[3*v : 3*v+3])
+			for k, amount := range amounts {
+				for c := range 3 {
+					rest[c] += amount * offsets[k][3*v+c]
+				}
+			}
+			var p [3]float64
+			for k := range 2 {
+				j := int(at[2*v+k])
+				local := posed(shifts[3*j:], turns[4*j:])
+				m := mat{scale[3*j], 0, 0, 0, 0, scale[3*j+1], 0, 0, 0, 0, scale[3*j+2], 0, 0, 0, 0, 1}.mul(local)
+				m = mat(binds[16*j : 16*j+16]).rigidInverse().mul(m)
+				for c := range 3 {
+					p[c] += weights[2*v+k] * (rest[0]*m[c] + rest[1]*m[4+c] + rest[2]*m[8+c] + m[12+c])
+				}
+			}
+			far := 0.0
+			for c := range 3 {
+				far += math.Pow(p[c]-float64(pic.Rigs[body].Positions[3*v+c]), 2)
+			}
+			worst = max(worst, math.Sqrt(far))
+		}
+		if worst > stated+1e-5 || worst < stated/50 {
+			t.Errorf("%s: points are up to %g m off, and %g is stated", name, worst, stated)
+		}
 	}
 }

@@ -9,13 +9,11 @@ import (
 	"fmt"
 	"io"
 	"slices"
-	"strconv"
-	"strings"
 
 	"bead/core/figure"
-	"bead/core/geom"
 	"bead/core/path"
 	"bead/core/rig"
+	"bead/formats/bones"
 )
 
 // Options says what goes into a file.
@@ -26,9 +24,21 @@ type Options struct {
 	Single        bool   // every piece has a mesh of its own instead of referring to its part
 	Centred       bool   // single pieces have their origin at their centre instead of their pivot
 	InPlace       bool   // the roots of figures stay where they are at first, but for their height
+	// Exact gives bodies that bend with their points in every frame instead of as skeletons.
+	Exact bool
+	// Say is told how near skeletons come; it may be nil.
+	Say func(string)
 	// Density, above 0, makes single pieces rigid bodies for a solver, kg/m^3, as they stand in the
 	// first frame.
 	Density float64
+	// Step is how many frames lie from key to key, 0: one. Start is the time code of the first key.
+	Step, Start int
+	// Flat puts everything into the world, beside the carriers instead of below them.
+	Flat bool
+	// Instanced gathers the rigid pieces of a rig in one PointInstancer.
+	Instanced bool
+	// Facts go along with the layer.
+	Facts map[string]any
 	// Files are where the images of materials lie beside the file, by their assets.
 	Files map[string]string
 }
@@ -41,9 +51,16 @@ type Baker struct {
 	rigid    [][]track         // of each group, of each thing
 	surfaces [][][]frame       // of each group, of each thing, a frame each
 	figures  [][]*figure.Track // of each group of figures, of each thing
+	bent     [][]bones.Track   // of each group of bodies that leave as skeletons, of each thing
+	worst    float64           // by how much those of a group are off, metres
+	most     int               // joints of one of them
 	lines    []track
 	cameras  []lens
-	curves   [][][]float32 // of each path, its points in each frame; one where it does not change
+	carriers []track
+	parents  []int // of the carriers
+	taken    int
+	models   map[*rig.Model]string // the names of their prototypes
+	curves   [][][]float32         // of each path, its points in each frame; one where it does not change
 }
 
 // track is what one prim does over the frames: ten floats a frame, as pieces have them.
@@ -54,11 +71,18 @@ type frame struct{ positions, normals []float32 }
 // NewBaker prepares a file.
 func NewBaker(s *rig.Scene, o Options) *Baker {
 	b := &Baker{Options: o, scene: s, lines: make([]track, len(s.Paths)), curves: make([][][]float32, len(s.Paths))}
-	b.groups = s.Groups(o.Skip)
+	b.Step, b.Flat = max(b.Step, 1), b.Flat || b.Density > 0 // a rigid body moves by itself
+	b.groups, b.parents, b.carriers = s.Groups(o.Skip), s.Parents(), make([]track, len(s.Doc.Carriers))
+	if b.Flat {
+		rig.Flat(b.groups)
+	}
 	b.rigid, b.surfaces, b.figures = make([][]track, len(b.groups)), make([][][]frame, len(b.groups)), make([][]*figure.Track, len(b.groups))
+	b.bent = make([][]bones.Track, len(b.groups))
 	for i := range b.groups {
 		b.rigid[i], b.surfaces[i] = make([]track, len(b.groups[i].Things)), make([][]frame, len(b.groups[i].Things))
-		if g := &b.groups[i]; g.Jointed {
+		if g := &b.groups[i]; g.Surfaces && !b.exact(g) {
+			b.bent[i] = bones.Of(s, g)
+		} else if g.Jointed {
 			f, scale := g.Figure()
 			for range g.Things {
 				b.figures[i] = append(b.figures[i], figure.NewTrack(f, scale))
@@ -76,27 +100,32 @@ func (b *Baker) Frame(p *rig.Picture) {
 		g := &b.groups[i]
 		for k := range g.Things {
 			if !g.Surfaces {
-				x := g.Place(p, k)
-				if b.Single && b.Centred && g.Scaled {
-					x = g.Centred(p, k)
-				}
+				x := g.PlaceUnder(p, k, b.Single && b.Centred && g.Scaled)
 				b.rigid[i][k] = append(b.rigid[i][k], x[:]...)
 				continue
 			}
 			if g.Jointed {
-				b.figures[i][k].Add((p.Frame-float64(b.First))/b.scene.Clock.FPS, g.Joints(p, k))
+				b.figures[i][k].Add(float64(b.taken*b.Step)/b.scene.Clock.FPS, g.JointsUnder(p, k))
 				continue
 			}
-			positions, normals := g.Vertices(p, k)
-			b.surfaces[i][k] = append(b.surfaces[i][k], frame{append([]float32(nil), positions...), append([]float32(nil), normals...)})
+			if !b.exact(g) {
+				b.bent[i][k].Frame(g, p, k)
+				continue
+			}
+			positions, normals := g.VerticesUnder(p, k)
+			b.surfaces[i][k] = append(b.surfaces[i][k], frame{positions, normals})
 		}
 	}
 	b.cameraFrame(p)
+	for i := range b.carriers {
+		b.carriers[i] = placed(b.carriers[i], p.Under(b.under(b.parents[i]), p.Carriers[i]))
+	}
+	b.taken++
 	if !b.Paths {
 		return
 	}
 	for i, c := range b.scene.Paths {
-		b.lines[i] = placed(b.lines[i], p.Paths[i])
+		b.lines[i] = placed(b.lines[i], p.Under(b.under(b.scene.PathParent(i)), p.Paths[i]))
 		if len(b.curves[i]) == 0 {
 			points, _ := rig.Polyline(c, b.scene.Doc.Paths[i].Chord(c.Length()))
 			b.curves[i] = [][]float32{points}
@@ -123,18 +152,18 @@ func evenly(c *path.Curve, n int) []float32 {
 func (b *Baker) Close(out io.Writer) error {
 	w := &writer{Writer: bufio.NewWriterSize(out, 1<<18), names: []map[string]bool{{}}, finishes: map[rig.Finish]string{}}
 	d, s := b.scene.Doc, b.scene
-	fmt.Fprintf(w, "#usda 1.0\n(\n    defaultPrim = \"World\"\n    doc = %s\n    startTimeCode = %d\n    endTimeCode = %d\n    timeCodesPerSecond = %g\n    framesPerSecond = %g\n    metersPerUnit = 1\n    upAxis = \"Y\"\n)\n\n",
-		quoted(d.Name+", baked by Bead"), b.First, b.First+b.Frames-1, s.Clock.FPS, s.Clock.FPS)
+	fmt.Fprintf(w, "#usda 1.0\n(\n    defaultPrim = \"World\"\n    doc = %s\n    startTimeCode = %d\n    endTimeCode = %d\n    timeCodesPerSecond = %g\n    framesPerSecond = %g\n    metersPerUnit = 1\n    upAxis = \"Y\"\n%s)\n\n",
+		quoted(d.Name+", baked by Bead"), b.Start, b.Start+(b.Frames-1)*b.Step, s.Clock.FPS, s.Clock.FPS, dictionary("customLayerData", b.Facts))
 	w.open("Xform", "World", d.Name)
 	b.looks(w)
 	w.open("Scope", "Parts", "")
 	w.line(`token visibility = "invisible"`)
-	models := map[*rig.Model]string{}
+	b.models = map[*rig.Model]string{}
 	for _, parts := range []bool{true, false} { // parts before what was made for a belt
 		for i := range b.groups {
 			for _, t := range b.groups[i].Things {
-				if _, known := models[t.Model]; !known && t.Model.Part == parts && !b.groups[i].Surfaces && !b.own(&b.groups[i]) {
-					models[t.Model] = b.part(w, &t)
+				if _, known := b.models[t.Model]; !known && t.Model.Part == parts && !b.groups[i].Surfaces && !b.own(&b.groups[i]) {
+					b.models[t.Model] = b.part(w, &t)
 				}
 			}
 		}
@@ -143,49 +172,112 @@ func (b *Baker) Close(out io.Writer) error {
 	if b.Density > 0 {
 		b.physics(w)
 	}
-	for i := range b.groups {
-		g := &b.groups[i]
-		if !g.Alone {
-			w.open("Xform", g.Name, g.Name)
-		}
-		for k := range g.Things {
-			if _, err := w.Write(nil); err != nil {
-				return err // that of a write before: nobody wants the rest
-			}
-			switch t := &g.Things[k]; {
-			case g.Jointed:
-				f := b.figures[i][k].Figure()
-				if b.InPlace {
-					f.InPlace()
-				}
-				b.figure(w, t, f)
-			case g.Surfaces:
-				b.writeSurface(w, t, b.surfaces[i][k])
-			case b.Density > 0 && b.own(g):
-				b.body(w, t, b.rigid[i][k])
-			case b.Density > 0 && g.Alone: // a fixture
-				w.open("Xform", t.Short, t.Short)
-				b.still(w, b.rigid[i][k])
-				w.collider("mesh", t, t.Model.Mesh(), asItIs)
-				w.close()
-			case b.own(g):
-				b.single(w, t, b.rigid[i][k])
-			default:
-				b.instance(w, t, models[t.Model], b.rigid[i][k])
-			}
-		}
-		if !g.Alone {
-			w.close()
-		}
-	}
-	for i := range b.curves {
-		b.curve(w, i)
-	}
-	for i := range b.cameras {
-		b.camera(w, i)
+	if err := b.below(w, rig.World); err != nil {
+		return err
 	}
 	w.close()
 	return w.Flush()
+}
+
+// under is the carrier that something is delivered below.
+func (b *Baker) under(carrier int) int {
+	if b.Flat {
+		return rig.World
+	}
+	return carrier
+}
+
+// below writes what hangs from a carrier, or stands in the world.
+func (b *Baker) below(w *writer, carrier int) error {
+	for i := range b.carriers {
+		if b.under(b.parents[i]) != carrier {
+			continue
+		}
+		d := &b.scene.Doc.Carriers[i]
+		w.openWith("Xform", d.Name, d.Name, custom(map[string]any{"carrier": d.ID}))
+		b.moves(w, b.carriers[i])
+		if err := b.below(w, i); err != nil {
+			return err
+		}
+		w.close()
+	}
+	for i := range b.groups {
+		if b.groups[i].Carrier == carrier {
+			if err := b.group(w, i); err != nil {
+				return err
+			}
+		}
+	}
+	for i := range b.curves {
+		if b.under(b.scene.PathParent(i)) == carrier {
+			b.curve(w, i)
+		}
+	}
+	for i := range b.cameras {
+		if b.under(b.scene.CameraParent(i)) == carrier {
+			b.camera(w, i)
+		}
+	}
+	return nil
+}
+
+// group writes the things of a group.
+func (b *Baker) group(w *writer, i int) error {
+	g := &b.groups[i]
+	if !g.Alone {
+		w.openWith("Xform", g.Name, g.Name, b.facts(g))
+	}
+	if b.instanced(g) {
+		b.instancer(w, i)
+	}
+	for k := range g.Things {
+		if b.instanced(g) {
+			break
+		}
+		if _, err := w.Write(nil); err != nil {
+			return err // that of a write before: nobody wants the rest
+		}
+		switch t := &g.Things[k]; {
+		case g.Jointed:
+			f := b.figures[i][k].Figure()
+			if b.InPlace {
+				f.InPlace()
+			}
+			b.figure(w, t, f)
+		case g.Surfaces && !b.exact(g):
+			b.bone(w, g, k, &b.bent[i][k])
+		case g.Surfaces:
+			b.writeSurface(w, t, b.surfaces[i][k])
+		case b.Density > 0 && b.own(g):
+			b.body(w, t, b.rigid[i][k])
+		case b.Density > 0 && g.Alone: // a fixture
+			w.open("Xform", t.Short, t.Short)
+			b.still(w, b.rigid[i][k])
+			w.collider("mesh", t, t.Model.Mesh(), asItIs)
+			w.close()
+		case b.own(g):
+			b.single(w, t, b.rigid[i][k])
+		default:
+			b.instance(w, t, b.models[t.Model], b.rigid[i][k])
+		}
+	}
+	if !g.Alone {
+		w.close()
+	}
+	if b.most > 0 && b.Say != nil {
+		b.Say(fmt.Sprintf("%s: up to %d joints a body, at most %.2f mm off its true shape", g.Name, b.most, b.worst*1000))
+	}
+	b.worst, b.most = 0, 0
+	return nil
+}
+
+// Prime takes in a frame that is not written, for the sides of the rotations of those that are.
+func (b *Baker) Prime(p *rig.Picture) {
+	for i := range b.bent {
+		for k := range b.bent[i] {
+			b.bent[i][k].Prime(&b.groups[i], p, k)
+		}
+	}
 }
 
 // own tells of things that each get a mesh of their own.
@@ -282,7 +374,7 @@ func (b *Baker) value(w *writer, what string, same bool, of func(f int)) {
 	w.WriteString(".timeSamples = {\n")
 	for f := range b.Frames {
 		w.indent()
-		fmt.Fprintf(w, "    %d: ", b.First+f)
+		fmt.Fprintf(w, "    %d: ", b.Start+f*b.Step)
 		of(f)
 		w.WriteString(",\n")
 	}
@@ -318,217 +410,4 @@ func (b *Baker) curve(w *writer, i int) {
 	b.value(w, "point3f[] points", len(points) == 1, func(f int) { w.list(of(f), 3) })
 	b.moves(w, b.lines[i])
 	w.close()
-}
-
-// writer writes prims within one another.
-type writer struct {
-	*bufio.Writer
-	names []map[string]bool // of the prims in each that is open
-	buf   []byte
-
-	finishes map[rig.Finish]string // the paths of materials
-}
-
-func (w *writer) indent() {
-	for range len(w.names) - 1 {
-		w.WriteString("    ")
-	}
-}
-
-func (w *writer) line(text string) {
-	w.indent()
-	w.WriteString(text)
-	w.WriteString("\n")
-}
-
-func (w *writer) open(kind, name, shown string) string { return w.openWith(kind, name, shown, "") }
-
-// openWith begins a prim under a name that its parent has once, with the name that people see and
-// other metadata. It returns the name.
-func (w *writer) openWith(kind, name, shown, meta string) string {
-	id := identifier(name)
-	used := w.names[len(w.names)-1]
-	for n, base := 2, id; used[id]; n++ {
-		id = fmt.Sprintf("%s_%d", base, n)
-	}
-	used[id] = true
-	if shown != "" {
-		meta = "    displayName = " + quoted(shown) + "\n" + meta
-	}
-	w.indent()
-	fmt.Fprintf(w, "def %s \"%s\"", kind, id)
-	if meta != "" {
-		w.WriteString(" (\n")
-		for _, l := range strings.SplitAfter(strings.TrimSuffix(meta, "\n"), "\n") {
-			w.indent()
-			w.WriteString(l)
-		}
-		w.WriteString("\n")
-		w.indent()
-		w.WriteString(")")
-	}
-	w.WriteString("\n")
-	w.line("{")
-	w.names = append(w.names, map[string]bool{})
-	return id
-}
-
-func (w *writer) close() {
-	w.names = w.names[:len(w.names)-1]
-	w.line("}")
-	w.WriteString("\n")
-}
-
-// once writes an attribute that stays the same.
-func (w *writer) once(what string, value func()) {
-	w.indent()
-	w.WriteString(what)
-	w.WriteString(" = ")
-	value()
-	w.WriteString("\n")
-}
-
-// part writes a prototype and returns its name. It brings its materials along: what a reference takes
-// cannot point out of it.
-func (b *Baker) part(w *writer, t *rig.Thing) string {
-	m, plain := t.Model.Mesh(), *t
-	plain.Colour = ""
-	id := w.open("Xform", t.Model.Name, t.Model.Name)
-	outer := w.finishes
-	w.finishes = map[rig.Finish]string{}
-	w.open("Scope", "Materials", "")
-	for k := range rig.Runs(m) {
-		if f := plain.Finish(k); w.finishes[f] == "" {
-			b.look(w, f, "/World/Parts/"+id+"/Materials/")
-		}
-	}
-	w.close()
-	w.mesh(m, &plain)
-	w.close()
-	w.finishes = outer
-	return id
-}
-
-// mesh writes a mesh that keeps its form, with the materials of what it is of.
-func (w *writer) mesh(m *geom.Mesh, of *rig.Thing) {
-	w.openWith("Mesh", "mesh", "", bindingAPI)
-	w.surface(m)
-	w.bound(of, m)
-	w.close()
-}
-
-// surface writes what a mesh is made of.
-func (w *writer) surface(m *geom.Mesh) {
-	w.faces(m)
-	w.once("float3[] extent", func() { w.extent(m.Positions) })
-	w.once("point3f[] points", func() { w.list(m.Positions, 3) })
-	w.once("normal3f[] normals", func() { w.list(m.Normals, 3) })
-	w.line(`uniform token subdivisionScheme = "none"`)
-}
-
-// faces writes a mesh's triangles and textures.
-func (w *writer) faces(m *geom.Mesh) {
-	w.indent()
-	w.WriteString("int[] faceVertexCounts = [")
-	for i := 0; i < len(m.Indices); i += 3 {
-		if i > 0 {
-			w.WriteString(", ")
-		}
-		w.WriteString("3")
-	}
-	w.WriteString("]\n")
-	w.indent()
-	w.WriteString("int[] faceVertexIndices = [")
-	for i, v := range m.Indices {
-		if i > 0 {
-			w.WriteString(", ")
-		}
-		w.buf = strconv.AppendUint(w.buf[:0], uint64(v), 10)
-		w.Write(w.buf)
-	}
-	w.WriteString("]\n")
-	if len(m.UVs) > 0 {
-		w.indent()
-		w.WriteString("texCoord2f[] primvars:st = ")
-		w.list(m.UVs, 2)
-		w.WriteString(" (\n")
-		w.line(`    interpolation = "vertex"`)
-		w.line(")")
-	}
-}
-
-func (w *writer) number(x float32) {
-	w.buf = strconv.AppendFloat(w.buf[:0], float64(x), 'g', -1, 32)
-	w.Write(w.buf)
-}
-
-func (w *writer) tuple(v ...float32) {
-	w.WriteString("(")
-	for i, x := range v {
-		if i > 0 {
-			w.WriteString(", ")
-		}
-		w.number(x)
-	}
-	w.WriteString(")")
-}
-
-func (w *writer) list(v []float32, width int) {
-	w.WriteString("[")
-	for i := 0; i < len(v); i += width {
-		if i > 0 {
-			w.WriteString(", ")
-		}
-		w.tuple(v[i : i+width]...)
-	}
-	w.WriteString("]")
-}
-
-func (w *writer) extent(v []float32) {
-	if len(v) == 0 {
-		w.WriteString("[]")
-		return
-	}
-	lo, hi := [3]float32(v[:3]), [3]float32(v[:3])
-	for i, x := range v {
-		lo[i%3], hi[i%3] = min(lo[i%3], x), max(hi[i%3], x)
-	}
-	w.WriteString("[")
-	w.tuple(lo[:]...)
-	w.WriteString(", ")
-	w.tuple(hi[:]...)
-	w.WriteString("]")
-}
-
-// identifier makes a prim's name of any: letters, digits and _, not beginning with a digit.
-func identifier(name string) string {
-	id := strings.Map(func(r rune) rune {
-		if r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z' || r >= '0' && r <= '9' {
-			return r
-		}
-		return '_'
-	}, name)
-	if id == "" || id[0] >= '0' && id[0] <= '9' {
-		id = "_" + id
-	}
-	return id
-}
-
-// quoted is a string as the grammar has it.
-func quoted(s string) string {
-	var b strings.Builder
-	b.WriteByte('"')
-	for _, r := range s {
-		switch {
-		case r == '"' || r == '\\':
-			b.WriteByte('\\')
-			b.WriteRune(r)
-		case r < ' ' || r == 0x7f:
-			b.WriteByte(' ')
-		default:
-			b.WriteRune(r)
-		}
-	}
-	b.WriteByte('"')
-	return b.String()
 }

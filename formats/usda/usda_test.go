@@ -31,7 +31,7 @@ func compile(t *testing.T, d *scene.Document) *rig.Scene {
 
 func bake(t *testing.T, s *rig.Scene, first, frames int) string {
 	t.Helper()
-	b := usda.NewBaker(s, usda.Options{First: first, Frames: frames, Paths: true})
+	b := usda.NewBaker(s, usda.Options{First: first, Start: first, Frames: frames, Paths: true, Flat: true, Exact: true})
 	var pic rig.Picture
 	for n := range frames {
 		s.Frame(&pic, first+n)
@@ -140,7 +140,7 @@ func TestAStrangerReadsTheSame(t *testing.T) {
 			for n := range s.Rigs {
 				train, r, from := &s.Rigs[n], &pic.Rigs[n], 0
 				for k := range train.Layout.Count {
-					path := fmt.Sprintf("/World/%s/piece_%d", prim(d.Rigs[n].Name), k+1)
+					path := fmt.Sprintf("/World/%s/piece_%03d", prim(d.Rigs[n].Name), k+1)
 					have, ok := got.At[i][path]
 					if !ok {
 						t.Fatalf("%s: no %s", name, path)
@@ -177,7 +177,7 @@ func TestAStrangerReadsTheSame(t *testing.T) {
 		s.Frame(&pic, 60)
 		for n := range s.Rigs {
 			for k := range s.Rigs[n].Layout.Count {
-				at := one.Placed[fmt.Sprintf("/World/%s/piece_%d", prim(d.Rigs[n].Name), k+1)]
+				at := one.Placed[fmt.Sprintf("/World/%s/piece_%03d", prim(d.Rigs[n].Name), k+1)]
 				if m := s.Parts[s.Rigs[n].PartOf(k)].Mesh; s.Rigs[n].Bends() {
 					if int(at[8]) != len(m.Indices) {
 						t.Errorf("%s: piece %d of %s has %g corners, want %d", name, k+1, d.Rigs[n].Name, at[8], len(m.Indices))
@@ -223,7 +223,7 @@ func TestNamesAndRanges(t *testing.T) {
 	}
 	s := compile(t, d)
 	got := stranger(t, bake(t, s, 1, 1), 1)
-	for _, path := range []string{"/World/_7_lamps_/piece_1", "/World/_7_lamps__2/piece_1"} {
+	for _, path := range []string{"/World/_7_lamps_/piece_001", "/World/_7_lamps__2/piece_001"} {
 		if _, ok := got.Placed[path]; !ok {
 			t.Errorf("no %s", path)
 		}
@@ -245,7 +245,7 @@ func TestNamesAndRanges(t *testing.T) {
 	if samples < 6 {
 		t.Errorf("frames 5-7 alone differ from those of the whole bake (%d samples)", samples)
 	}
-	b := usda.NewBaker(s, usda.Options{First: 1, Frames: 1, Skip: []bool{true, false}})
+	b := usda.NewBaker(s, usda.Options{First: 1, Frames: 1, Skip: []bool{true, false}, Flat: true, Exact: true})
 	var pic rig.Picture
 	s.Frame(&pic, 1)
 	b.Frame(&pic)
@@ -267,7 +267,7 @@ func TestSinglePieces(t *testing.T) {
 	}
 	s := compile(t, d)
 	text := func(single, centred bool) string {
-		b := usda.NewBaker(s, usda.Options{First: 7, Frames: 1, Single: single, Centred: centred})
+		b := usda.NewBaker(s, usda.Options{First: 7, Start: 7, Frames: 1, Single: single, Centred: centred, Flat: true})
 		var pic rig.Picture
 		s.Frame(&pic, 7)
 		b.Frame(&pic)
@@ -338,5 +338,117 @@ func TestForASolver(t *testing.T) {
 	tilt := math.Acos(geom.Quat{X: float64(pic.Rigs[0].Transforms[3]), Y: float64(pic.Rigs[0].Transforms[4]), Z: float64(pic.Rigs[0].Transforms[5]), W: float64(pic.Rigs[0].Transforms[6])}.Apply(geom.V(0, 1, 0)).Y)
 	if tilt < 0.05 {
 		t.Errorf("the first one is tilted by %g", tilt)
+	}
+}
+
+// A second reader, which resolves references (npm tinyusdz): everything stands in the world where the
+// picture has it, below its carriers or flat, and every piece has the corners of its part.
+func TestASecondReaderResolves(t *testing.T) {
+	if _, err := os.Stat("../../web/node_modules/tinyusdz"); err != nil {
+		t.Skip("the front end's packages are not installed: make setup")
+	}
+	type file struct {
+		name string
+		s    *rig.Scene
+		pic  rig.Picture
+		opt  usda.Options
+		text string
+	}
+	var files []*file
+	args := []string{"tools/read-usda-composed.mjs"}
+	dir := t.TempDir()
+	for _, name := range []string{"hump", "hull-rail", "bucket-ladder", "winch", "mooring-post"} {
+		for _, o := range []usda.Options{{}, {Flat: true}, {Single: true, Centred: true}, {Instanced: true, Flat: true}} {
+			d, err := demo.Scene(name)
+			if err != nil {
+				t.Fatal(err)
+			}
+			f := &file{name: name, s: compile(t, d), opt: o}
+			f.opt.First, f.opt.Frames = 40, 1
+			b := usda.NewBaker(f.s, f.opt)
+			f.s.Frame(&f.pic, 40)
+			b.Frame(&f.pic)
+			var out bytes.Buffer
+			if err := b.Close(&out); err != nil {
+				t.Fatal(err)
+			}
+			f.text = out.String()
+			path := filepath.Join(dir, fmt.Sprintf("%d.usda", len(files)))
+			if err := os.WriteFile(path, out.Bytes(), 0o600); err != nil {
+				t.Fatal(err)
+			}
+			files, args = append(files, f), append(args, path)
+		}
+	}
+	cmd := exec.Command("node", args...)
+	cmd.Dir, cmd.Stderr = "../../web", os.Stderr
+	out, err := cmd.Output()
+	if err != nil {
+		t.Fatal(err)
+	}
+	dec := json.NewDecoder(bytes.NewReader(out))
+	below := 0
+	for _, f := range files {
+		var got struct {
+			Placed map[string][16]float64
+			Meshes map[string][2]int
+		}
+		if err := dec.Decode(&got); err != nil {
+			t.Fatal(err)
+		}
+		groups := f.s.Groups(nil)
+		for i := range groups {
+			g := &groups[i]
+			if g.Surfaces || g.Jointed {
+				continue
+			}
+			if f.opt.Instanced && !g.Alone { // the reader takes no instancers apart: their text is read
+				text := f.text[strings.Index(f.text, `def Xform "`+prim(g.Name)+`"`):]
+				at, turns := after(t, text, "positions = ["), after(t, text, "orientationsf = [")
+				for k := range g.Things {
+					if x := g.Place(&f.pic, k); !same(x[:], at[3*k:], []float64{turns[4*k+1], turns[4*k+2], turns[4*k+3], turns[4*k]}) {
+						t.Fatalf("%s: instance %d of %s is at %v, want %v", f.name, k, g.Name, at[3*k:3*k+3], x)
+					}
+				}
+				continue
+			}
+			for k := range g.Things {
+				path, x := "", g.Place(&f.pic, k)
+				end := "/" + prim(g.Things[k].Short)
+				if !g.Alone {
+					end = "/" + prim(g.Name) + end
+				}
+				for p := range got.Placed {
+					if strings.HasSuffix(p, end) && !strings.HasPrefix(p, "/World/Parts") {
+						path = p
+					}
+				}
+				if path == "" {
+					t.Fatalf("%s %+v: no %s", f.name, f.opt, end)
+				}
+				if strings.Count(path, "/") > strings.Count(end, "/")+1 {
+					below++
+				}
+				if f.opt.Centred && g.Scaled {
+					x = g.Centred(&f.pic, k)
+				}
+				m := got.Placed[path]
+				for c := range 3 {
+					if math.Abs(m[12+c]-float64(x[c])) > 2e-5 {
+						t.Fatalf("%s %+v: %s stands at %v, want %v", f.name, f.opt, path, m[12:15], x[:3])
+					}
+				}
+				z := geom.Quat{X: float64(x[3]), Y: float64(x[4]), Z: float64(x[5]), W: float64(x[6])}.Apply(geom.V(0, 0, float64(x[7])))
+				if x[7] != 0 && math.Abs(m[8]-z.X)+math.Abs(m[9]-z.Y)+math.Abs(m[10]-z.Z) > 2e-5 {
+					t.Fatalf("%s %+v: %s looks along %v, want %v", f.name, f.opt, path, m[8:11], z)
+				}
+				if corners := got.Meshes[path+"/mesh"][0]; corners != len(g.Things[k].Model.Mesh().Indices) {
+					t.Fatalf("%s %+v: %s has %d corners", f.name, f.opt, path, corners)
+				}
+			}
+		}
+	}
+	if below < 100 {
+		t.Errorf("%d things hang from carriers: nothing is shown by this", below)
 	}
 }

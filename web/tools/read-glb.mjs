@@ -25,6 +25,9 @@ async function read(file, fps, frames) {
   const nodes = []
   const bodies = []
   gltf.scene.traverse((o) => o.isMesh && (o.isSkinnedMesh || o.userData.samples ? bodies : nodes).push(o))
+  // In the order of the file's nodes, whichever hangs from which.
+  const number = (o) => gltf.parser.associations.get(o)?.nodes ?? (o.parent ? number(o.parent) : 0)
+  for (const list of [nodes, bodies]) list.sort((a, b) => number(a) - number(b))
   const looks = 150
   const mixer = new AnimationMixer(gltf.scene)
   for (const clip of gltf.animations) {

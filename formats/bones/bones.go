@@ -1,0 +1,164 @@
+// Package bones finds few joints along a body that bends, by which those who move meshes by joints
+// show it as it is: each vertex is held by the joint behind it and the one ahead.
+package bones
+
+import (
+	"math"
+
+	"bead/core/bend"
+	"bead/core/geom"
+	"bead/core/rig"
+)
+
+const (
+	share = 5e-4 // of a body's length that joints may be off
+	gain  = 0.93 // to which share of the error more joints must bring it, or they are too many
+	looks = 37   // frames at which the number of joints is tried
+)
+
+// counts are the numbers of joints that are tried.
+var counts = []int{4, 6, 8, 12, 16, 24, 32, 48, 64, 96, 128, 192}
+
+// Track is a body under way.
+type Track struct {
+	// Places are the forward coordinates of the joints on the straight body.
+	Places []float64
+	// Joints hold, of each joint, ten floats a frame: place, rotation (x y z w) and scale below the
+	// carrier of the body's group.
+	Joints [][]float32
+	// Used are the blends of the body that move or are not 0, Amounts theirs in each frame.
+	Used    []int
+	Amounts [][]float32
+	// Off is the greatest distance of the joints' shape from the true one so far, metres.
+	Off float64
+	// Rest are the vertices of the straight body.
+	Rest []float32
+
+	turns  geom.Turns
+	deltas [][]float32 // of each used blend
+}
+
+// Of prepares the bodies of a skeletal group.
+func Of(s *rig.Scene, g *rig.Group) []Track {
+	out := make([]Track, len(g.Things))
+	made := map[*bend.Body][]float64{}
+	for k := range out {
+		o, b := &out[k], g.Skeleton(k)
+		n := b.Vertices()
+		o.Rest = make([]float32, 3*n)
+		normals := make([]float32, 3*n)
+		b.Rest(o.Rest, normals)
+		o.Used = b.Used()
+		o.Amounts = make([][]float32, len(o.Used))
+		for _, x := range o.Used {
+			d := make([]float32, 3*n)
+			b.Blend(x, d, normals)
+			o.deltas = append(o.deltas, d)
+		}
+		if made[b.Body] == nil {
+			made[b.Body] = o.places(s, g, k)
+		}
+		o.Places = made[b.Body]
+		o.Joints = make([][]float32, len(o.Places))
+	}
+	return out
+}
+
+// places are the fewest joints of those tried that keep body k within share at some frames.
+func (o *Track) places(s *rig.Scene, g *rig.Group, k int) []float64 {
+	b, r := g.Skeleton(k), s.Doc.Range
+	var places, best []float64
+	least := math.Inf(1)
+	var pics [looks]rig.Picture
+	for f := range pics {
+		s.Frame(&pics[f], r.First+f*(r.Count()-1)/(looks-1))
+	}
+	for _, n := range counts {
+		places = places[:0]
+		for j := range n {
+			places = append(places, b.Tail+b.Length()*float64(j)/float64(n-1))
+		}
+		worst := 0.0
+		for f := range pics {
+			worst = max(worst, o.off(g, &pics[f], k, places))
+		}
+		if best != nil && worst > gain*least {
+			break // what is left is no matter of joints: an open jaw on a bend
+		}
+		best, least = append([]float64(nil), places...), worst
+		if worst <= share*b.Length() {
+			break
+		}
+	}
+	return best
+}
+
+// Hold is the joint behind a place and the share of the one ahead.
+func (o *Track) Hold(z float64) (joint int, ahead float64) { return hold(o.Places, z) }
+
+func hold(places []float64, z float64) (j int, ahead float64) {
+	n := len(places)
+	x := (z - places[0]) / (places[n-1] - places[0]) * float64(n-1)
+	j = min(max(int(x), 0), n-2)
+	return j, min(max(x-float64(j), 0), 1)
+}
+
+// off is the greatest distance of the joints' shape from the true one in a picture.
+func (o *Track) off(g *rig.Group, p *rig.Picture, k int, places []float64) float64 {
+	s := g.Skeleton(k)
+	if !s.Shown(p) {
+		return 0
+	}
+	truth, _ := g.Vertices(p, k)
+	sections := append([]bend.Section(nil), s.Sections(p, places)...)
+	amounts := s.Amounts(p)
+	worst := 0.0
+	for v := range s.Vertices() {
+		q := vec3(o.Rest, v)
+		for n, d := range o.deltas {
+			q = q.Mad(vec3(d, v), amounts[o.Used[n]])
+		}
+		j, u := hold(places, s.Place(v))
+		a, c := &sections[j], &sections[j+1]
+		got := a.At(q.X, q.Y, q.Z-places[j]).Lerp(c.At(q.X, q.Y, q.Z-places[j+1]), u)
+		worst = max(worst, got.Sub(vec3(truth, v)).Norm2())
+	}
+	return math.Sqrt(worst)
+}
+
+func vec3(list []float32, v int) geom.Vec {
+	return geom.V(float64(list[3*v]), float64(list[3*v+1]), float64(list[3*v+2]))
+}
+
+// Frame adds the next frame of body k of a group.
+func (o *Track) Frame(g *rig.Group, p *rig.Picture, k int) {
+	s := g.Skeleton(k)
+	o.Off = max(o.Off, o.off(g, p, k, o.Places))
+	shown := s.Shown(p)
+	for j, x := range s.Sections(p, o.Places) {
+		at := o.turn(g, p, j, &x)
+		w, along := float32(x.W), float32(1)
+		if !shown {
+			w, along = 0, 0
+		}
+		o.Joints[j] = append(append(o.Joints[j], at[:]...), w, w, along)
+	}
+	amounts := s.Amounts(p)
+	for x, u := range o.Used {
+		o.Amounts[x] = append(o.Amounts[x], float32(amounts[u]))
+	}
+}
+
+// Prime takes in a frame that is not written, for the sides of the rotations of those that are.
+func (o *Track) Prime(g *rig.Group, p *rig.Picture, k int) {
+	for j, x := range g.Skeleton(k).Sections(p, o.Places) {
+		o.turn(g, p, j, &x)
+	}
+}
+
+// turn is where a joint is below its group's carrier, its rotation on the side of the one before.
+func (o *Track) turn(g *rig.Group, p *rig.Picture, joint int, s *bend.Section) rig.Place {
+	at := g.SectionUnder(p, s)
+	o.turns.Steady(joint, at[3:])
+	return at
+}

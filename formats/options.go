@@ -1,0 +1,198 @@
+package formats
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+
+	"bead/core/rig"
+	"bead/core/scene"
+)
+
+// maxSamples bounds what a bake may hold in memory at once, about 1.2 GB.
+const maxSamples = 30_000_000
+
+// Options says what to bake.
+type Options struct {
+	Format string
+	Frames scene.Range
+	// Paths takes the paths along as lines, in formats that hold lines.
+	Paths bool
+	// Rigs are the ids of those that are baked; none: all. Those whose part is guide
+	// only are left out in any case.
+	Rigs []string
+	// Single makes every piece an object with a mesh of its own, in formats where pieces else share
+	// one; its origin is the part's pivot, or its centre where Centred.
+	Single, Centred bool
+	// Density, above 0, makes the pieces rigid bodies for a solver, kg/m^3, in formats that know them:
+	// single pieces as they stand in the first frame, with mass and colliders.
+	Density float64
+	// Exact delivers bodies that bend as they are in every frame, as morph targets, instead of
+	// as joints: in formats that know both.
+	Exact bool
+	// InPlace keeps the roots of figures where they are in the first frame, but for their height.
+	InPlace bool
+	// OwnKeys gives figures keys only at the frames nearest to those of their cycle, their layers and
+	// their travel, and where without more a joint would be farther than Tolerance, metres, off.
+	OwnKeys   bool
+	Tolerance float64
+	// Step bakes every so manieth frame, 0 or 1 every one.
+	Step int
+	// Time says where the time of a file begins: one of Times, "" as the format has it.
+	Time string
+	// Flat puts everything into the world, in formats where it else hangs from its carriers.
+	Flat bool
+	// PerRig makes an animation for each rig, and Instanced one node of pieces that stand still.
+	PerRig, Instanced bool
+	// Scene and Revision name what is baked where a server keeps it, "" and 0 of a file.
+	Scene    string
+	Revision int64
+	// Library has the images of materials; nil: those that the document holds.
+	Library *Library
+	// Simulated is told how many frames have been simulated, of how many; it may be nil.
+	Simulated func(done, of int)
+	// Say is told what was found out on the way; it may be nil.
+	Say func(string)
+}
+
+func (o *Options) skip(s *rig.Scene) []bool {
+	out := make([]bool, len(s.Rigs))
+	for i := range out {
+		out[i] = s.Doc.Parts[s.Rigs[i].Part].Guide || len(o.Rigs) > 0 && !slices.Contains(o.Rigs, s.Doc.Rigs[i].ID)
+	}
+	return out
+}
+
+// CheckDensity says what is wrong with a density for rigid bodies, kg/m^3; 0 asks for none.
+func CheckDensity(ending string, density float64) error {
+	if !(density >= 0 && density <= 1e6) {
+		return fmt.Errorf("a density of %g kg/m³ is not accepted: from 0 to 1e6 is", density)
+	}
+	if f, known := Of(ending); known && density > 0 && !f.Solver {
+		return fmt.Errorf("%s knows no rigid bodies: usda and usdz do", ending)
+	}
+	return nil
+}
+
+// Fits says what is asked for that the format does not hold, and which formats do.
+func (o *Options) Fits() error {
+	f, known := Of(o.Format)
+	if !known {
+		return fmt.Errorf("%q is no format: %s are accepted", o.Format, strings.Join(Endings(), ", "))
+	}
+	for _, x := range []struct {
+		asked bool
+		what  string
+		holds func(*Format) bool
+	}{
+		{o.Paths, "lines of paths", func(f *Format) bool { return f.Lines }},
+		{o.Single, "a mesh for each piece", func(f *Format) bool { return f.Single }},
+		{o.Exact, "a choice between joints and exact bodies", func(f *Format) bool { return f.Exact }},
+		{o.InPlace, "figures in place", func(f *Format) bool { return f.Figures }},
+		{o.OwnKeys, "keys of figures fewer than frames", func(f *Format) bool { return f.Keys }},
+		{o.Time != "", "a choice of where time begins", func(f *Format) bool { return f.Nested }},
+		{o.Flat, "carriers that things hang from", func(f *Format) bool { return f.Nested }},
+		{o.PerRig, "several animations", func(f *Format) bool { return f.Keys }},
+		{o.Instanced, "instances", func(f *Format) bool { return f.Instances }},
+	} {
+		if !x.asked || x.holds(f) {
+			continue
+		}
+		var who []string
+		for i := range All {
+			if x.holds(&All[i]) {
+				who = append(who, All[i].Ending)
+			}
+		}
+		return fmt.Errorf("%s does not hold %s: %s do", o.Format, x.what, strings.Join(who, ", "))
+	}
+	if o.Centred && !o.Single {
+		return errors.New("pieces are centred where each has a mesh of its own (single) only")
+	}
+	if o.Step < 0 || o.Step > scene.MaxFrames {
+		return fmt.Errorf("every %d frames is not accepted: 1 to %d is", o.Step, scene.MaxFrames)
+	}
+	if o.OwnKeys && o.Step > 1 {
+		return errors.New("figures have keys of their own (own keys) where every frame is baked only")
+	}
+	if o.Instanced && o.Single {
+		return errors.New("pieces are either instances or have a mesh of their own (single)")
+	}
+	if o.Time != "" && !slices.Contains(Times, o.Time) {
+		return fmt.Errorf("time %q is not known: %s are", o.Time, strings.Join(Times, ", "))
+	}
+	return CheckDensity(o.Format, o.Density)
+}
+
+// checkTime says where a file would need times that it cannot hold.
+func (o *Options) checkTime(s *rig.Scene) error {
+	if f, _ := Of(o.Format); f != nil && f.Keys && o.start(s, TimeZero) < 0 {
+		return fmt.Errorf("frame %d would have a time below 0, which %s does not hold: let time begin at the first frame that is baked (zero)", o.Frames.First, o.Format)
+	}
+	return nil
+}
+
+// CheckRigs says which of the rigs to bake the scene does not have.
+func (o *Options) CheckRigs(s *rig.Scene) error {
+	for _, id := range o.Rigs {
+		if !slices.ContainsFunc(s.Doc.Rigs, func(r scene.Rig) bool { return r.ID == id }) {
+			return fmt.Errorf("the scene has no rig %q", id)
+		}
+	}
+	return nil
+}
+
+// CheckFrames says what is wrong with a range of frames to bake.
+func CheckFrames(r scene.Range) error {
+	far := max(r.First, -r.First, r.Last, -r.Last)
+	if far < 0 || far > scene.FarthestFrame || r.Count() < 1 || r.Count() > scene.MaxFrames {
+		return fmt.Errorf("frames %d-%d: from 1 to %d frames within ±%d are accepted", r.First, r.Last, scene.MaxFrames, scene.FarthestFrame)
+	}
+	return nil
+}
+
+// Where the time of a file may begin: at the first frame that is baked, at the first of the scene's
+// range, or so that a key's time is its frame's number.
+const (
+	TimeZero   = "zero"
+	TimeRange  = "range"
+	TimeFrames = "frames"
+)
+
+// Times are the choices of where time begins.
+var Times = []string{TimeZero, TimeRange, TimeFrames}
+
+// start is the time of the first key, seconds; usual is what the format does unasked.
+func (o *Options) start(s *rig.Scene, usual string) float64 {
+	time := o.Time
+	if time == "" {
+		time = usual
+	}
+	first := o.Frames.First
+	switch time {
+	case TimeZero:
+		first = 0
+	case TimeRange:
+		first -= s.Doc.Range.First
+	}
+	return float64(first) / s.Clock.FPS
+}
+
+// Count is how many frames are baked.
+func (o *Options) Count() int { return (o.Frames.Count()-1)/max(o.Step, 1) + 1 }
+
+// facts are what a file tells of the scene that it was made of.
+func (o *Options) facts(s *rig.Scene) map[string]any {
+	out := map[string]any{"framesPerSecond": s.Clock.FPS, "firstFrame": o.Frames.First, "lastFrame": o.Frames.Last, "plays": scene.PlaysLoops}
+	if s.Doc.PlaysOnce() {
+		out["plays"] = scene.PlaysOnce
+	}
+	if o.Step > 1 {
+		out["step"] = o.Step
+	}
+	if o.Scene != "" {
+		out["scene"], out["revision"] = o.Scene, o.Revision
+	}
+	return out
+}
