@@ -49,7 +49,7 @@ func TestPipesAndTerms(t *testing.T) {
 	for _, x := range []struct{ args, says string }{
 		{"bake demo:ballast --to - --format csv --single", "does not hold a mesh for each piece: glb, gltf, usda, usdz do"},
 		{"bake demo:ballast --to - --format obj.zip --own-keys", "glb, gltf do"},
-		{"bake demo:ballast --to - --format usda --exact", "glb, gltf do"},
+		{"bake demo:ballast --to - --format csv --exact", "glb, gltf, usda, usdz do"},
 		{"bake demo:ballast --to - --format glb --centred", "single"},
 		{"bake demo:ballast --to -", "say with --format"},
 		{"bake demo:ballast --to a.glb --format glb", "is for --to -"},

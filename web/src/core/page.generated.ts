@@ -4587,6 +4587,8 @@ export interface Format {
   figures?: boolean;
   only?: boolean;
   keys?: boolean;
+  nested?: boolean;
+  instances?: boolean;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
