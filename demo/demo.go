@@ -302,3 +302,23 @@ func withAssets(d *scene.Document) error {
 	}
 	return nil
 }
+
+// Documents are all scenes and what all starters begin, as they answer their own questions.
+func Documents() ([]*scene.Document, error) {
+	var out []*scene.Document
+	for _, name := range Names() {
+		d, err := Scene(name)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, d)
+	}
+	for _, s := range Starters() {
+		d, err := Begin(s.ID, nil)
+		if err != nil {
+			continue // one that wants a file or an answer
+		}
+		out = append(out, d)
+	}
+	return out, nil
+}

@@ -2,16 +2,14 @@ package main
 
 import (
 	"encoding/json"
-	"reflect"
-	"strconv"
 
 	"github.com/invopop/jsonschema"
 	"github.com/spf13/cobra"
 
 	"bead/core/check"
-	"bead/core/form"
-	"bead/core/motion"
 	"bead/core/scene"
+	"bead/demo"
+	"bead/schema"
 	"bead/server"
 )
 
@@ -54,69 +52,19 @@ func schemaCommand() *cobra.Command {
 				}{scene.AllForms(), check.Vocabulary()})
 			}
 			if forPage {
-				s := schemaOf(&page{})
+				s := schema.Of(&page{})
 				relax(s)
 				return enc.Encode(s)
 			}
-			s := schemaOf(&scene.Document{})
-			s.ID = "urn:bead:scene:2"
-			s.Title = "Bead scene"
-			strict(s)
-			return enc.Encode(s)
+			examples, err := demo.Documents()
+			if err != nil {
+				return err
+			}
+			return enc.Encode(schema.Document(examples))
 		}}
 	c.Flags().BoolVar(&forPage, "page", false, "print the schema of everything that passes between the page and the server")
 	c.Flags().BoolVar(&forms, "forms", false, "print what can be made, with the fields of all kinds, their labels, units and limits")
 	return c
-}
-
-// schemaOf reflects a Go type. A value that may move is one of its forms.
-func schemaOf(v any) *jsonschema.Schema {
-	r := &jsonschema.Reflector{Anonymous: true, AllowAdditionalProperties: false}
-	plain := &jsonschema.Reflector{Anonymous: true, DoNotReference: true}
-	r.Mapper = func(t reflect.Type) *jsonschema.Schema {
-		if t != reflect.TypeFor[motion.Value]() {
-			return nil
-		}
-		forms := []*jsonschema.Schema{{Type: "number"}}
-		for _, f := range motion.Forms {
-			x := plain.Reflect(f.Type)
-			x.Version, x.Title = "", reflect.TypeOf(f.Type).Name()
-			forms = append(forms, x)
-		}
-		return &jsonschema.Schema{OneOf: forms}
-	}
-	out := r.Reflect(v)
-	for _, f := range limited {
-		d, known := out.Definitions[f.Name()]
-		if !known {
-			continue
-		}
-		for _, field := range form.Of(f) {
-			limit(d, field)
-		}
-	}
-	return out
-}
-
-// limited are the types whose fields say what they accept.
-var limited = scene.Formed()
-
-// limit puts into the schema what a field's form tag says that it accepts.
-func limit(d *jsonschema.Schema, f form.Field) {
-	p, known := d.Properties.Get(f.Key)
-	if known && f.Kind == "points" {
-		least := uint64(form.MinPoints)
-		p.MinItems = &least
-	}
-	if !known || p.Type != "number" && p.Type != "integer" {
-		return
-	}
-	lo, hi := f.Limits()
-	if f.Or0 && lo > 0 {
-		lo = 0 // the schema cannot say "0, or from there on"
-	}
-	p.Minimum = json.Number(strconv.FormatFloat(lo, 'g', -1, 64))
-	p.Maximum = json.Number(strconv.FormatFloat(hi, 'g', -1, 64))
 }
 
 // relax takes out of the page's schema what TypeScript's types would only be in

@@ -1,4 +1,4 @@
-package main
+package schema
 
 import (
 	"encoding/json"
@@ -23,7 +23,7 @@ func strict(s *jsonschema.Schema) {
 	for _, d := range s.Definitions {
 		stricter(d)
 	}
-	s.Definitions["Document"].Properties.Set("$schema", &jsonschema.Schema{Type: "string", Description: "For editors; it says nothing of the scene."})
+	s.Definitions["Document"].Properties.Set("$schema", &jsonschema.Schema{Type: "string", Title: "Schema", Description: "For editors; it says nothing of the scene.", Default: "", Examples: []any{"bead-scene.schema.json"}})
 }
 
 func stricter(s *jsonschema.Schema) {

@@ -1,0 +1,65 @@
+// Package schema makes JSON Schemas of Go types: that of documents, with all that reading them refuses,
+// and those of what the API takes and answers.
+package schema
+
+import (
+	"encoding/json"
+	"reflect"
+	"strconv"
+
+	"github.com/invopop/jsonschema"
+
+	"bead/core/form"
+	"bead/core/motion"
+	"bead/core/scene"
+)
+
+// Of is the JSON Schema of a Go type. A value that may move is one of its forms.
+func Of(v any) *jsonschema.Schema {
+	r := &jsonschema.Reflector{Anonymous: true, AllowAdditionalProperties: false}
+	plain := &jsonschema.Reflector{Anonymous: true, DoNotReference: true}
+	r.Mapper = func(t reflect.Type) *jsonschema.Schema {
+		if t != reflect.TypeFor[motion.Value]() {
+			return nil
+		}
+		forms := []*jsonschema.Schema{{Type: "number"}}
+		for _, f := range motion.Forms {
+			x := plain.Reflect(f.Type)
+			x.Version, x.Title = "", reflect.TypeOf(f.Type).Name()
+			forms = append(forms, x)
+		}
+		return &jsonschema.Schema{OneOf: forms}
+	}
+	out := r.Reflect(v)
+	for _, f := range limited {
+		d, known := out.Definitions[f.Name()]
+		if !known {
+			continue
+		}
+		for _, field := range form.Of(f) {
+			limit(d, field)
+		}
+	}
+	return out
+}
+
+// limited are the types whose fields say what they accept.
+var limited = scene.Formed()
+
+// limit puts into the schema what a field's form tag says that it accepts.
+func limit(d *jsonschema.Schema, f form.Field) {
+	p, known := d.Properties.Get(f.Key)
+	if known && f.Kind == "points" {
+		least := uint64(form.MinPoints)
+		p.MinItems = &least
+	}
+	if !known || p.Type != "number" && p.Type != "integer" {
+		return
+	}
+	lo, hi := f.Limits()
+	if f.Or0 && lo > 0 {
+		lo = 0 // the schema cannot say "0, or from there on"
+	}
+	p.Minimum = json.Number(strconv.FormatFloat(lo, 'g', -1, 64))
+	p.Maximum = json.Number(strconv.FormatFloat(hi, 'g', -1, 64))
+}
