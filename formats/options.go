@@ -15,45 +15,49 @@ const maxSamples = 30_000_000
 
 // Options says what to bake.
 type Options struct {
-	Format string
-	Frames scene.Range
+	Format string      `json:"format,omitempty" jsonschema:"description=The ending of the file that is wanted."`
+	Frames scene.Range `json:"-"`
 	// Paths takes the paths along as lines, in formats that hold lines.
-	Paths bool
+	Paths bool `json:"paths,omitempty" jsonschema:"description=The paths go along as lines."`
 	// Rigs are the ids of those that are baked; none: all. Those whose part is guide
 	// only are left out in any case.
-	Rigs []string
+	Rigs []string `json:"rigs,omitempty" jsonschema:"description=The ids of the rigs that are baked; left out: all."`
 	// Single makes every piece an object with a mesh of its own, in formats where pieces else share
 	// one; its origin is the part's pivot, or its centre where Centred.
-	Single, Centred bool
+	Single  bool `json:"single,omitempty" jsonschema:"description=Every piece has a mesh of its own."`
+	Centred bool `json:"centred,omitempty" jsonschema:"description=With single: the origin of a piece is its centre instead of its pivot."`
 	// Density, above 0, makes the pieces rigid bodies for a solver, kg/m^3, in formats that know them:
 	// single pieces as they stand in the first frame, with mass and colliders.
-	Density float64
-	// Exact delivers bodies that bend as they are in every frame, as morph targets, instead of
-	// as joints: in formats that know both.
-	Exact bool
+	Density float64 `json:"density,omitempty" jsonschema:"description=Above 0: pieces as rigid bodies for a solver. kg/m³."`
+	// Exact delivers bodies that bend as they are in every frame instead of as joints: in formats that
+	// know both.
+	Exact bool `json:"exact,omitempty" jsonschema:"description=Bodies that bend as they are in every frame instead of as joints."`
 	// InPlace keeps the roots of figures where they are in the first frame, but for their height.
-	InPlace bool
+	InPlace bool `json:"inPlace,omitempty" jsonschema:"description=The roots of figures stay where they are in the first frame but for their height."`
 	// OwnKeys gives figures keys only at the frames nearest to those of their cycle, their layers and
 	// their travel, and where without more a joint would be farther than Tolerance, metres, off.
-	OwnKeys   bool
-	Tolerance float64
+	OwnKeys   bool    `json:"ownKeys,omitempty" jsonschema:"description=Figures have keys where their cycle has them and where tolerance asks for more."`
+	Tolerance float64 `json:"tolerance,omitempty" jsonschema:"description=With ownKeys: how far a joint may be off between keys. Metres."`
 	// Step bakes every so manieth frame, 0 or 1 every one.
-	Step int
+	Step int `json:"step,omitempty" jsonschema:"description=Every so manieth frame; 0 or 1: every one."`
 	// Time says where the time of a file begins: one of Times, "" as the format has it.
-	Time string
+	Time string `json:"time,omitempty" jsonschema:"enum=zero,enum=range,enum=frames,enum=,description=Where time begins: at the first frame that is baked or at the first of the range or so that a key's time is its frame's number."`
 	// Flat puts everything into the world, in formats where it else hangs from its carriers.
-	Flat bool
+	Flat bool `json:"flat,omitempty" jsonschema:"description=Everything stands in the world instead of below its carriers."`
 	// PerRig makes an animation for each rig, and Instanced one node of pieces that stand still.
-	PerRig, Instanced bool
+	PerRig    bool `json:"perRig,omitempty" jsonschema:"description=An animation for each rig instead of one of all."`
+	Instanced bool `json:"instances,omitempty" jsonschema:"description=Rigid pieces as instances of one mesh."`
+	// Closing bakes the frame after the last, too, of a loop that is baked to its end.
+	Closing bool `json:"closing,omitempty" jsonschema:"description=Of a loop that is baked to its end: the frame after the last too which is the first again."`
 	// Scene and Revision name what is baked where a server keeps it, "" and 0 of a file.
-	Scene    string
-	Revision int64
+	Scene    string `json:"-"`
+	Revision int64  `json:"-"`
 	// Library has the images of materials; nil: those that the document holds.
-	Library *Library
+	Library *Library `json:"-"`
 	// Simulated is told how many frames have been simulated, of how many; it may be nil.
-	Simulated func(done, of int)
+	Simulated func(done, of int) `json:"-"`
 	// Say is told what was found out on the way; it may be nil.
-	Say func(string)
+	Say func(string) `json:"-"`
 }
 
 func (o *Options) skip(s *rig.Scene) []bool {
@@ -195,4 +199,12 @@ func (o *Options) facts(s *rig.Scene) map[string]any {
 		out["scene"], out["revision"] = o.Scene, o.Revision
 	}
 	return out
+}
+
+// Close takes the closing frame in, where it was asked for and the scene is a loop that is baked to its
+// end.
+func (o *Options) Close(d *scene.Document) {
+	if o.Closing && !d.PlaysOnce() && o.Frames.Last == d.Range.Last && o.Frames.First < o.Frames.Last {
+		o.Frames.Last++
+	}
 }

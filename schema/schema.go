@@ -9,6 +9,7 @@ import (
 
 	"github.com/invopop/jsonschema"
 
+	"bead/core/check"
 	"bead/core/form"
 	"bead/core/motion"
 	"bead/core/scene"
@@ -31,6 +32,10 @@ func Of(v any) *jsonschema.Schema {
 		return &jsonschema.Schema{OneOf: forms}
 	}
 	out := r.Reflect(v)
+	if d := out.Definitions[reflect.TypeFor[check.Edit]().Name()]; d != nil { // it writes what is to be done, too
+		d.Properties.Set("op", &jsonschema.Schema{Type: "string", Enum: []any{"add", "replace"}})
+		d.Required = append(d.Required, "op")
+	}
 	for _, f := range limited {
 		d, known := out.Definitions[f.Name()]
 		if !known {

@@ -51,11 +51,7 @@ func patched(text, patch []byte) ([]byte, error) {
 
 // patchScene keeps an edit that is told by what it changes.
 func (s *Server) patchScene(c *gin.Context) {
-	var req struct {
-		Revision int64           `json:"revision"`
-		Label    string          `json:"label"`
-		Patch    json.RawMessage `json:"patch"`
-	}
+	var req PatchScene
 	if !body(c, &req) {
 		return
 	}

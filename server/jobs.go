@@ -2,12 +2,10 @@ package server
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
 	"log/slog"
-	"net/http"
 	"os"
 	"path/filepath"
 	"runtime/debug"
@@ -15,21 +13,25 @@ import (
 	"sync"
 	"time"
 
-	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
 	"bead/core/rig"
 	"bead/core/scene"
+	"bead/delivery"
 	"bead/formats"
 )
 
 // BakeState is how far a bake has come.
 type BakeState struct {
 	ID     string  `json:"id"`
+	Name   string  `json:"name"` // of the scene
+	Format string  `json:"format"`
+	First  int     `json:"first"`
+	Last   int     `json:"last"`
 	Done   int     `json:"done"`  // frames
 	Total  int     `json:"total"` // frames
-	State  string  `json:"state"` // running, finished, failed
-	Left   float64 `json:"left"`  // seconds, estimated
+	State  string  `json:"state" jsonschema:"enum=running,enum=finished,enum=failed"`
+	Left   float64 `json:"left"` // seconds, estimated
 	Bytes  int64   `json:"bytes"`
 	Detail string  `json:"detail,omitempty"`
 	// Notes are what was found out on the way, such as how near joints come.
@@ -46,15 +48,25 @@ type jobs struct {
 	ctx  context.Context
 	stop context.CancelFunc
 	wait sync.WaitGroup
+	came int
+}
+
+// ask names a request, so that it may be sent again: the key that its client gave it and what it was.
+type ask struct {
+	key  string
+	body [32]byte
 }
 
 type job struct {
 	state  BakeState
 	cancel context.CancelFunc
 	file   *os.File
-	kind   string
-	name   string
 	begun  time.Time
+	order  int // in which it came
+	asked  ask
+	doc    *scene.Document
+	wish   formats.Options
+	note   *delivery.Note // as soon as somebody asked for it
 	ended  time.Time
 }
 
@@ -138,7 +150,7 @@ func (j *jobs) room() error {
 	return nil
 }
 
-func (j *jobs) start(s *rig.Scene, o formats.Options) (BakeState, error) {
+func (j *jobs) start(s *rig.Scene, o formats.Options, a ask) (BakeState, error) {
 	if err := j.room(); err != nil {
 		return BakeState{}, err
 	}
@@ -149,10 +161,12 @@ func (j *jobs) start(s *rig.Scene, o formats.Options) (BakeState, error) {
 		return BakeState{}, err
 	}
 	ctx, cancel := context.WithCancel(j.ctx)
-	x := &job{state: BakeState{ID: uuid.NewString(), Total: frames.Count() + simulated, State: "running"},
-		cancel: cancel, file: file, kind: kind, name: s.Doc.Name, begun: time.Now()}
+	x := &job{state: BakeState{ID: uuid.NewString(), Name: s.Doc.Name, Format: kind, First: frames.First, Last: frames.Last, Total: frames.Count() + simulated, State: "running"},
+		cancel: cancel, file: file, begun: time.Now(), asked: a, doc: s.Doc, wish: o}
 	begun := x.state
 	j.mu.Lock()
+	j.came++
+	x.order = j.came
 	j.all[begun.ID] = x
 	j.mu.Unlock()
 	j.wait.Go(func() {
@@ -228,6 +242,34 @@ func (j *jobs) finish(x *job, err error) {
 	})
 }
 
+// list is how far all have come, the newest first.
+func (j *jobs) list() []BakeState {
+	j.mu.Lock()
+	defer j.mu.Unlock()
+	var all []*job
+	for _, x := range j.all {
+		all = append(all, x)
+	}
+	slices.SortFunc(all, func(a, b *job) int { return b.order - a.order })
+	out := []BakeState{}
+	for _, x := range all {
+		out = append(out, x.state)
+	}
+	return out
+}
+
+// asked finds the bake that a request has begun before; other tells that its key was given to another.
+func (j *jobs) asked(a ask) (state BakeState, known, other bool) {
+	j.mu.Lock()
+	defer j.mu.Unlock()
+	for _, x := range j.all {
+		if a.key != "" && x.asked.key == a.key {
+			return x.state, true, x.asked.body != a.body
+		}
+	}
+	return BakeState{}, false, false
+}
+
 func (j *jobs) get(id string) (BakeState, *job) {
 	j.mu.Lock()
 	defer j.mu.Unlock()
@@ -235,101 +277,4 @@ func (j *jobs) get(id string) (BakeState, *job) {
 		return x.state, x
 	}
 	return BakeState{}, nil
-}
-
-func (s *Server) startBake(c *gin.Context) {
-	var req struct {
-		Doc     json.RawMessage `json:"doc"`
-		Format  string          `json:"format"`
-		First   int             `json:"first"`
-		Last    int             `json:"last"`
-		Rigs    []string        `json:"rigs"`    // ids; empty for all
-		Paths   bool            `json:"paths"`   // along as lines
-		Single  bool            `json:"single"`  // every piece an object of its own
-		Centred bool            `json:"centred"` // about its centre instead of its pivot
-		Exact   bool            `json:"exact"`   // bodies that bend as they are in every frame
-		Density float64         `json:"density"` // above 0: pieces are rigid bodies for a solver, kg/m^3
-		InPlace bool            `json:"inPlace"` // roots of figures stay
-		OwnKeys bool            `json:"ownKeys"` // figures have keys where their cycle has them
-		// Tolerance is how far a joint may be off between those, metres.
-		Tolerance float64 `json:"tolerance"`
-	}
-	if !body(c, &req) {
-		return
-	}
-	compiled, err := s.read(c.Request.Context(), req.Doc)
-	if err != nil {
-		s.failWith(c, err)
-		return
-	}
-	if _, known := formats.Of(req.Format); !known {
-		fail(c, http.StatusBadRequest, "format", fmt.Sprintf("%q is no format to bake to: %v are.", req.Format, formats.Endings()), nil)
-		return
-	}
-	frames := scene.Range{First: req.First, Last: req.Last}
-	if err := formats.CheckFrames(frames); err != nil {
-		fail(c, http.StatusBadRequest, "range", "This cannot be baked: "+err.Error()+".", nil)
-		return
-	}
-	if err := formats.CheckDensity(req.Format, req.Density); err != nil {
-		fail(c, http.StatusBadRequest, "density", "This cannot be baked: "+err.Error()+".", nil)
-		return
-	}
-	if !(req.Tolerance >= 0 && req.Tolerance <= 1000) {
-		fail(c, http.StatusBadRequest, "tolerance", fmt.Sprintf("A tolerance of %g m is not accepted: from 0 to 1000 m is.", req.Tolerance), nil)
-		return
-	}
-	if err := c.Request.Context().Err(); err != nil {
-		s.failWith(c, err)
-		return
-	}
-	o := formats.Options{Format: req.Format, Frames: frames, Paths: req.Paths, Rigs: req.Rigs, Single: req.Single, Centred: req.Centred, Exact: req.Exact, Density: req.Density,
-		InPlace: req.InPlace, OwnKeys: req.OwnKeys, Tolerance: req.Tolerance, Library: s.library}
-	if err := o.CheckRigs(compiled); err != nil {
-		fail(c, http.StatusBadRequest, "rigs", "This cannot be baked: "+err.Error()+".", nil)
-		return
-	}
-	state, err := s.jobs.start(compiled, o)
-	if err != nil {
-		s.failWith(c, err)
-		return
-	}
-	c.JSON(http.StatusAccepted, state)
-}
-
-func (s *Server) job(c *gin.Context) (BakeState, *job) {
-	state, x := s.jobs.get(c.Param("job"))
-	if x == nil {
-		fail(c, http.StatusNotFound, "bake", "This bake is gone. Bake again.", nil)
-	}
-	return state, x
-}
-
-func (s *Server) bakeState(c *gin.Context) {
-	if state, x := s.job(c); x != nil {
-		c.JSON(http.StatusOK, state)
-	}
-}
-
-func (s *Server) cancelBake(c *gin.Context) {
-	if _, x := s.job(c); x != nil {
-		x.cancel()
-		c.Status(http.StatusNoContent)
-	}
-}
-
-func (s *Server) bakeFile(c *gin.Context) {
-	state, x := s.job(c)
-	if x == nil {
-		return
-	}
-	if state.State != "finished" {
-		fail(c, http.StatusConflict, "bake", "This bake is not finished.", nil)
-		return
-	}
-	c.Header("Content-Disposition", attachment(x.name, x.kind))
-	if f, known := formats.Of(x.kind); known {
-		c.Header("Content-Type", f.Media)
-	}
-	http.ServeFile(c.Writer, c.Request, x.file.Name())
 }

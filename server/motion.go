@@ -28,9 +28,7 @@ func (s *Server) compiledFrom(c *gin.Context, doc json.RawMessage) (*rig.Scene, 
 
 // present gives a document of any version back in the present one.
 func (s *Server) present(c *gin.Context) {
-	var req struct {
-		Doc json.RawMessage `json:"doc"`
-	}
+	var req OfDocument
 	if !body(c, &req) {
 		return
 	}
@@ -44,12 +42,7 @@ func (s *Server) present(c *gin.Context) {
 
 // loops solves for loops of a rig near a wish.
 func (s *Server) loops(c *gin.Context) {
-	var req struct {
-		Doc    json.RawMessage `json:"doc"`
-		Rig    string          `json:"rig"` // id
-		Frames int             `json:"frames"`
-		Speed  float64         `json:"speed"` // metres a second
-	}
+	var req AskLoops
 	if !body(c, &req) {
 		return
 	}
@@ -73,13 +66,7 @@ func (s *Server) loops(c *gin.Context) {
 
 // reparent puts a thing on another carrier and keeps its place in the world.
 func (s *Server) reparent(c *gin.Context) {
-	var req struct {
-		Doc     json.RawMessage `json:"doc"`
-		Kind    string          `json:"kind"` // carrier, path or fixture
-		ID      string          `json:"id"`
-		Carrier string          `json:"carrier"` // id, or "" for none
-		Frame   int             `json:"frame"`
-	}
+	var req MoveTo
 	if !body(c, &req) {
 		return
 	}
@@ -101,11 +88,7 @@ func (s *Server) reparent(c *gin.Context) {
 // changed answers with what a change by one number makes of a document: of a path in it.
 func (s *Server) changed(field string, change func(*rig.Scene, string, float64) (*scene.Document, error)) gin.HandlerFunc {
 	return func(c *gin.Context) {
-		var req struct {
-			Doc  json.RawMessage `json:"doc"`
-			Path string          `json:"path"` // id
-			By   float64         `json:"by"`
-		}
+		var req ChangePath
 		if !body(c, &req) {
 			return
 		}

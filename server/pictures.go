@@ -3,7 +3,6 @@ package server
 import (
 	"context"
 	"encoding/binary"
-	"encoding/json"
 	"fmt"
 	"math"
 	"net/http"
@@ -21,10 +20,7 @@ const maxPictures = 2000
 // each as a message of the live channel (docs/protocol.md) behind its length, one after another as they
 // are made.
 func (s *Server) pictures(c *gin.Context) {
-	var req struct {
-		Doc    json.RawMessage `json:"doc"`
-		Frames []float64       `json:"frames"`
-	}
+	var req AskPictures
 	if !body(c, &req) {
 		return
 	}

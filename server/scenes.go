@@ -17,6 +17,7 @@ import (
 	"bead/core/rig"
 	"bead/core/scene"
 	"bead/core/surface"
+	"bead/delivery"
 	"bead/demo"
 	"bead/formats"
 	"bead/store"
@@ -54,6 +55,8 @@ type About struct {
 	Starters []demo.Starter   `json:"starters"`
 	Bakes    []formats.Format `json:"bakes"`
 	Imports  []string         `json:"imports"`
+	// Destinations are where files go, with the choices that suit them.
+	Destinations []delivery.Destination `json:"destinations"`
 }
 
 func stateOf(s store.Scene) SceneState {
@@ -61,7 +64,7 @@ func stateOf(s store.Scene) SceneState {
 }
 
 func (s *Server) about(c *gin.Context) {
-	c.JSON(http.StatusOK, About{s.cfg.Version, s.cfg.Kind, demo.Starters(), formats.All, formats.PathFiles})
+	c.JSON(http.StatusOK, About{s.cfg.Version, s.cfg.Kind, demo.Starters(), formats.All, formats.PathFiles, delivery.Destinations})
 }
 
 func (s *Server) listScenes(c *gin.Context) {
@@ -167,10 +170,7 @@ func (s *Server) accept(ctx context.Context, data []byte) (*scene.Document, erro
 }
 
 func (s *Server) createScene(c *gin.Context) {
-	var req struct {
-		Starter string            `json:"starter"`
-		Answers map[string]string `json:"answers"` // to its questions
-	}
+	var req NewScene
 	if !body(c, &req) {
 		return
 	}
@@ -204,8 +204,12 @@ func (s *Server) answer(c *gin.Context, status int, sc store.Scene, err error) {
 		s.failWith(c, err)
 		return
 	}
+	c.Header("ETag", tagOf(sc.ID, sc.Revision))
 	c.JSON(status, stateOf(sc))
 }
+
+// tagOf names a scene as it is at a revision.
+func tagOf(id string, revision int64) string { return fmt.Sprintf(`"%s-%d"`, id, revision) }
 
 // moved answers with a scene that was changed, and tells the other windows on it.
 func (s *Server) moved(c *gin.Context, sc store.Scene, err error) {
@@ -217,15 +221,16 @@ func (s *Server) moved(c *gin.Context, sc store.Scene, err error) {
 
 func (s *Server) getScene(c *gin.Context) {
 	sc, err := s.cfg.Store.Get(c.Request.Context(), c.Param("id"))
+	if err == nil && c.GetHeader("If-None-Match") == tagOf(sc.ID, sc.Revision) {
+		c.Header("ETag", tagOf(sc.ID, sc.Revision))
+		c.Status(http.StatusNotModified)
+		return
+	}
 	s.answer(c, http.StatusOK, sc, err)
 }
 
 func (s *Server) saveScene(c *gin.Context) {
-	var req struct {
-		Revision int64           `json:"revision"`
-		Label    string          `json:"label"`
-		Doc      json.RawMessage `json:"doc"`
-	}
+	var req SaveScene
 	if !body(c, &req) {
 		return
 	}
@@ -260,9 +265,7 @@ func (s *Server) copyScene(c *gin.Context) {
 
 // keepScene says whether a scene is kept as a beginning.
 func (s *Server) keepScene(c *gin.Context) {
-	var req struct {
-		Beginning bool `json:"beginning"`
-	}
+	var req KeepScene
 	if !body(c, &req) {
 		return
 	}
@@ -273,13 +276,8 @@ func (s *Server) keepScene(c *gin.Context) {
 	c.Status(http.StatusNoContent)
 }
 
-// atRevision is the body of requests that change a scene without a document.
-type atRevision struct {
-	Revision int64 `json:"revision"`
-}
-
 func (s *Server) undoScene(c *gin.Context) {
-	var req atRevision
+	var req AtRevision
 	if body(c, &req) {
 		sc, err := s.cfg.Store.Undo(c.Request.Context(), c.Param("id"), req.Revision)
 		s.moved(c, sc, err)
@@ -287,7 +285,7 @@ func (s *Server) undoScene(c *gin.Context) {
 }
 
 func (s *Server) redoScene(c *gin.Context) {
-	var req atRevision
+	var req AtRevision
 	if body(c, &req) {
 		sc, err := s.cfg.Store.Redo(c.Request.Context(), c.Param("id"), req.Revision)
 		s.moved(c, sc, err)
@@ -295,7 +293,7 @@ func (s *Server) redoScene(c *gin.Context) {
 }
 
 func (s *Server) goToStep(c *gin.Context) {
-	var req atRevision
+	var req AtRevision
 	seq, err := strconv.ParseInt(c.Param("seq"), 10, 64)
 	if err != nil {
 		fail(c, http.StatusBadRequest, "request", "A step is named by its number.", nil)
@@ -367,6 +365,11 @@ func (s *Server) document(c *gin.Context) {
 
 // attachment is a Content-Disposition with a file name made from a scene's name.
 func attachment(name, ending string) string {
+	return fmt.Sprintf(`attachment; filename="%s"`, fileName(name, ending))
+}
+
+// fileName is a file's name made from a scene's.
+func fileName(name, ending string) string {
 	clean := strings.Map(func(r rune) rune {
 		switch {
 		case r >= 'a' && r <= 'z', r >= 'A' && r <= 'Z', r >= '0' && r <= '9', r == '-', r == '_':
@@ -374,5 +377,5 @@ func attachment(name, ending string) string {
 		}
 		return '-'
 	}, name)
-	return fmt.Sprintf(`attachment; filename="%s.%s"`, strings.Trim(clean, "-"), ending)
+	return strings.Trim(clean, "-") + "." + ending
 }

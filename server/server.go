@@ -14,13 +14,13 @@ import (
 	"net/url"
 	"runtime/debug"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/gin-contrib/gzip"
 	"github.com/gin-contrib/requestid"
 	"github.com/gin-gonic/gin"
 
-	"bead/core/rig"
 	"bead/core/scene"
 	"bead/formats"
 	"bead/store"
@@ -57,18 +57,20 @@ const (
 
 // Server answers requests until Close.
 type Server struct {
-	cfg     Config
-	engine  *gin.Engine
-	jobs    *jobs
-	hub     *hub
-	library *formats.Library // meshes of the store's assets
-	answers gate             // what somebody waits for
-	ahead   gate             // frames that are sent ahead
-	checks  gate
-	sims    gate // simulations
-	proven  proven
-	stop    context.CancelFunc
-	ctx     context.Context // ends the live channels, which Shutdown does not
+	cfg      Config
+	engine   *gin.Engine
+	api      []byte // its description
+	describe sync.Once
+	jobs     *jobs
+	hub      *hub
+	library  *formats.Library // meshes of the store's assets
+	answers  gate             // what somebody waits for
+	ahead    gate             // frames that are sent ahead
+	checks   gate
+	sims     gate // simulations
+	proven   proven
+	stop     context.CancelFunc
+	ctx      context.Context // ends the live channels, which Shutdown does not
 }
 
 // New returns a server ready to handle requests.
@@ -125,49 +127,6 @@ func (s *Server) Run(ctx context.Context, l net.Listener) error {
 		return hs.Close()
 	}
 	return err
-}
-
-func (s *Server) routes() {
-	api := s.engine.Group("/api")
-	api.GET("/about", s.about)
-	api.GET("/scenes", s.listScenes)
-	api.POST("/scenes", s.createScene)
-	api.POST("/scenes/document", s.takeDocument)
-	api.POST("/documents", s.present)
-	api.GET("/scenes/:id", s.getScene)
-	api.PUT("/scenes/:id", s.saveScene)
-	api.PATCH("/scenes/:id", s.patchScene)
-	api.DELETE("/scenes/:id", s.deleteScene)
-	api.POST("/scenes/:id/copy", s.copyScene)
-	api.PUT("/scenes/:id/beginning", s.keepScene)
-	api.POST("/scenes/:id/undo", s.undoScene)
-	api.POST("/scenes/:id/redo", s.redoScene)
-	api.GET("/scenes/:id/history", s.history)
-	api.POST("/scenes/:id/history/:seq", s.goToStep)
-	api.GET("/scenes/:id/picture.svg", s.picture)
-	api.GET("/scenes/:id/document", s.document)
-	api.GET("/scenes/:id/live", s.live)
-	api.POST("/paths/read", s.readPaths)
-	api.POST("/paths/points", s.toPoints)
-	api.POST("/paths/insert", s.insertPoint)
-	api.POST("/paths/resize", s.changed("times", (*rig.Scene).Resize))
-	api.POST("/paths/other-side", s.changed("apart", (*rig.Scene).OtherSide))
-	api.POST("/belts/order", s.beltOrder)
-	api.POST("/meshes", s.takeMesh)
-	api.POST("/images", s.takeImage)
-	api.GET("/images/:id", s.image)
-	api.POST("/materials/read", s.readMaterials)
-	api.POST("/figures", s.takeFigure)
-	api.POST("/meshes/edges", s.edges)
-	api.POST("/meshes/wire", s.wire)
-	api.POST("/pictures", s.pictures)
-	api.POST("/bakes", s.startBake)
-	api.GET("/bakes/:job", s.bakeState)
-	api.DELETE("/bakes/:job", s.cancelBake)
-	api.GET("/bakes/:job/file", s.bakeFile)
-	api.POST("/loops", s.loops)
-	api.POST("/carriers/move", s.reparent)
-	s.engine.NoRoute(s.static)
 }
 
 func (s *Server) logged(c *gin.Context) {

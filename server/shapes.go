@@ -2,7 +2,6 @@ package server
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
 	"net/http"
 	"path/filepath"
@@ -52,14 +51,8 @@ func (s *Server) readPaths(c *gin.Context) {
 	c.JSON(http.StatusOK, out)
 }
 
-// shapeRequest names a shape to be worked on.
-type shapeRequest struct {
-	Shape scene.PathShape `json:"shape"`
-	After int             `json:"after"` // the point behind which one is put in
-}
-
 // shape reads the request of insertPoint.
-func (s *Server) shape(c *gin.Context) (req shapeRequest, ok bool) {
+func (s *Server) shape(c *gin.Context) (req ShapeRequest, ok bool) {
 	if !body(c, &req) {
 		return req, false
 	}
@@ -73,10 +66,7 @@ func (s *Server) shape(c *gin.Context) (req shapeRequest, ok bool) {
 // toPoints turns the path of a document, with its steps taken, into a spline that
 // can be pulled about.
 func (s *Server) toPoints(c *gin.Context) {
-	var req struct {
-		Doc  json.RawMessage `json:"doc"`
-		Path string          `json:"path"` // id
-	}
+	var req OfPath
 	if !body(c, &req) {
 		return
 	}
@@ -190,9 +180,7 @@ type EdgeChain struct {
 // wire sends the edges of a part in its own axes, six numbers an edge, for pointing
 // at them.
 func (s *Server) wire(c *gin.Context) {
-	var req struct {
-		Part scene.Part `json:"part"`
-	}
+	var req AskWire
 	if !body(c, &req) {
 		return
 	}
@@ -226,12 +214,7 @@ func (s *Server) standing(ctx context.Context, part scene.Part, fixture scene.Fi
 
 // edges follows the edges of a fixture from the place that was pointed at.
 func (s *Server) edges(c *gin.Context) {
-	var req struct {
-		Part    scene.Part    `json:"part"`
-		Fixture scene.Fixture `json:"fixture"`
-		At      scene.Vec3    `json:"at"` // in the world
-		Way     surface.Way   `json:"way"`
-	}
+	var req AskEdges
 	if !body(c, &req) {
 		return
 	}

@@ -10,9 +10,6 @@ import (
 	"bead/core/check"
 )
 
-// checkForm is the version of what check --json prints; it grows when a field changes its meaning or goes.
-const checkForm = 1
-
 func checkCommand() *cobra.Command {
 	var asJSON bool
 	var terms check.Terms
@@ -35,26 +32,17 @@ func checkCommand() *cobra.Command {
 			if err := simulate(c, s); err != nil {
 				return err
 			}
-			report, err := check.Run(c.Context(), s, check.Look{})
+			verdict, err := check.Judged(c.Context(), s, &terms, check.Look{})
 			if err != nil {
 				return err
 			}
-			if report.Results, err = terms.Judge(report.Results); err != nil {
-				return fmt.Errorf("--tolerance: %w", err)
-			}
-			passed := check.Passed(report.Results)
 			if asJSON {
 				enc := json.NewEncoder(c.OutOrStdout())
 				enc.SetIndent("", "  ")
-				err = enc.Encode(struct {
-					Version int    `json:"version"`
-					Scene   string `json:"scene"`
-					Passed  bool   `json:"passed"`
-					check.Report
-				}{checkForm, s.Doc.Name, passed, report})
+				err = enc.Encode(verdict)
 			} else {
 				tw := tabwriter.NewWriter(c.OutOrStdout(), 0, 0, 2, ' ', 0)
-				for _, r := range report.Results {
+				for _, r := range verdict.Results {
 					word := "pass"
 					if r.State == check.Outside {
 						word = "fail"
@@ -63,7 +51,7 @@ func checkCommand() *cobra.Command {
 				}
 				err = tw.Flush()
 			}
-			if err == nil && !passed {
+			if err == nil && !verdict.Passed {
 				err = errChecksFailed
 			}
 			return err

@@ -32,6 +32,26 @@ type Report struct {
 	Of   int `json:"of"`
 }
 
+// VerdictForm is the version of a Verdict; it grows when a field changes its meaning or goes.
+const VerdictForm = 1
+
+// Verdict is a report on a scene with whether it passed.
+type Verdict struct {
+	Version int    `json:"version"`
+	Scene   string `json:"scene"`
+	Passed  bool   `json:"passed"`
+	Report
+}
+
+// Judged runs the checks of a scene by what somebody asks of it.
+func Judged(ctx context.Context, s *rig.Scene, t *Terms, o Look) (Verdict, error) {
+	report, err := Run(ctx, s, o)
+	if err == nil {
+		report.Results, err = t.Judge(report.Results)
+	}
+	return Verdict{VerdictForm, s.Doc.Name, Passed(report.Results), report}, err
+}
+
 // First are a few frames for a first answer: evenly over the range, with its ends.
 func First(r scene.Range, most int) []int {
 	n := min(max(most, 2), r.Count())

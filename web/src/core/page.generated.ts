@@ -4550,6 +4550,7 @@ export interface About {
   starters: Starter[];
   bakes: Format[];
   imports: string[];
+  destinations: Destination[];
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -4589,6 +4590,87 @@ export interface Format {
   keys?: boolean;
   nested?: boolean;
   instances?: boolean;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Destination".
+ */
+export interface Destination {
+  id: string;
+  name: string;
+  text: string;
+  formats: string[];
+  choices: Options;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "Options".
+ */
+export interface Options {
+  /**
+   * The ending of the file that is wanted.
+   */
+  format?: string;
+  /**
+   * The paths go along as lines.
+   */
+  paths?: boolean;
+  /**
+   * The ids of the rigs that are baked; left out: all.
+   */
+  rigs?: string[];
+  /**
+   * Every piece has a mesh of its own.
+   */
+  single?: boolean;
+  /**
+   * With single: the origin of a piece is its centre instead of its pivot.
+   */
+  centred?: boolean;
+  /**
+   * Above 0: pieces as rigid bodies for a solver. kg/m³.
+   */
+  density?: number;
+  /**
+   * Bodies that bend as they are in every frame instead of as joints.
+   */
+  exact?: boolean;
+  /**
+   * The roots of figures stay where they are in the first frame but for their height.
+   */
+  inPlace?: boolean;
+  /**
+   * Figures have keys where their cycle has them and where tolerance asks for more.
+   */
+  ownKeys?: boolean;
+  /**
+   * With ownKeys: how far a joint may be off between keys. Metres.
+   */
+  tolerance?: number;
+  /**
+   * Every so manieth frame; 0 or 1: every one.
+   */
+  step?: number;
+  /**
+   * Where time begins: at the first frame that is baked or at the first of the range or so that a key's time is its frame's number.
+   */
+  time?: "zero" | "range" | "frames" | "";
+  /**
+   * Everything stands in the world instead of below its carriers.
+   */
+  flat?: boolean;
+  /**
+   * An animation for each rig instead of one of all.
+   */
+  perRig?: boolean;
+  /**
+   * Rigid pieces as instances of one mesh.
+   */
+  instances?: boolean;
+  /**
+   * Of a loop that is baked to its end: the frame after the last too which is the first again.
+   */
+  closing?: boolean;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -5062,6 +5144,7 @@ export interface Remedy {
 export interface Edit {
   path: string;
   value: unknown;
+  op: "add" | "replace";
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -5184,9 +5267,13 @@ export interface EdgeChain {
  */
 export interface BakeState {
   id: string;
+  name: string;
+  format: string;
+  first: number;
+  last: number;
   done: number;
   total: number;
-  state: string;
+  state: "running" | "finished" | "failed";
   left: number;
   bytes: number;
   detail?: string;
