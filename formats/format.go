@@ -1,6 +1,7 @@
 package formats
 
 import (
+	"encoding/gob"
 	"fmt"
 	"io"
 	"strings"
@@ -39,6 +40,9 @@ type Format struct {
 	// frame: always, or where it can, when they are wanted exactly.
 	vertices int
 	bake     func(w io.Writer, s *rig.Scene, o *Options) (Baker, error)
+	// join writes a file of what was written of the frames one after another, in formats whose frames
+	// each stand for themselves.
+	join func(w io.Writer, s *rig.Scene, o *Options, parts [][]byte) error
 }
 
 // Baker writes one file. Prime takes in a frame that is not written, for what goes on from frame
@@ -104,10 +108,13 @@ func (f *Format) room(s *rig.Scene, o *Options) error {
 	return nil
 }
 
-// gathered makes a baker of one that gathers frames and writes all in the end.
+// gathered makes a baker of one that gathers frames and writes all in the end. What it has gathered can
+// be kept as a part of a bake, and gone on with.
 type gathered struct {
 	frame, prime func(*rig.Picture)
 	close        func() error
+	save         func(*gob.Encoder) error
+	load         func(*gob.Decoder) error
 }
 
 func (g gathered) Frame(p *rig.Picture) error { g.frame(p); return nil }
@@ -119,3 +126,15 @@ func (g gathered) Prime(p *rig.Picture) {
 }
 
 func (g gathered) Close() error { return g.close() }
+
+// keeps makes the keeping of a baker that can tell what it has gathered and go on with it.
+func keeps[T any](of func() *T, on func(*T) error) (save func(*gob.Encoder) error, load func(*gob.Decoder) error) {
+	return func(e *gob.Encoder) error { return e.Encode(of()) },
+		func(d *gob.Decoder) error {
+			var x T
+			if err := d.Decode(&x); err != nil {
+				return fmt.Errorf("the part cannot be read: %w", err)
+			}
+			return on(&x)
+		}
+}

@@ -22,7 +22,8 @@ var (
 			if n := len(f.tracks); n != 1 {
 				return nil, fmt.Errorf("a BVH holds one figure, and %d are delivered: choose a rig with one figure, or bvh.zip, which has a BVH for each", n)
 			}
-			return gathered{f.frame, nil, func() error { return bvh.Write(w, f.figure(0)) }}, nil
+			save, load := keeps(f.gathered, f.append)
+			return gathered{f.frame, nil, func() error { return bvh.Write(w, f.figure(0)) }, save, load}, nil
 		}}
 	bvhArchive = Format{Ending: "bvh.zip", Name: "bvhs", Text: "A BVH for each figure, in an archive.",
 		Media: "application/zip", Figures: true, Only: true, holds: true,
@@ -31,7 +32,8 @@ var (
 			if len(f.tracks) == 0 {
 				return nil, errNoFigures
 			}
-			return gathered{f.frame, nil, func() error {
+			save, load := keeps(f.gathered, f.append)
+			return gathered{frame: f.frame, save: save, load: load, close: func() error {
 				z := zip.NewWriter(w)
 				for k, name := range f.names {
 					file, err := z.Create(fileName(name, k) + ".bvh")
@@ -46,7 +48,7 @@ var (
 			}}, nil
 		}}
 	jointTable = Format{Ending: "joints.csv", Name: "joints", Text: "A table with a row for each frame and joint of figures: place and rotation in the world.",
-		Media: "text/csv; charset=utf-8", Figures: true, Only: true, rows: true,
+		Media: "text/csv; charset=utf-8", Figures: true, Only: true, rows: true, join: joinTables,
 		bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) { return newJointRows(w, s, o) }}
 )
 
@@ -102,6 +104,28 @@ func (f *figures) frame(p *rig.Picture) {
 		}
 	}
 	f.taken++
+}
+
+// gathered is what has been taken in so far.
+func (f *figures) gathered() *[]figure.Motion {
+	var out []figure.Motion
+	for _, t := range f.tracks {
+		out = append(out, t.Motion())
+	}
+	return &out
+}
+
+// append goes on with what others have gathered of the frames that follow.
+func (f *figures) append(more *[]figure.Motion) error {
+	if len(*more) != len(f.tracks) {
+		return errors.New("the part is of other figures")
+	}
+	for k, m := range *more {
+		if err := f.tracks[k].Append(m, func(key int) float64 { return float64(key) / f.fps }); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func (f *figures) figure(k int) *figure.Figure {

@@ -23,7 +23,8 @@ var (
 			if len(images) > 0 && o.Say != nil {
 				o.Say("The images of its materials are not in this text: it looks for them beside it, in textures. A usdz holds them.")
 			}
-			return gathered{b.Frame, b.Prime, func() error { return b.Close(w) }}, nil
+			save, load := keeps(b.Gathered, b.Append)
+			return gathered{b.Frame, b.Prime, func() error { return b.Close(w) }, save, load}, nil
 		}}
 	// usdPackage holds its text once more, until it is packed.
 	usdPackage = Format{Ending: "usdz", Name: "usdz", Text: "USD as a package: the text of usda with the images of its materials, in one file.",
@@ -33,7 +34,8 @@ var (
 			if err != nil {
 				return nil, err
 			}
-			return gathered{frame: b.Frame, prime: b.Prime, close: func() error {
+			save, load := keeps(b.Gathered, b.Append)
+			return gathered{frame: b.Frame, prime: b.Prime, save: save, load: load, close: func() error {
 				var text bytes.Buffer
 				if err := b.Close(&text); err != nil {
 					return err

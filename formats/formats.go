@@ -34,34 +34,51 @@ const bakeAhead = 4
 // with its error. Since a frame is pure, a bake of some frames equals the same
 // frames of the whole bake bit for bit.
 func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n int)) error {
-	frames := o.Frames
-	if err := CheckFrames(frames); err != nil {
+	f, err := o.ready(ctx, s)
+	if err != nil {
 		return err
+	}
+	out := bufio.NewWriterSize(&endable{ctx, w}, 1<<18)
+	baker, err := f.bake(out, s, &o)
+	if err == nil {
+		err = f.feed(ctx, baker, s, &o, done)
+	}
+	if err == nil {
+		err = baker.Close()
+	}
+	if err != nil {
+		return err
+	}
+	return out.Flush()
+}
+
+// ready checks what is asked for, and works out what frames come of those before.
+func (o *Options) ready(ctx context.Context, s *rig.Scene) (*Format, error) {
+	if err := CheckFrames(o.Frames); err != nil {
+		return nil, err
 	}
 	if err := o.CheckRigs(s); err != nil {
-		return err
+		return nil, err
 	}
 	if err := o.checkTime(s); err != nil {
-		return err
+		return nil, err
 	}
 	if o.Library == nil {
 		o.Library = LibraryOf(s.Doc)
 	}
 	f, known := Of(o.Format)
 	if !known {
-		return fmt.Errorf("%q is no format: %s are accepted", o.Format, strings.Join(Endings(), ", "))
+		return nil, fmt.Errorf("%q is no format: %s are accepted", o.Format, strings.Join(Endings(), ", "))
 	}
-	if err := f.room(s, &o); err != nil {
-		return err
+	if err := f.room(s, o); err != nil {
+		return nil, err
 	}
-	if err := s.Simulate(ctx, o.Simulated); err != nil {
-		return err
-	}
-	out := bufio.NewWriterSize(&endable{ctx, w}, 1<<18)
-	baker, err := f.bake(out, s, &o)
-	if err != nil {
-		return err
-	}
+	return f, s.Simulate(ctx, o.Simulated)
+}
+
+// feed gives a baker its frames.
+func (f *Format) feed(ctx context.Context, baker Baker, s *rig.Scene, o *Options, done func(n int)) error {
+	frames := o.Frames
 	// The signs of rotations are those of a bake from the scene's first frame on: the frames
 	// between that and the first one written are gone through without being written.
 	// A table's rows each stand for themselves and keep the sign that a rotation has by itself.
@@ -121,10 +138,7 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 			}
 		}
 	}
-	if err := baker.Close(); err != nil {
-		return err
-	}
-	return out.Flush()
+	return nil
 }
 
 // endable ends writing when its context does.

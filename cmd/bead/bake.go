@@ -16,6 +16,7 @@ import (
 
 	"bead/core/rig"
 	"bead/core/scene"
+	"bead/delivery"
 	"bead/formats"
 	"bead/store"
 )
@@ -25,15 +26,20 @@ type bakeWish struct {
 	formats.Options
 	to, rigs       []string
 	format, frames string
-	watch          bool
+	watch, note    bool
+	destination    string
+	going          *delivery.Destination
 	millimetres    float64 // of tolerance
 }
 
 func bakeCommand() *cobra.Command {
 	var w bakeWish
 	c := &cobra.Command{Use: "bake SCENE --to FILE...", Short: "Bake a scene to open formats", Args: cobra.ExactArgs(1),
-		Long: "Bake SCENE (a document file, demo:NAME, or - for standard input) to FILE, whose ending says the format: glb, gltf, csv, obj.zip (one OBJ a frame), usda, usdz (with its images); of figures also bvh, bvh.zip (one a figure) or joints.csv. --to - writes to standard output what --format names.\nA bake of frames A-B equals the same frames of the whole bake bit for bit, so a farm may split the range.",
+		Long: "Bake SCENE (a document file, demo:NAME, or - for standard input) to FILE, whose ending says the format: glb, gltf, csv, obj.zip (one OBJ a frame), usda, usdz (with its images); of figures also bvh, bvh.zip (one a figure) or joints.csv. --to - writes to standard output what --format names.\nA bake of frames A-B equals the same frames of the whole bake bit for bit, so a farm may split the range: FILE.part keeps what was gathered for bead join.",
 		RunE: func(c *cobra.Command, args []string) error {
+			if err := w.choose(c); err != nil {
+				return err
+			}
 			targets, err := w.targets()
 			if err != nil {
 				return err
@@ -47,7 +53,7 @@ func bakeCommand() *cobra.Command {
 			if !w.watch {
 				return bake()
 			}
-			return watched(c.Context(), args[0], c.ErrOrStderr(), bake)
+			return watched(c.Context(), args[0], func(text string) { tell(c, text) }, bake)
 		}}
 	f := c.Flags()
 	f.StringArrayVar(&w.to, "to", nil, "the file to write, its ending is the format; - is standard output; may be given several times")
@@ -63,12 +69,16 @@ func bakeCommand() *cobra.Command {
 	f.BoolVar(&w.InPlace, "in-place", false, "keep the roots of figures where they are in the first frame, but for their height (bvh, glb, gltf, usda, usdz, joints.csv)")
 	f.BoolVar(&w.OwnKeys, "own-keys", false, "give figures keys only where their cycle, layers and travel have them, and where --tolerance asks for more (glb, gltf)")
 	f.Float64Var(&w.millimetres, "tolerance", 1, "with --own-keys: how far a joint may be off between keys, mm")
+	f.StringVar(&w.destination, "for", "", "who goes on with it, which sets the choices that suit them and are not set here: "+strings.Join(delivery.IDs(), ", "))
+	f.BoolVar(&w.Closing, "closing", false, "of a loop that is baked to its end: the frame after the last, too, which is the first again")
+	f.BoolVar(&w.note, "note", false, "write a note beside each file, FILE.note.json: scene, frames, choices, and the checks with their figures")
 	f.IntVar(&w.Step, "step", 1, "bake every so manieth frame")
 	f.StringVar(&w.Time, "time", "", "where the file's time begins: zero (at the first frame baked), range (at the scene's first frame), frames (a key's time is its frame's number); default: zero in glb and gltf, frames in usda and usdz")
 	f.BoolVar(&w.Flat, "flat", false, "put everything into the world instead of below the carriers that it rides on (glb, gltf, usda, usdz)")
 	f.BoolVar(&w.PerRig, "per-rig", false, "make an animation for each rig instead of one (glb, gltf)")
 	f.BoolVar(&w.Instanced, "instances", false, "write rigid pieces as instances: in glb and gltf those that stand still (EXT_mesh_gpu_instancing), in usda and usdz all of a rig (PointInstancer)")
 	_ = c.MarkFlagRequired("to")
+	_ = c.RegisterFlagCompletionFunc("for", among(delivery.IDs))
 	_ = c.RegisterFlagCompletionFunc("time", among(func() []string { return formats.Times }))
 	_ = c.RegisterFlagCompletionFunc("format", among(formats.Endings))
 	c.ValidArgsFunction = scenes
@@ -77,7 +87,10 @@ func bakeCommand() *cobra.Command {
 }
 
 // target is one file to bake to, or standard output.
-type target struct{ file, format string }
+type target struct {
+	file, format string
+	part         bool // what is gathered instead of the file
+}
 
 // targets reads where to bake to, and whether what is asked fits each format.
 func (w *bakeWish) targets() (out []target, err error) {
@@ -87,10 +100,12 @@ func (w *bakeWish) targets() (out []target, err error) {
 	w.Tolerance = w.millimetres / 1000
 	written := false
 	for _, to := range w.to {
-		t := target{to, w.format}
+		t := target{file: to, format: w.format}
 		switch {
 		case to != "-":
-			if t.format, err = formats.FormatOf(to); err != nil {
+			var name string
+			name, t.part = strings.CutSuffix(to, formats.PartEnding)
+			if t.format, err = formats.FormatOf(name); err != nil {
 				return nil, fmt.Errorf("--to: %w", err)
 			}
 		case w.format == "":
@@ -99,6 +114,14 @@ func (w *bakeWish) targets() (out []target, err error) {
 			return nil, errors.New("--to -: only one file goes to standard output")
 		default:
 			written = true
+		}
+		if w.going != nil {
+			if err := w.going.Takes(t.format); err != nil {
+				return nil, fmt.Errorf("--for: %w", err)
+			}
+		}
+		if w.note && (to == "-" || t.part) {
+			return nil, errors.New("--note: a note goes beside a file: --to FILE is accepted")
 		}
 		o := w.Options
 		o.Format = t.format
@@ -123,6 +146,7 @@ func (w *bakeWish) bake(c *cobra.Command, name string, targets []target) error {
 	if o.Frames == (scene.Range{}) {
 		o.Frames = s.Doc.Range
 	}
+	o.Close(s.Doc)
 	if o.Rigs, err = rigsNamed(s.Doc, w.rigs); err != nil {
 		return err
 	}
@@ -131,7 +155,7 @@ func (w *bakeWish) bake(c *cobra.Command, name string, targets []target) error {
 	}
 	for _, t := range targets {
 		o.Format = t.format
-		if err := bakeTo(c, s, t.file, o); err != nil {
+		if err := bakeTo(c, s, t, o, w.note); err != nil {
 			return err
 		}
 	}
@@ -159,20 +183,32 @@ func rigsNamed(d *scene.Document, names []string) (out []string, err error) {
 }
 
 // bakeTo bakes a scene to a file, or to standard output.
-func bakeTo(c *cobra.Command, s *rig.Scene, to string, o formats.Options) (err error) {
-	var said []string
+func bakeTo(c *cobra.Command, s *rig.Scene, t target, o formats.Options, note bool) error {
+	to, said := t.file, []string(nil)
 	o.Say = func(text string) { said = append(said, text) }
 	bar := progress(c, o.Frames.Count(), "baking")
 	bake := func(w io.Writer) error {
-		err := formats.Bake(c.Context(), w, s, o, func(n int) { _ = bar.Set(n) })
-		_ = bar.Finish()
+		how := formats.Bake
+		if t.part {
+			how = formats.BakePart
+		}
+		err := how(c.Context(), w, s, o, func(n int) { bar.set(n) })
+		bar.end()
 		if err == nil {
 			tell(c, said...)
 		}
 		return err
 	}
+	if err := writeTo(c, to, bake); err != nil || !note {
+		return err
+	}
+	return writeNote(c, s, to, &o, said)
+}
+
+// writeTo writes a file, or standard output, by what write does.
+func writeTo(c *cobra.Command, to string, write func(io.Writer) error) (err error) {
 	if to == "-" {
-		return bake(c.OutOrStdout())
+		return write(c.OutOrStdout())
 	}
 	// Written beside the target and renamed, so that no half file is left.
 	file, err := os.CreateTemp(filepath.Dir(to), ".bead-*")
@@ -185,7 +221,7 @@ func bakeTo(c *cobra.Command, s *rig.Scene, to string, o formats.Options) (err e
 			err = errors.Join(err, os.Remove(file.Name()))
 		}
 	}()
-	if err = bake(file); err != nil {
+	if err = write(file); err != nil {
 		return err
 	}
 	if err = file.Chmod(0o644); err != nil {
@@ -230,8 +266,8 @@ func simulate(c *cobra.Command, s *rig.Scene) error {
 		return nil
 	}
 	bar := progress(c, of, "simulating")
-	defer func() { _ = bar.Finish() }()
-	return s.Simulate(c.Context(), func(done, _ int) { _ = bar.Set(done) })
+	defer bar.end()
+	return s.Simulate(c.Context(), func(done, _ int) { bar.set(done) })
 }
 
 // lookEvery is how often a watched file is looked at.
@@ -239,7 +275,7 @@ const lookEvery = 200 * time.Millisecond
 
 // watched bakes a file, and again whenever it has changed, until nobody waits any more. What is
 // wrong with the file is said, and the next change waited for.
-func watched(ctx context.Context, file string, log io.Writer, bake func() error) error {
+func watched(ctx context.Context, file string, say func(string), bake func() error) error {
 	if strings.HasPrefix(file, "demo:") || file == "-" {
 		return fmt.Errorf("--watch: %s does not change: a document file is accepted", file)
 	}
@@ -252,9 +288,9 @@ func watched(ctx context.Context, file string, log io.Writer, bake func() error)
 		if err == nil && (seen == nil || !info.ModTime().Equal(seen.ModTime()) || info.Size() != seen.Size()) {
 			seen = info
 			if err := bake(); err == nil {
-				fmt.Fprintf(log, "%s: baked\n", file)
+				say(file + ": baked")
 			} else if ctx.Err() == nil {
-				fmt.Fprintln(log, err)
+				say(err.Error())
 			}
 		}
 		select {

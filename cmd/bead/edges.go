@@ -63,7 +63,7 @@ func edgesCommand() *cobra.Command {
 				for _, p := range path.ToPoints(curve.Spans(), chain.Closed) {
 					points = append(points, p.At)
 				}
-				fmt.Fprintf(c.ErrOrStderr(), "bead: %d points instead of %d, at most %.3g off\n", len(points), len(chain.Points), got.Off)
+				tell(c, fmt.Sprintf("bead: %d points instead of %d, at most %.3g off", len(points), len(chain.Points), got.Off))
 			}
 			for _, p := range points {
 				out.Points = append(out.Points, p.Array())

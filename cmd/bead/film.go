@@ -260,11 +260,11 @@ func shoot(c *cobra.Command, chromium, dir, address string) ([]byte, error) {
 		case state.Error != "":
 			return nil, errors.New(state.Error)
 		case state.Bytes > 0:
-			_ = bar.Finish()
+			bar.end()
 			return takeOut(tab, state.Bytes)
 		case state.Of > 0:
-			bar.ChangeMax(state.Of)
-			_ = bar.Set(state.Done)
+			bar.grow(state.Of)
+			bar.set(state.Done)
 		case time.Since(began) > pageWithin:
 			return nil, fmt.Errorf("the scene did not stand in %s after %v: does it draw WebGL?", chromium, pageWithin)
 		}

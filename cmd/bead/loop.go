@@ -39,7 +39,7 @@ func loopCommand() *cobra.Command {
 				return err
 			}
 			if answer.Note != "" {
-				fmt.Fprintln(c.ErrOrStderr(), answer.Note)
+				tell(c, answer.Note)
 			}
 			if asJSON {
 				return json.NewEncoder(c.OutOrStdout()).Encode(answer.Offers)

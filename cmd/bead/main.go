@@ -51,15 +51,19 @@ func runWith(ctx context.Context, args []string, stdin io.Reader, stdout, stderr
 	out := &honest{Writer: stdout}
 	root.SetIn(stdin)
 	root.SetOut(out)
+	root.PersistentFlags().String("log", logText, "how what is no result is said on standard error: text, or json, a line each")
+	root.PersistentPreRunE = func(c *cobra.Command, _ []string) error { return logForm(c) }
 	root.PersistentFlags().Bool("quiet", false, "say nothing but errors on standard error")
 	root.SetVersionTemplate("{{.Version}}\n")
 	root.SetErr(stderr)
-	root.AddCommand(demoCommand(), serveCommand(), bakeCommand(), filmCommand(), checkCommand(), pathCommand(), loopCommand(), beginCommand(), schemaCommand(), referenceCommand(),
+	root.AddCommand(demoCommand(), serveCommand(), bakeCommand(), joinCommand(), filmCommand(), checkCommand(), pathCommand(), loopCommand(), beginCommand(), schemaCommand(), referenceCommand(),
 		&cobra.Command{Use: "version", Short: "Print the version", Args: cobra.NoArgs, Run: func(c *cobra.Command, _ []string) {
 			fmt.Fprintln(c.OutOrStdout(), programVersion())
 		}})
 	code, says := ended(ctx, out, root.ExecuteContext(ctx))
-	if says != nil {
+	if says != nil && logsJSON(root) {
+		logger(stderr).Error(says.Error(), "exit", code)
+	} else if says != nil {
 		fmt.Fprintln(stderr, "bead:", says)
 	}
 	return code

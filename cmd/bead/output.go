@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io"
 	"io/fs"
+	"log/slog"
 	"os"
 	"strings"
 	"syscall"
@@ -65,23 +66,87 @@ func quiet(c *cobra.Command) bool {
 	return is
 }
 
+// The forms of what is said on standard error.
+const logText, logJSON = "text", "json"
+
+// logForm says whether the form of the log is known.
+func logForm(c *cobra.Command) error {
+	if form, _ := c.Flags().GetString("log"); form != logText && form != logJSON {
+		return fmt.Errorf("--log %q is not accepted: text and json are", form)
+	}
+	return nil
+}
+
+// logsJSON tells whether standard error is for programs.
+func logsJSON(c *cobra.Command) bool {
+	form, _ := c.Root().PersistentFlags().GetString("log")
+	return form == logJSON
+}
+
+func logger(w io.Writer) *slog.Logger { return slog.New(slog.NewJSONHandler(w, nil)) }
+
 // tell says something that is no result.
 func tell(c *cobra.Command, lines ...string) {
-	if !quiet(c) {
-		for _, text := range lines {
+	if quiet(c) {
+		return
+	}
+	for _, text := range lines {
+		if logsJSON(c) {
+			logger(c.ErrOrStderr()).Info(text)
+		} else {
 			fmt.Fprintln(c.ErrOrStderr(), text)
 		}
 	}
 }
 
-// progress is a bar on a terminal, and nothing elsewhere.
-func progress(c *cobra.Command, of int, what string) *progressbar.ProgressBar {
-	var w io.Writer = io.Discard
-	if f, is := c.ErrOrStderr().(*os.File); is && term.IsTerminal(int(f.Fd())) && !quiet(c) {
-		w = f
+// meter tells how far something has come: a bar on a terminal, lines of JSON where these were asked for, and
+// nothing elsewhere.
+type meter struct {
+	bar  *progressbar.ProgressBar
+	log  *slog.Logger
+	what string
+	of   int
+	told time.Time
+}
+
+// progressEvery is how often a line of JSON tells of progress.
+const progressEvery = time.Second
+
+func progress(c *cobra.Command, of int, what string) *meter {
+	m := &meter{what: what, of: of}
+	if quiet(c) {
+		return m
 	}
-	return progressbar.NewOptions(of, progressbar.OptionSetWriter(w), progressbar.OptionSetDescription(what),
-		progressbar.OptionThrottle(100*time.Millisecond), progressbar.OptionClearOnFinish(), progressbar.OptionShowCount())
+	if logsJSON(c) {
+		m.log = logger(c.ErrOrStderr())
+	} else if f, is := c.ErrOrStderr().(*os.File); is && term.IsTerminal(int(f.Fd())) {
+		m.bar = progressbar.NewOptions(of, progressbar.OptionSetWriter(f), progressbar.OptionSetDescription(what),
+			progressbar.OptionThrottle(100*time.Millisecond), progressbar.OptionClearOnFinish(), progressbar.OptionShowCount())
+	}
+	return m
+}
+
+func (m *meter) set(done int) {
+	if m.bar != nil {
+		_ = m.bar.Set(done)
+	}
+	if m.log != nil && (time.Since(m.told) > progressEvery || done == m.of) {
+		m.told = time.Now()
+		m.log.Info(m.what, "done", done, "of", m.of)
+	}
+}
+
+// grow says of how many.
+func (m *meter) grow(of int) {
+	if m.of = of; m.bar != nil {
+		m.bar.ChangeMax(of)
+	}
+}
+
+func (m *meter) end() {
+	if m.bar != nil {
+		_ = m.bar.Finish()
+	}
 }
 
 type completer = func(*cobra.Command, []string, string) ([]string, cobra.ShellCompDirective)

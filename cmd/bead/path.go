@@ -142,7 +142,7 @@ func sampleCommand() *cobra.Command {
 				return fmt.Errorf("%s: %w", args[0], err)
 			}
 			if len(list) > 1 && o.name == "" {
-				fmt.Fprintf(c.ErrOrStderr(), "bead: %s holds %d paths; this is %q. Name another with --path.\n", args[0], len(list), m.Name)
+				tell(c, fmt.Sprintf("bead: %s holds %d paths; this is %q. Name another with --path.", args[0], len(list), m.Name))
 			}
 			distances, err := o.distances(m.curve)
 			if err != nil {

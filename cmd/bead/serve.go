@@ -141,13 +141,13 @@ func serve(c *cobra.Command, kind string, o *serveOptions, prepare func(context.
 		BakeDir: bakes,
 		Frames:  frames,
 		Store:   st, Page: web.Page(), Version: programVersion(), Kind: kind, AccessKey: key,
-		Log: slog.New(slog.NewTextHandler(c.ErrOrStderr(), &slog.HandlerOptions{Level: level})),
+		Log: serverLog(c, level),
 	})
 	address := "http://" + l.Addr().String() + "/"
 	if key != "" {
 		address += "?key=" + url.QueryEscape(key)
 	}
-	fmt.Fprintf(c.ErrOrStderr(), "Bead keeps its scenes in %s\n", data)
+	tell(c, "Bead keeps its scenes in "+data)
 	fmt.Fprintf(c.OutOrStdout(), "Bead is at %s\n", address)
 	o.open(address)
 	return srv.Run(ctx, l)
@@ -198,6 +198,15 @@ func keptFrames(c *cobra.Command, dir string, megabytes int) (*store.Frames, err
 		return nil, err
 	}
 	bytes, most := f.Size()
-	fmt.Fprintf(c.ErrOrStderr(), "Simulated frames: %.1f of %d MB are kept in %s\n", float64(bytes)/(1<<20), most>>20, dir)
+	tell(c, fmt.Sprintf("Simulated frames: %.1f of %d MB are kept in %s", float64(bytes)/(1<<20), most>>20, dir))
 	return f, nil
+}
+
+// serverLog is the log of a server, in the form that was asked for.
+func serverLog(c *cobra.Command, level slog.Level) *slog.Logger {
+	o := &slog.HandlerOptions{Level: level}
+	if logsJSON(c) {
+		return slog.New(slog.NewJSONHandler(c.ErrOrStderr(), o))
+	}
+	return slog.New(slog.NewTextHandler(c.ErrOrStderr(), o))
 }

@@ -1,6 +1,7 @@
 package figure
 
 import (
+	"errors"
 	"math"
 	"sort"
 
@@ -55,6 +56,47 @@ func (t *Track) Add(seconds float64, joints []geom.Rigid) {
 	}
 	f.Times, f.Turns, f.Shifts = append(f.Times, seconds), append(f.Turns, turns), append(f.Shifts, shifts)
 }
+
+// Motion is what a track has gathered, to be gone on with elsewhere: the turns and places of all joints at
+// each key.
+type Motion struct {
+	Turns  [][]geom.Quat
+	Shifts [][]geom.Vec
+}
+
+// Motion is what has been gathered so far.
+func (t *Track) Motion() Motion { return Motion{t.f.Turns, t.f.Shifts} }
+
+// Append goes on with what another track of the same figure has gathered; time is that of a key by its
+// number, seconds. Its rotations are brought to the side of those before, as if all had been gathered
+// here.
+func (t *Track) Append(m Motion, time func(key int) float64) error {
+	f := t.f
+	if len(m.Turns) != len(m.Shifts) {
+		return errDamaged
+	}
+	flip := make([]bool, len(f.Joints))
+	for k := range m.Turns {
+		if len(m.Turns[k]) != len(f.Joints) || len(m.Shifts[k]) != len(f.Joints) {
+			return errDamaged
+		}
+		for i := range f.Joints {
+			q := &m.Turns[k][i]
+			if n := len(f.Times); k == 0 && n > 0 {
+				last := f.Turns[n-1][i]
+				flip[i] = last.X*q.X+last.Y*q.Y+last.Z*q.Z+last.W*q.W < 0
+			}
+			if flip[i] {
+				*q = geom.Quat{X: -q.X, Y: -q.Y, Z: -q.Z, W: -q.W}
+			}
+		}
+		f.Times = append(f.Times, time(len(f.Times)))
+		f.Turns, f.Shifts = append(f.Turns, m.Turns[k]), append(f.Shifts, m.Shifts[k])
+	}
+	return nil
+}
+
+var errDamaged = errors.New("the motion of a figure is damaged")
 
 // Figure is what has been gathered.
 func (t *Track) Figure() *Figure { return t.f }

@@ -156,6 +156,28 @@ func (o *Track) Prime(g *rig.Group, p *rig.Picture, k int) {
 	}
 }
 
+// Append goes on with what another of the same body has gathered in so many frames; false where it is no
+// such body.
+func (o *Track) Append(more *Track, frames int) bool {
+	if len(more.Joints) != len(o.Joints) || len(more.Amounts) != len(o.Amounts) {
+		return false
+	}
+	for j, x := range more.Joints {
+		if len(x) != frames*rig.Stride {
+			return false
+		}
+		o.Joints[j] = append(o.Joints[j], x...)
+	}
+	for k, x := range more.Amounts {
+		if len(x) != frames {
+			return false
+		}
+		o.Amounts[k] = append(o.Amounts[k], x...)
+	}
+	o.Off = max(o.Off, more.Off)
+	return true
+}
+
 // turn is where a joint is below its group's carrier, its rotation on the side of the one before.
 func (o *Track) turn(g *rig.Group, p *rig.Picture, joint int, s *bend.Section) rig.Place {
 	at := g.SectionUnder(p, s)

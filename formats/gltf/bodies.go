@@ -23,7 +23,7 @@ type skin struct {
 // bodyTrack is a body under way: by joints, or exactly.
 type bodyTrack struct {
 	bones.Track
-	samples [][]float32 // exact: positions and normals of each frame
+	Samples [][]float32 // exact: positions and normals of each frame
 }
 
 // samples tells of surfaces that leave vertex by vertex.
@@ -48,7 +48,7 @@ func (b *Baker) bodyFrame(p *rig.Picture, i int) {
 		o := &b.bodies[i][k]
 		if b.samples(g) {
 			positions, normals := g.VerticesUnder(p, k)
-			o.samples = append(o.samples, append(positions, normals...))
+			o.Samples = append(o.Samples, append(positions, normals...))
 		} else {
 			o.Frame(g, p, k)
 		}
@@ -198,24 +198,24 @@ func (b *Baker) addWeights(nodeAt int, of [][]float32, interpolation string) {
 // differs from it.
 func (b *Baker) addSamples(name string, t *rig.Thing, o *bodyTrack, root int) {
 	mesh := t.Model.Mesh()
-	n := len(o.samples[0]) / 2
-	first := o.samples[0]
+	n := len(o.Samples[0]) / 2
+	first := o.Samples[0]
 	at := b.addMesh(name, t, &geom.Mesh{Positions: first[:n], Normals: first[n:], Indices: mesh.Indices, UVs: mesh.UVs, Groups: mesh.Groups})
 	differ := false
-	for f := 1; f < len(o.samples); f++ {
-		differ = differ || !same(first, o.samples[f])
+	for f := 1; f < len(o.Samples); f++ {
+		differ = differ || !same(first, o.Samples[f])
 	}
 	nodeAt := len(b.doc.Nodes)
-	b.doc.Nodes = append(b.doc.Nodes, node{Name: name, Mesh: &at, Extras: map[string]any{"samples": len(o.samples)}})
+	b.doc.Nodes = append(b.doc.Nodes, node{Name: name, Mesh: &at, Extras: map[string]any{"samples": len(o.Samples)}})
 	b.doc.Nodes[root].Children = append(b.doc.Nodes[root].Children, nodeAt)
 	if !differ {
 		return
 	}
-	shares := make([][]float32, len(o.samples)-1)
-	for f := 1; f < len(o.samples); f++ {
+	shares := make([][]float32, len(o.Samples)-1)
+	for f := 1; f < len(o.Samples); f++ {
 		d := make([]float32, 2*n)
 		for i := range d {
-			d[i] = o.samples[f][i] - first[i]
+			d[i] = o.Samples[f][i] - first[i]
 		}
 		target := map[string]int{"POSITION": b.addFloats(d[:n], "VEC3", targetVertex, true), "NORMAL": b.addFloats(d[n:], "VEC3", targetVertex, false)}
 		b.each(at, func(p *primitive) { p.Targets = append(p.Targets, target) })

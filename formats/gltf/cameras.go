@@ -22,8 +22,8 @@ type perspective struct {
 
 // cameraTrack is what one camera does over the frames.
 type cameraTrack struct {
-	track
-	first, least, most float64 // angles
+	Track              track
+	First, Least, Most float64 // angles
 }
 
 const near = 0.01 // metres
@@ -36,12 +36,12 @@ func (b *Baker) cameraFrame(p *rig.Picture) {
 	for i := range p.Cameras {
 		c, t := &p.Cameras[i], &b.cameras[i]
 		x := p.Under(b.under(b.scene.CameraParent(i)), c.Backward())
-		t.add(x[:])
+		t.Track.add(x[:])
 		angle := float64(c.Angle)
-		if len(t.rotation) == 4 {
-			t.first, t.least, t.most = angle, angle, angle
+		if len(t.Track.Rotation) == 4 {
+			t.First, t.Least, t.Most = angle, angle, angle
 		}
-		t.least, t.most = min(t.least, angle), max(t.most, angle)
+		t.Least, t.Most = min(t.Least, angle), max(t.Most, angle)
 	}
 }
 
@@ -52,12 +52,12 @@ func (b *Baker) addCameras() {
 		d, t := &b.scene.Doc.Cameras[i], &b.cameras[i]
 		w, h := d.Size()
 		k := len(b.doc.Cameras)
-		b.doc.Cameras = append(b.doc.Cameras, camera{Name: d.Name, Type: "perspective", Perspective: perspective{Aspect: float64(w) / float64(h), Angle: t.first, Near: near}})
+		b.doc.Cameras = append(b.doc.Cameras, camera{Name: d.Name, Type: "perspective", Perspective: perspective{Aspect: float64(w) / float64(h), Angle: t.First, Near: near}})
 		b.hang(len(b.doc.Nodes), b.under(b.scene.CameraParent(i)))
-		b.add(d.Name, nil, &t.track, "LINEAR")
+		b.add(d.Name, nil, &t.Track, "LINEAR")
 		b.doc.Nodes[len(b.doc.Nodes)-1].Camera = &k
-		if t.most-t.least > 1e-6 && b.Say != nil {
-			b.Say(fmt.Sprintf("%s: its lens changes from %.2f to %.2f degrees, and glTF keeps the first", d.Name, t.least*180/math.Pi, t.most*180/math.Pi))
+		if t.Most-t.Least > 1e-6 && b.Say != nil {
+			b.Say(fmt.Sprintf("%s: its lens changes from %.2f to %.2f degrees, and glTF keeps the first", d.Name, t.Least*180/math.Pi, t.Most*180/math.Pi))
 		}
 	}
 }

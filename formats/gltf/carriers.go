@@ -65,7 +65,7 @@ func (b *Baker) facts(g *rig.Group) map[string]any {
 func (b *Baker) instances(i, root int) bool {
 	g := &b.groups[i]
 	for k := range b.rigid[i] {
-		if t := &b.rigid[i][k]; !still(t.translation, 3) || !still(t.rotation, 4) || !still(t.scale, 3) {
+		if t := &b.rigid[i][k]; !still(t.Translation, 3) || !still(t.Rotation, 4) || !still(t.Scale, 3) {
 			return false
 		}
 	}
@@ -83,17 +83,17 @@ func (b *Baker) instances(i, root int) bool {
 		for _, k := range of[m] {
 			t := &b.rigid[i][k]
 			scale := []float32{1, 1, 1}
-			if len(t.scale) > 0 {
-				scale = t.scale[:3]
+			if len(t.Scale) > 0 {
+				scale = t.Scale[:3]
 			}
-			all.add(append(append(append([]float32(nil), t.translation[:3]...), t.rotation[:4]...), scale...))
+			all.add(append(append(append([]float32(nil), t.Translation[:3]...), t.Rotation[:4]...), scale...))
 		}
 		b.doc.Nodes[root].Children = append(b.doc.Nodes[root].Children, len(b.doc.Nodes))
 		b.doc.Nodes = append(b.doc.Nodes, node{Name: g.Name + " " + b.doc.Meshes[m].Name, Mesh: &m,
 			Extensions: map[string]any{instancing: map[string]any{"attributes": map[string]int{
-				"TRANSLATION": b.addFloats(all.translation, "VEC3", 0, false),
-				"ROTATION":    b.addFloats(all.rotation, "VEC4", 0, false),
-				"SCALE":       b.addFloats(all.scale, "VEC3", 0, false)}}}})
+				"TRANSLATION": b.addFloats(all.Translation, "VEC3", 0, false),
+				"ROTATION":    b.addFloats(all.Rotation, "VEC4", 0, false),
+				"SCALE":       b.addFloats(all.Scale, "VEC3", 0, false)}}}})
 	}
 	b.doc.Used, b.doc.Required = []string{instancing}, []string{instancing}
 	return true

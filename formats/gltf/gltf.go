@@ -87,13 +87,13 @@ type made struct {
 }
 
 // track is what one node does over the frames.
-type track struct{ translation, rotation, scale []float32 }
+type track struct{ Translation, Rotation, Scale []float32 }
 
 func (t *track) add(x []float32) {
-	t.translation = append(t.translation, x[:3]...)
-	t.rotation = append(t.rotation, x[3:7]...)
+	t.Translation = append(t.Translation, x[:3]...)
+	t.Rotation = append(t.Rotation, x[3:7]...)
 	if len(x) > 7 {
-		t.scale = append(t.scale, x[7:10]...)
+		t.Scale = append(t.Scale, x[7:10]...)
 	}
 }
 
@@ -124,7 +124,7 @@ func NewBaker(s *rig.Scene, o Options) *Baker {
 		for k := range b.rigid[i] {
 			b.rigid[i][k] = track{make([]float32, 0, 3*o.Frames), make([]float32, 0, 4*o.Frames), nil}
 			if g.Scaled {
-				b.rigid[i][k].scale = make([]float32, 0, 3*o.Frames)
+				b.rigid[i][k].Scale = make([]float32, 0, 3*o.Frames)
 			}
 		}
 	}
@@ -293,9 +293,9 @@ func (b *Baker) addGroup(i int) {
 // moves, the node's own place for what does not.
 func (b *Baker) add(name string, mesh *int, t *track, interpolation string) {
 	at := len(b.doc.Nodes)
-	n := node{Name: name, Mesh: mesh, Translation: (*[3]float32)(t.translation), Rotation: (*[4]float32)(t.rotation)}
-	if len(t.scale) > 0 {
-		n.Scale = (*[3]float32)(t.scale)
+	n := node{Name: name, Mesh: mesh, Translation: (*[3]float32)(t.Translation), Rotation: (*[4]float32)(t.Rotation)}
+	if len(t.Scale) > 0 {
+		n.Scale = (*[3]float32)(t.Scale)
 	}
 	b.doc.Nodes = append(b.doc.Nodes, n)
 	for _, c := range []struct {
@@ -303,9 +303,9 @@ func (b *Baker) add(name string, mesh *int, t *track, interpolation string) {
 		values                    []float32
 		width                     int
 	}{
-		{"translation", "VEC3", interpolation, t.translation, 3},
-		{"rotation", "VEC4", interpolation, t.rotation, 4},
-		{"scale", "VEC3", "STEP", t.scale, 3}, // pieces come and go at once
+		{"translation", "VEC3", interpolation, t.Translation, 3},
+		{"rotation", "VEC4", interpolation, t.Rotation, 4},
+		{"scale", "VEC3", "STEP", t.Scale, 3}, // pieces come and go at once
 	} {
 		if still(c.values, c.width) {
 			continue

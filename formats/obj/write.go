@@ -55,6 +55,15 @@ func NewBaker(w io.Writer, s *rig.Scene, skip []bool, files map[string]string, i
 // libraryFile is the file of the materials in the archive.
 const libraryFile = "materials.mtl"
 
+// Again writes a frame that was written before, under its name.
+func (b *Baker) Again(name string, text io.Reader) error {
+	file, err := b.zip.CreateHeader(&zip.FileHeader{Name: name, Method: zip.Deflate})
+	if err == nil {
+		_, err = io.Copy(file, text)
+	}
+	return err
+}
+
 // Frame writes one picture as frame_NNNNNN.obj.
 func (b *Baker) Frame(p *rig.Picture) error {
 	// No time of writing, so that the same frames give the same bytes.

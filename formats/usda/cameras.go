@@ -10,8 +10,8 @@ import (
 
 // lens is what a camera does over the frames: its place as ten floats a frame, and its focal length in mm.
 type lens struct {
-	track
-	focal []float32
+	Track track
+	Focal []float32
 }
 
 // cameraFrame takes in how cameras look.
@@ -21,11 +21,11 @@ func (b *Baker) cameraFrame(p *rig.Picture) {
 	}
 	for i := range p.Cameras {
 		c, t := &p.Cameras[i], &b.cameras[i]
-		t.track = placed(t.track, p.Under(b.under(b.scene.CameraParent(i)), c.Backward()))
+		t.Track = placed(t.Track, p.Under(b.under(b.scene.CameraParent(i)), c.Backward()))
 		w, h := b.scene.Doc.Cameras[i].Size()
 		// Of tan(angle/2) = height / 2 f; the angle came in single precision.
 		f := look.PictureWidth * float64(h) / float64(w) / 2 / math.Tan(float64(c.Angle)/2)
-		t.focal = append(t.focal, float32(math.Round(f*1e5)/1e5))
+		t.Focal = append(t.Focal, float32(math.Round(f*1e5)/1e5))
 	}
 }
 
@@ -36,13 +36,13 @@ func (b *Baker) camera(w *writer, i int) {
 	width, height := d.Size()
 	w.open("Camera", d.Name, d.Name)
 	same := true
-	for _, f := range t.focal {
-		same = same && f == t.focal[0]
+	for _, f := range t.Focal {
+		same = same && f == t.Focal[0]
 	}
-	b.value(w, "float focalLength", same, func(f int) { w.number(t.focal[f]) })
+	b.value(w, "float focalLength", same, func(f int) { w.number(t.Focal[f]) })
 	w.line(fmt.Sprintf("float horizontalAperture = %d", look.PictureWidth))
 	w.line("float verticalAperture = " + number(look.PictureWidth*float64(height)/float64(width)))
 	w.line("float2 clippingRange = (0.01, 100000)")
-	b.moves(w, t.track)
+	b.moves(w, t.Track)
 	w.close()
 }

@@ -66,7 +66,7 @@ type Baker struct {
 // track is what one prim does over the frames: ten floats a frame, as pieces have them.
 type track []float32
 
-type frame struct{ positions, normals []float32 }
+type frame struct{ Positions, Normals []float32 }
 
 // NewBaker prepares a file.
 func NewBaker(s *rig.Scene, o Options) *Baker {
@@ -105,7 +105,7 @@ func (b *Baker) Frame(p *rig.Picture) {
 				continue
 			}
 			if g.Jointed {
-				b.figures[i][k].Add(float64(b.taken*b.Step)/b.scene.Clock.FPS, g.JointsUnder(p, k))
+				b.figures[i][k].Add(b.time(b.taken), g.JointsUnder(p, k))
 				continue
 			}
 			if !b.exact(g) {
@@ -137,6 +137,9 @@ func (b *Baker) Frame(p *rig.Picture) {
 		}
 	}
 }
+
+// time of key i of a figure, seconds.
+func (b *Baker) time(i int) float64 { return float64(i*b.Step) / b.scene.Clock.FPS }
 
 // evenly is a path that is deformed over time as n points, the same number in every frame.
 func evenly(c *path.Curve, n int) []float32 {
@@ -385,14 +388,14 @@ func (b *Baker) value(w *writer, what string, same bool, of func(f int)) {
 func (b *Baker) writeSurface(w *writer, t *rig.Thing, frames []frame) {
 	same := true
 	for f := 1; f < len(frames) && same; f++ {
-		same = slices.Equal(frames[f].positions, frames[0].positions)
+		same = slices.Equal(frames[f].Positions, frames[0].Positions)
 	}
 	w.openWith("Mesh", t.Short, t.Short, bindingAPI)
 	w.faces(t.Model.Mesh())
 	w.bound(t, t.Model.Mesh())
-	b.value(w, "float3[] extent", same, func(f int) { w.extent(frames[f].positions) })
-	b.value(w, "point3f[] points", same, func(f int) { w.list(frames[f].positions, 3) })
-	b.value(w, "normal3f[] normals", same, func(f int) { w.list(frames[f].normals, 3) })
+	b.value(w, "float3[] extent", same, func(f int) { w.extent(frames[f].Positions) })
+	b.value(w, "point3f[] points", same, func(f int) { w.list(frames[f].Positions, 3) })
+	b.value(w, "normal3f[] normals", same, func(f int) { w.list(frames[f].Normals, 3) })
 	w.line(`uniform token subdivisionScheme = "none"`)
 	w.close()
 }
