@@ -32,6 +32,12 @@ type Format struct {
 	// Instances tells of pieces that stand still as instances of one mesh.
 	Instances bool `json:"instances,omitempty"`
 
+	// Drawn tells of drawings on a plane, and Units of tables whose columns may say their units.
+	Drawn bool `json:"drawn,omitempty"`
+	Units bool `json:"units,omitempty"`
+	// Still tells of files of the first frame alone.
+	Still bool `json:"still,omitempty"`
+
 	// rows are each written by themselves: rotations keep the sign that they have alone.
 	rows bool
 	// holds tells of a file that is gathered in memory.
@@ -54,7 +60,7 @@ type Baker interface {
 }
 
 // All are the formats, in the order in which they are offered.
-var All = []Format{glb, gltfText, usdText, usdPackage, csvTable, objArchive, bvhText, bvhArchive, jointTable}
+var All = []Format{glb, gltfText, usdText, usdPackage, csvTable, objArchive, bvhText, bvhArchive, jointTable, valueTable, pathDrawing, pathTable, pathLines, trackDrawing, trackLines}
 
 // Of returns a format by its ending.
 func Of(ending string) (*Format, bool) {

@@ -70,6 +70,9 @@ func (o *Options) ready(ctx context.Context, s *rig.Scene) (*Format, error) {
 	if !known {
 		return nil, fmt.Errorf("%q is no format: %s are accepted", o.Format, strings.Join(Endings(), ", "))
 	}
+	if f.Still {
+		o.Frames.Last = o.Frames.First
+	}
 	if err := f.room(s, o); err != nil {
 		return nil, err
 	}

@@ -49,6 +49,10 @@ type Options struct {
 	Instanced bool `json:"instances,omitempty" jsonschema:"description=Rigid pieces as instances of one mesh."`
 	// Closing bakes the frame after the last, too, of a loop that is baked to its end.
 	Closing bool `json:"closing,omitempty" jsonschema:"description=Of a loop that is baked to its end: the frame after the last too which is the first again."`
+	// Plane is that of a drawing: one of Planes, "" side.
+	Plane string `json:"plane,omitempty" jsonschema:"enum=side,enum=ahead,enum=above,enum=,description=The plane of a drawing; left out: side."`
+	// Units puts units behind the names of a table's columns.
+	Units bool `json:"units,omitempty" jsonschema:"description=Units stand behind the names of a table's columns."`
 	// Scene and Revision name what is baked where a server keeps it, "" and 0 of a file.
 	Scene    string `json:"-"`
 	Revision int64  `json:"-"`
@@ -98,6 +102,8 @@ func (o *Options) Fits() error {
 		{o.Time != "", "a choice of where time begins", func(f *Format) bool { return f.Nested }},
 		{o.Flat, "carriers that things hang from", func(f *Format) bool { return f.Nested }},
 		{o.PerRig, "several animations", func(f *Format) bool { return f.Keys }},
+		{o.Plane != "", "a plane to draw on", func(f *Format) bool { return f.Drawn }},
+		{o.Units, "units of columns", func(f *Format) bool { return f.Units }},
 		{o.Instanced, "instances", func(f *Format) bool { return f.Instances }},
 	} {
 		if !x.asked || x.holds(f) {
@@ -122,6 +128,9 @@ func (o *Options) Fits() error {
 	}
 	if o.Instanced && o.Single {
 		return errors.New("pieces are either instances or have a mesh of their own (single)")
+	}
+	if o.Plane != "" && !slices.Contains(Planes, o.Plane) {
+		return fmt.Errorf("the plane %q is not known: %s are", o.Plane, strings.Join(Planes, ", "))
 	}
 	if o.Time != "" && !slices.Contains(Times, o.Time) {
 		return fmt.Errorf("time %q is not known: %s are", o.Time, strings.Join(Times, ", "))

@@ -35,7 +35,7 @@ type bakeWish struct {
 func bakeCommand() *cobra.Command {
 	var w bakeWish
 	c := &cobra.Command{Use: "bake SCENE --to FILE...", Short: "Bake a scene to open formats", Args: cobra.ExactArgs(1),
-		Long: "Bake SCENE (a document file, demo:NAME, or - for standard input) to FILE, whose ending says the format: glb, gltf, csv, obj.zip (one OBJ a frame), usda, usdz (with its images); of figures also bvh, bvh.zip (one a figure) or joints.csv. --to - writes to standard output what --format names.\nA bake of frames A-B equals the same frames of the whole bake bit for bit, so a farm may split the range: FILE.part keeps what was gathered for bead join.",
+		Long: "Bake SCENE (a document file, demo:NAME, or - for standard input) to FILE, whose ending says the format: glb, gltf, csv, obj.zip (one OBJ a frame), usda, usdz (with its images); of figures also bvh, bvh.zip (one a figure) or joints.csv; values.csv; the paths as paths.svg, paths.csv or paths.obj, and the ways of pieces as tracks.svg or tracks.obj. --to - writes to standard output what --format names.\nA bake of frames A-B equals the same frames of the whole bake bit for bit, so a farm may split the range: FILE.part keeps what was gathered for bead join.",
 		RunE: func(c *cobra.Command, args []string) error {
 			if err := w.choose(c); err != nil {
 				return err
@@ -69,6 +69,8 @@ func bakeCommand() *cobra.Command {
 	f.BoolVar(&w.InPlace, "in-place", false, "keep the roots of figures where they are in the first frame, but for their height (bvh, glb, gltf, usda, usdz, joints.csv)")
 	f.BoolVar(&w.OwnKeys, "own-keys", false, "give figures keys only where their cycle, layers and travel have them, and where --tolerance asks for more (glb, gltf)")
 	f.Float64Var(&w.millimetres, "tolerance", 1, "with --own-keys: how far a joint may be off between keys, mm")
+	f.StringVar(&w.Plane, "plane", "", "the plane of a drawing: side (default), ahead or above (paths.svg, tracks.svg)")
+	f.BoolVar(&w.Units, "units", false, "put units behind the names of columns, such as x (m) (csv, values.csv, paths.csv)")
 	f.StringVar(&w.destination, "for", "", "who goes on with it, which sets the choices that suit them and are not set here: "+strings.Join(delivery.IDs(), ", "))
 	f.BoolVar(&w.Closing, "closing", false, "of a loop that is baked to its end: the frame after the last, too, which is the first again")
 	f.BoolVar(&w.note, "note", false, "write a note beside each file, FILE.note.json: scene, frames, choices, and the checks with their figures")
@@ -78,6 +80,7 @@ func bakeCommand() *cobra.Command {
 	f.BoolVar(&w.PerRig, "per-rig", false, "make an animation for each rig instead of one (glb, gltf)")
 	f.BoolVar(&w.Instanced, "instances", false, "write rigid pieces as instances: in glb and gltf those that stand still (EXT_mesh_gpu_instancing), in usda and usdz all of a rig (PointInstancer)")
 	_ = c.MarkFlagRequired("to")
+	_ = c.RegisterFlagCompletionFunc("plane", among(func() []string { return formats.Planes }))
 	_ = c.RegisterFlagCompletionFunc("for", among(delivery.IDs))
 	_ = c.RegisterFlagCompletionFunc("time", among(func() []string { return formats.Times }))
 	_ = c.RegisterFlagCompletionFunc("format", among(formats.Endings))

@@ -133,3 +133,12 @@ func (s *Scene) reach(ctx context.Context) []scene.Vec3 {
 	}
 	return []scene.Vec3{box.Min.Array(), box.Max.Array()}
 }
+
+// Moving are the values that move, in the order of Picture.Values.
+func (s *Scene) Moving() []scene.Slot {
+	var out []scene.Slot
+	for i := range s.moving {
+		out = append(out, s.moving[i].slot)
+	}
+	return out
+}

@@ -77,7 +77,7 @@ func TestBake(t *testing.T) {
 		t.Fatal(err)
 	}
 	var buf bytes.Buffer
-	b, err := csvtab.NewBaker(&buf, s, make([]bool, len(s.Rigs)))
+	b, err := csvtab.NewBaker(&buf, s, make([]bool, len(s.Rigs)), false)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -3,6 +3,7 @@ package csvtab
 import (
 	"encoding/csv"
 	"io"
+	"slices"
 	"strconv"
 
 	"bead/core/bend"
@@ -24,10 +25,16 @@ type Baker struct {
 }
 
 // NewBaker writes the header and returns a writer for the scene's pictures, but for
-// the rigs that are skipped.
-func NewBaker(w io.Writer, s *rig.Scene, skip []bool) (*Baker, error) {
+// the rigs that are skipped. With units these stand behind the names of lengths.
+func NewBaker(w io.Writer, s *rig.Scene, skip []bool, units bool) (*Baker, error) {
 	b := &Baker{w: csv.NewWriter(w), row: make([]string, len(BakeHeader)), groups: s.Groups(skip)}
-	return b, b.w.Write(BakeHeader)
+	head := slices.Clone(BakeHeader)
+	if units {
+		for _, k := range []int{3, 4, 5, 13} {
+			head[k] += " (m)"
+		}
+	}
+	return b, b.w.Write(head)
 }
 
 // Frame writes one picture. Numbers have the shortest form that reads back to

@@ -26,7 +26,7 @@ func TestMiddleLine(t *testing.T) {
 		t.Fatal(err)
 	}
 	var out bytes.Buffer
-	b, err := csvtab.NewBaker(&out, s, []bool{false})
+	b, err := csvtab.NewBaker(&out, s, []bool{false}, false)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -4590,6 +4590,9 @@ export interface Format {
   keys?: boolean;
   nested?: boolean;
   instances?: boolean;
+  drawn?: boolean;
+  units?: boolean;
+  still?: boolean;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -4671,6 +4674,14 @@ export interface Options {
    * Of a loop that is baked to its end: the frame after the last too which is the first again.
    */
   closing?: boolean;
+  /**
+   * The plane of a drawing; left out: side.
+   */
+  plane?: "side" | "ahead" | "above" | "";
+  /**
+   * Units stand behind the names of a table's columns.
+   */
+  units?: boolean;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
