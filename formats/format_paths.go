@@ -3,6 +3,7 @@ package formats
 import (
 	"bufio"
 	"encoding/csv"
+	"errors"
 	"fmt"
 	"io"
 	"strconv"
@@ -110,6 +111,28 @@ func (w *ways) frame(p *rig.Picture) {
 	}
 }
 
+// baker is one that writes what was gathered in the end.
+func (w *ways) baker(close func() error) Baker {
+	save, load := keeps(func() *[][][]geom.Vec { return &w.tracks }, w.append)
+	return gathered{frame: w.frame, close: close, save: save, load: load}
+}
+
+// append goes on with what another has gathered of the frames that follow.
+func (w *ways) append(more *[][][]geom.Vec) error {
+	if len(*more) != len(w.tracks) {
+		return errors.New("the part is of other rigs")
+	}
+	for i, things := range *more {
+		if len(things) != len(w.tracks[i]) {
+			return errors.New("the part is of other pieces")
+		}
+		for k, points := range things {
+			w.tracks[i][k] = append(w.tracks[i][k], points...)
+		}
+	}
+	return nil
+}
+
 // all are what was gathered, as spans.
 func (w *ways) all() []path.Named {
 	out := w.paths
@@ -149,7 +172,7 @@ func (w *ways) points(k int, n *path.Named) (points []geom.Vec, distances []floa
 
 func drawn(out io.Writer, s *rig.Scene, o *Options) (Baker, error) {
 	w := newWays(s, o)
-	return gathered{frame: w.frame, close: func() error {
+	return w.baker(func() error {
 		var lines []svg.Line
 		to := onto(o.Plane)
 		for _, n := range w.all() {
@@ -160,12 +183,12 @@ func drawn(out io.Writer, s *rig.Scene, o *Options) (Baker, error) {
 			lines = append(lines, l)
 		}
 		return svg.Write(out, s.Doc.Name, lines)
-	}}, nil
+	}), nil
 }
 
 func lined(out io.Writer, s *rig.Scene, o *Options) (Baker, error) {
 	w := newWays(s, o)
-	return gathered{frame: w.frame, close: func() error {
+	return w.baker(func() error {
 		b := bufio.NewWriter(out)
 		fmt.Fprintf(b, "# %s. Metres, y up.\n", fileName(s.Doc.Name, 0)[4:])
 		count := 0
@@ -186,12 +209,12 @@ func lined(out io.Writer, s *rig.Scene, o *Options) (Baker, error) {
 			count += len(points)
 		}
 		return b.Flush()
-	}}, nil
+	}), nil
 }
 
 func tabled(out io.Writer, s *rig.Scene, o *Options) (Baker, error) {
 	w := newWays(s, o)
-	return gathered{frame: w.frame, close: func() error {
+	return w.baker(func() error {
 		t := csv.NewWriter(out)
 		if err := t.Write(o.headed("path", "distance", "x", "y", "z")); err != nil {
 			return err
@@ -212,7 +235,7 @@ func tabled(out io.Writer, s *rig.Scene, o *Options) (Baker, error) {
 		}
 		t.Flush()
 		return t.Error()
-	}}, nil
+	}), nil
 }
 
 func number(x float64) string { return strconv.FormatFloat(x, 'g', 12, 64) }

@@ -47,6 +47,9 @@ func BakePart(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done fu
 	if err != nil {
 		return err
 	}
+	if f.Still {
+		return fmt.Errorf("%s holds one frame, so that it has no parts: write the file itself", o.Format)
+	}
 	doc, err := s.Doc.Encode()
 	if err != nil {
 		return err
