@@ -62,6 +62,9 @@ func TestScenesAreRight(t *testing.T) {
 			case "csv":
 				span = d.Range
 			}
+			if f == "values.csv" && len(s.Moving()) == 0 {
+				continue
+			}
 			if of, _ := formats.Of(f); of.Still {
 				span.Last = span.First
 			}

@@ -35,7 +35,7 @@ func TestOneMoreFormat(t *testing.T) {
 	if f, err := FormatOf("shot.TALLY"); f != "tally" || err != nil {
 		t.Errorf("%q, %v", f, err)
 	}
-	if _, err := FormatOf("shot.doc"); err == nil || !strings.Contains(err.Error(), ".joints.csv, .tally are accepted") {
+	if _, err := FormatOf("shot.doc"); err == nil || !strings.Contains(err.Error(), ".tracks.obj, .tally are accepted") {
 		t.Error(err)
 	}
 	d, err := scene.Decode([]byte(`{"bead":2,"name":"t","fps":24,"range":{"first":1,"last":9},"parts":[{"id":"a","name":"a","shape":{"box":{"side":0.1,"height":0.1,"length":0.1}}}],
@@ -60,7 +60,7 @@ func TestOneMoreFormat(t *testing.T) {
 	if err := All[len(All)-1].room(s, &Options{Frames: scene.Range{First: 1, Last: most}}); err == nil || !strings.Contains(err.Error(), "are baked at once") {
 		t.Errorf("%d frames of 7 pieces: %v", most, err)
 	}
-	if err := Bake(context.Background(), &out, s, Options{Format: "none", Frames: d.Range}, nil); err == nil || !strings.Contains(err.Error(), "usda, usdz, csv, obj.zip, bvh, bvh.zip, joints.csv, tally are accepted") {
+	if err := Bake(context.Background(), &out, s, Options{Format: "none", Frames: d.Range}, nil); err == nil || !strings.Contains(err.Error(), "usda, usdz, csv, obj.zip, bvh, bvh.zip, joints.csv, values.csv, paths.svg, paths.csv, paths.obj, tracks.svg, tracks.obj, tally are accepted") {
 		t.Error(err)
 	}
 }
