@@ -6,6 +6,7 @@ import (
 	"compress/flate"
 	"fmt"
 	"io"
+	"math"
 	"strconv"
 
 	"bead/core/geom"
@@ -171,22 +172,56 @@ func apart(indices []uint32, low []float64) (upper, lower []uint32) {
 }
 
 func (o *object) faces(m *geom.Mesh, indices []uint32) {
-	for i := 0; i < len(indices); i += 3 {
+	for len(indices) > 0 {
+		n := polygon(m, indices)
 		o.buf = append(o.buf[:0], 'f')
-		for _, v := range indices[i : i+3] {
-			k := int(v) + 1
-			o.buf = append(o.buf, ' ')
-			o.buf = strconv.AppendInt(o.buf, int64(k+o.points), 10)
-			o.buf = append(o.buf, '/')
-			if len(m.UVs) > 0 {
-				o.buf = strconv.AppendInt(o.buf, int64(k+o.places), 10)
+		for k := range n {
+			v := indices[0] + uint32(k)
+			if n == 3 {
+				v = indices[k]
 			}
-			o.buf = append(o.buf, '/')
-			o.buf = strconv.AppendInt(o.buf, int64(k+o.points), 10)
+			o.corner(m, v)
 		}
 		o.buf = append(o.buf, '\n')
 		_, _ = o.w.Write(o.buf)
+		indices = indices[3*(n-2):]
 	}
+}
+
+func (o *object) corner(m *geom.Mesh, v uint32) {
+	k := int64(v) + 1
+	o.buf = append(o.buf, ' ')
+	o.buf = strconv.AppendInt(o.buf, k+int64(o.points), 10)
+	o.buf = append(o.buf, '/')
+	if len(m.UVs) > 0 {
+		o.buf = strconv.AppendInt(o.buf, k+int64(o.places), 10)
+	}
+	o.buf = append(o.buf, '/')
+	o.buf = strconv.AppendInt(o.buf, k+int64(o.points), 10)
+}
+
+// polygon is how many corners the face has that the first triangles of a list are: those of a face with
+// vertices of its own come as a fan about its first, numbered one after another. A fan that goes all
+// round is a disc about its middle, and stays triangles.
+func polygon(m *geom.Mesh, indices []uint32) int {
+	a := indices[0]
+	at := func(v uint32) geom.Vec {
+		return geom.V(float64(m.Positions[3*v]), float64(m.Positions[3*v+1]), float64(m.Positions[3*v+2])).
+			Sub(geom.V(float64(m.Positions[3*a]), float64(m.Positions[3*a+1]), float64(m.Positions[3*a+2])))
+	}
+	n, round := 2, 0.0
+	for i := 0; i+2 < len(indices) && indices[i] == a; i += 3 {
+		if indices[i+1] != a+uint32(n)-1 || indices[i+2] != a+uint32(n) {
+			return 3
+		}
+		b, c := at(indices[i+1]), at(indices[i+2])
+		round += math.Atan2(b.Cross(c).Norm(), b.Dot(c))
+		n++
+	}
+	if n > 3 && round > 1.99*math.Pi || n < 3 {
+		return 3
+	}
+	return n
 }
 
 // rigid adds a mesh that stands somewhere.
