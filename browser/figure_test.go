@@ -56,7 +56,7 @@ func TestFigureByHand(t *testing.T) {
 	r.storedIs(`!s.doc.rigs[0].cycle.layers[0].pitch`)
 	// Delivered on its own joints.
 	r.ok(p.ClickText("Deliver"))
-	r.ok(p.ClickText("bvh"))
+	r.pick("Format", "bvh")
 	r.ok(p.ClickText("stay in place"))
 	r.ok(p.ClickText("Bake"))
 	r.ok(p.Wait(`!!document.querySelector('[data-testid=baked]')`))

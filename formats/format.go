@@ -15,6 +15,7 @@ type Format struct {
 	Name   string `json:"name"`   // where there is little room
 	Text   string `json:"text"`   // for people
 	Media  string `json:"-"`      // its registered type
+	Group  string `json:"group"`  // with which others it is offered
 	// What may be asked for: paths as lines, every piece an object of its own, bodies as they
 	// are in every frame, pieces as rigid bodies for a solver.
 	Lines  bool `json:"lines,omitempty"`

@@ -15,7 +15,7 @@ import (
 )
 
 var (
-	bvhText = Format{Ending: "bvh", Name: "bvh", Text: "One figure as BVH: its own joints, turned in every frame. Lengths in metres.",
+	bvhText = Format{Ending: "bvh", Group: "Figures", Name: "bvh", Text: "One figure as BVH: its own joints, turned in every frame. Lengths in metres.",
 		Media: "text/plain; charset=utf-8", Figures: true, Only: true, holds: true,
 		bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) {
 			f := gatherFigures(s, o)
@@ -25,7 +25,7 @@ var (
 			save, load := keeps(f.gathered, f.append)
 			return gathered{f.frame, nil, func() error { return bvh.Write(w, f.figure(0)) }, save, load}, nil
 		}}
-	bvhArchive = Format{Ending: "bvh.zip", Name: "bvhs", Text: "A BVH for each figure, in an archive.",
+	bvhArchive = Format{Ending: "bvh.zip", Group: "Figures", Name: "bvhs", Text: "A BVH for each figure, in an archive.",
 		Media: "application/zip", Figures: true, Only: true, holds: true,
 		bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) {
 			f := gatherFigures(s, o)
@@ -47,7 +47,7 @@ var (
 				return z.Close()
 			}}, nil
 		}}
-	jointTable = Format{Ending: "joints.csv", Name: "joints", Text: "A table with a row for each frame and joint of figures: place and rotation in the world.",
+	jointTable = Format{Ending: "joints.csv", Group: "Figures", Name: "joints", Text: "A table with a row for each frame and joint of figures: place and rotation in the world.",
 		Media: "text/csv; charset=utf-8", Figures: true, Only: true, rows: true, join: joinTables,
 		bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) { return newJointRows(w, s, o) }}
 )

@@ -8,7 +8,7 @@ import (
 	"bead/formats/csvtab"
 )
 
-var csvTable = Format{Ending: "csv", Name: "csv", Text: "A table with a row for each frame and piece: place, rotation, scale, distance; of bodies their middle lines.",
+var csvTable = Format{Ending: "csv", Group: "Tables", Name: "csv", Text: "A table with a row for each frame and piece: place, rotation, scale, distance; of bodies their middle lines.",
 	Media: "text/csv; charset=utf-8", rows: true, Units: true, join: joinTables,
 	bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) {
 		return csvtab.NewBaker(w, s, o.skip(s), o.Units)

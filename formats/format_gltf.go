@@ -11,9 +11,9 @@ import (
 const exactVertices = 25_000_000
 
 var (
-	glb = Format{Ending: "glb", Name: "glb", Text: "glTF 2.0, binary: a mesh for each part, a node for each piece, a key on every frame.",
+	glb = Format{Ending: "glb", Group: "Scenes", Name: "glb", Text: "glTF 2.0, binary: a mesh for each part, a node for each piece, a key on every frame.",
 		Media: "model/gltf-binary", Lines: true, Single: true, Exact: true, Figures: true, Keys: true, Nested: true, Instances: true, holds: true, vertices: exactVertices, bake: bakeGLTF(true)}
-	gltfText = Format{Ending: "gltf", Name: "gltf", Text: "glTF 2.0 as text, the numbers inside it.",
+	gltfText = Format{Ending: "gltf", Group: "Scenes", Name: "gltf", Text: "glTF 2.0 as text, the numbers inside it.",
 		Media: "model/gltf+json", Lines: true, Single: true, Exact: true, Figures: true, Keys: true, Nested: true, Instances: true, holds: true, vertices: exactVertices, bake: bakeGLTF(false)}
 )
 

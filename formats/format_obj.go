@@ -11,7 +11,7 @@ import (
 	"bead/formats/obj"
 )
 
-var objArchive = Format{Ending: "obj.zip", Name: "obj", Text: "One OBJ a frame in an archive: everything as it stands, with normals and textures, its materials as MTL and their images.",
+var objArchive = Format{Ending: "obj.zip", Group: "Scenes", Name: "obj", Text: "One OBJ a frame in an archive: everything as it stands, with normals and textures, its materials as MTL and their images.",
 	Media: "application/zip", join: joinArchives,
 	bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) { return newOBJ(w, s, o) }}
 

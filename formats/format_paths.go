@@ -19,17 +19,17 @@ import (
 // baked, and the tracks that pieces draw over all of them.
 
 var (
-	pathDrawing = Format{Ending: "paths.svg", Name: "paths svg", Text: "The paths as they are in the first frame, drawn on a plane in millimetres: straights, arcs and curves as what they are.",
+	pathDrawing = Format{Ending: "paths.svg", Group: "Lines", Name: "paths.svg", Text: "The paths as they are in the first frame, drawn on a plane in millimetres: straights, arcs and curves as what they are.",
 		Media: "image/svg+xml", Drawn: true, rows: true, Still: true, bake: drawn}
-	pathTable = Format{Ending: "paths.csv", Name: "paths csv", Text: "The points of the paths in the first frame, with their distances.",
+	pathTable = Format{Ending: "paths.csv", Group: "Lines", Name: "paths.csv", Text: "The points of the paths in the first frame, with their distances.",
 		Media: "text/csv; charset=utf-8", rows: true, Still: true, Units: true, bake: tabled}
-	pathLines = Format{Ending: "paths.obj", Name: "paths obj", Text: "The paths in the first frame as OBJ lines.",
+	pathLines = Format{Ending: "paths.obj", Group: "Lines", Name: "paths.obj", Text: "The paths in the first frame as OBJ lines.",
 		Media: "model/obj", rows: true, Still: true, bake: lined}
-	trackDrawing = Format{Ending: "tracks.svg", Name: "tracks svg", Text: "The way of every piece over the frames, drawn on a plane in millimetres.",
+	trackDrawing = Format{Ending: "tracks.svg", Group: "Lines", Name: "tracks.svg", Text: "The way of every piece over the frames, drawn on a plane in millimetres.",
 		Media: "image/svg+xml", Drawn: true, rows: true, holds: true, bake: drawn}
-	trackLines = Format{Ending: "tracks.obj", Name: "tracks obj", Text: "The way of every piece over the frames as OBJ lines.",
+	trackLines = Format{Ending: "tracks.obj", Group: "Lines", Name: "tracks.obj", Text: "The way of every piece over the frames as OBJ lines.",
 		Media: "model/obj", rows: true, holds: true, bake: lined}
-	valueTable = Format{Ending: "values.csv", Name: "values", Text: "A table of the values that move, a row for each frame.",
+	valueTable = Format{Ending: "values.csv", Group: "Tables", Name: "values", Text: "A table of the values that move, a row for each frame.",
 		Media: "text/csv; charset=utf-8", rows: true, Units: true, join: joinTables, bake: valued}
 )
 

@@ -13,7 +13,7 @@ import (
 
 var (
 	// usdText holds surfaces that are no skeletons in every frame, about 60 bytes a vertex.
-	usdText = Format{Ending: "usda", Name: "usda", Text: "USD as text: pieces that refer to their parts, bodies and figures as skeletons. Images of materials do not fit in a text: usdz holds them.",
+	usdText = Format{Ending: "usda", Group: "Scenes", Name: "usda", Text: "USD as text: pieces that refer to their parts, bodies and figures as skeletons. Images of materials do not fit in a text: usdz holds them.",
 		Media: "model/vnd.usda", Lines: true, Single: true, Exact: true, Solver: true, Figures: true, Nested: true, Instances: true, holds: true, vertices: 8_000_000,
 		bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) {
 			b, images, err := newUSD(s, o)
@@ -27,7 +27,7 @@ var (
 			return gathered{b.Frame, b.Prime, func() error { return b.Close(w) }, save, load}, nil
 		}}
 	// usdPackage holds its text once more, until it is packed.
-	usdPackage = Format{Ending: "usdz", Name: "usdz", Text: "USD as a package: the text of usda with the images of its materials, in one file.",
+	usdPackage = Format{Ending: "usdz", Group: "Scenes", Name: "usdz", Text: "USD as a package: the text of usda with the images of its materials, in one file.",
 		Media: "model/vnd.usdz+zip", Lines: true, Single: true, Exact: true, Solver: true, Figures: true, Nested: true, Instances: true, holds: true, vertices: 4_000_000,
 		bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) {
 			b, images, err := newUSD(s, o)

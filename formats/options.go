@@ -38,8 +38,8 @@ type Options struct {
 	// their travel, and where without more a joint would be farther than Tolerance, metres, off.
 	OwnKeys   bool    `json:"ownKeys,omitempty" jsonschema:"description=Figures have keys where their cycle has them and where tolerance asks for more."`
 	Tolerance float64 `json:"tolerance,omitempty" jsonschema:"description=With ownKeys: how far a joint may be off between keys. Metres."`
-	// Step bakes every so manieth frame, 0 or 1 every one.
-	Step int `json:"step,omitempty" jsonschema:"description=Every so manieth frame; 0 or 1: every one."`
+	// Step bakes every n-th frame, 0 or 1 every one.
+	Step int `json:"step,omitempty" jsonschema:"description=Every n-th frame; 0 or 1: every one."`
 	// Time says where the time of a file begins: one of Times, "" as the format has it.
 	Time string `json:"time,omitempty" jsonschema:"enum=zero,enum=range,enum=frames,enum=,description=Where time begins: at the first frame that is baked or at the first of the range or so that a key's time is its frame's number."`
 	// Flat puts everything into the world, in formats where it else hangs from its carriers.

@@ -24,7 +24,8 @@ import (
 // BakeState is how far a bake has come.
 type BakeState struct {
 	ID     string  `json:"id"`
-	Name   string  `json:"name"` // of the scene
+	Scene  string  `json:"scene,omitempty"` // its id, where it was baked by that
+	Name   string  `json:"name"`            // of the scene
 	Format string  `json:"format"`
 	First  int     `json:"first"`
 	Last   int     `json:"last"`
@@ -161,7 +162,7 @@ func (j *jobs) start(s *rig.Scene, o formats.Options, a ask) (BakeState, error) 
 		return BakeState{}, err
 	}
 	ctx, cancel := context.WithCancel(j.ctx)
-	x := &job{state: BakeState{ID: uuid.NewString(), Name: s.Doc.Name, Format: kind, First: frames.First, Last: frames.Last, Total: frames.Count() + simulated, State: "running"},
+	x := &job{state: BakeState{ID: uuid.NewString(), Scene: o.Scene, Name: s.Doc.Name, Format: kind, First: frames.First, Last: frames.Last, Total: frames.Count() + simulated, State: "running"},
 		cancel: cancel, file: file, begun: time.Now(), asked: a, doc: s.Doc, wish: o}
 	begun := x.state
 	j.mu.Lock()

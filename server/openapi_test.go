@@ -23,8 +23,12 @@ import (
 
 type operation struct {
 	Parameters  []struct{ Name, In string }
-	RequestBody *struct{ Content map[string]struct{ Schema map[string]any } }
-	Responses   map[string]struct{ Content map[string]struct{ Schema map[string]any } }
+	RequestBody *struct {
+		Content map[string]struct{ Schema map[string]any }
+	}
+	Responses map[string]struct {
+		Content map[string]struct{ Schema map[string]any }
+	}
 }
 
 // The description of the API is one by the schema of the OpenAPI initiative, and every route of it is

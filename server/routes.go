@@ -49,7 +49,7 @@ func (s *Server) table() []route {
 		{get, "/openapi.json", "This description.", nil, raw("application/json"), ok, nil, nil, s.openapi},
 		{get, "/scenes", "Lists the scenes, the last one touched first.", nil, []SceneCard{}, ok, nil, nil, s.listScenes},
 		{post, "/scenes", "Makes a scene that a starter begins.", NewScene{}, SceneState{}, made, nil, []string{"starter"}, s.createScene},
-		{post, "/scenes/document", "Makes a scene of a document as it lies in its file.", raw("application/json"), SceneState{}, made, nil, []string{"document"}, s.takeDocument},
+		{post, "/scenes/document", "Makes a scene of a document as it lies in its file, or of a GLB that Bead wrote.", raw("application/json"), SceneState{}, made, nil, []string{"document", "file"}, s.takeDocument},
 		{post, "/documents", "A document of any version in the present one.", OfDocument{}, doc, ok, nil, []string{"document"}, s.present},
 		{get, "/scenes/:id", "A scene. Its ETag is that of its revision; If-None-Match is answered with 304.", nil, SceneState{}, ok, nil, []string{"scene", "unreadable"}, s.getScene},
 		{put, "/scenes/:id", "Saves a document over the revision that it was made of.", SaveScene{}, SceneState{}, ok, nil, []string{"scene", "conflict", "document", "size"}, s.saveScene},

@@ -184,10 +184,21 @@ func (s *Server) createScene(c *gin.Context) {
 }
 
 // takeDocument makes a scene of a document as it lies in its file, so that its
-// faults are found in the file's own text.
+// faults are found in the file's own text, or of a GLB that Bead wrote.
 func (s *Server) takeDocument(c *gin.Context) {
 	data, err := readAll(c, scene.MaxBytes)
 	var d *scene.Document
+	if err == nil && formats.IsGLB(data) { // that Bead wrote
+		d, err = inTurn(c.Request.Context(), s.answers, func() (*scene.Document, error) { return formats.Reopen(c.Request.Context(), data) })
+		if err != nil {
+			fail(c, http.StatusUnprocessableEntity, "file", sentence(err), nil)
+			return
+		}
+		if data, err = d.Encode(); err != nil {
+			s.failWith(c, err)
+			return
+		}
+	}
 	if err == nil {
 		d, err = s.accept(c.Request.Context(), data)
 	}

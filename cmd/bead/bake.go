@@ -74,7 +74,7 @@ func bakeCommand() *cobra.Command {
 	f.StringVar(&w.destination, "for", "", "who goes on with it, which sets the choices that suit them and are not set here: "+strings.Join(delivery.IDs(), ", "))
 	f.BoolVar(&w.Closing, "closing", false, "of a loop that is baked to its end: the frame after the last, too, which is the first again")
 	f.BoolVar(&w.note, "note", false, "write a note beside each file, FILE.note.json: scene, frames, choices, and the checks with their figures")
-	f.IntVar(&w.Step, "step", 1, "bake every so manieth frame")
+	f.IntVar(&w.Step, "step", 1, "bake every n-th frame")
 	f.StringVar(&w.Time, "time", "", "where the file's time begins: zero (at the first frame baked), range (at the scene's first frame), frames (a key's time is its frame's number); default: zero in glb and gltf, frames in usda and usdz")
 	f.BoolVar(&w.Flat, "flat", false, "put everything into the world instead of below the carriers that it rides on (glb, gltf, usda, usdz)")
 	f.BoolVar(&w.PerRig, "per-rig", false, "make an animation for each rig instead of one (glb, gltf)")

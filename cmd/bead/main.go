@@ -56,7 +56,7 @@ func runWith(ctx context.Context, args []string, stdin io.Reader, stdout, stderr
 	root.PersistentFlags().Bool("quiet", false, "say nothing but errors on standard error")
 	root.SetVersionTemplate("{{.Version}}\n")
 	root.SetErr(stderr)
-	root.AddCommand(demoCommand(), serveCommand(), bakeCommand(), joinCommand(), filmCommand(), checkCommand(), pathCommand(), loopCommand(), beginCommand(), schemaCommand(), referenceCommand(),
+	root.AddCommand(demoCommand(), serveCommand(), bakeCommand(), joinCommand(), openCommand(), filmCommand(), checkCommand(), pathCommand(), loopCommand(), beginCommand(), schemaCommand(), referenceCommand(),
 		&cobra.Command{Use: "version", Short: "Print the version", Args: cobra.NoArgs, Run: func(c *cobra.Command, _ []string) {
 			fmt.Fprintln(c.OutOrStdout(), programVersion())
 		}})
@@ -100,7 +100,7 @@ func loadScene(c *cobra.Command, name string) (*rig.Scene, error) {
 		if err != nil {
 			return nil, fmt.Errorf("%w: a document file, demo:NAME or - is accepted", err)
 		}
-		d, err = scene.DecodeContext(ctx, data)
+		d, err = documentOf(ctx, data)
 	}
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", name, err)
@@ -110,6 +110,14 @@ func loadScene(c *cobra.Command, name string) (*rig.Scene, error) {
 		return nil, fmt.Errorf("%s: %w", name, err)
 	}
 	return s, nil
+}
+
+// documentOf reads a document, or makes one of a GLB that Bead wrote.
+func documentOf(ctx context.Context, data []byte) (*scene.Document, error) {
+	if formats.IsGLB(data) {
+		return formats.Reopen(ctx, data)
+	}
+	return scene.DecodeContext(ctx, data)
 }
 
 // compilerOf compiles a document, and what is made of it by edits, with the files it brings.

@@ -35,6 +35,7 @@ type page struct {
 	ReadFigure   server.ReadFigure   `json:"readFigure"`
 	EdgeChain    server.EdgeChain    `json:"edgeChain"`
 	Bake         server.BakeState    `json:"bake"`
+	AskBake      server.AskBake      `json:"askBake"`
 	HistoryRow   server.HistoryStep  `json:"historyRow"`
 	Loops        server.Loops        `json:"loops"`
 }

@@ -61,6 +61,8 @@ type Model struct {
 	Mesh func() *geom.Mesh
 	// Materials are those of the mesh's groups, one of a mesh without.
 	Materials []*look.Material
+	// Of is the part of the document, nil of what is none.
+	Of *scene.Part
 	// Stretch is by how much its length along is drawn out on its path: images keep their size.
 	Stretch float64
 	up      geom.Vec
@@ -80,7 +82,7 @@ func (s *Scene) Groups(skip []bool) []Group {
 		p, of := &s.Parts[i], s.MadeOf(i, stands)
 		key := made{i, of[0]}
 		if parts[key] == nil {
-			parts[key] = &Model{Name: s.Doc.Parts[i].Name, Bounds: p.Bounds, Part: true, Mesh: func() *geom.Mesh { return p.Mesh }, Materials: of, up: p.Axes.Up}
+			parts[key] = &Model{Name: s.Doc.Parts[i].Name, Bounds: p.Bounds, Part: true, Mesh: func() *geom.Mesh { return p.Mesh }, Materials: of, Of: &s.Doc.Parts[i], up: p.Axes.Up}
 		}
 		return parts[key]
 	}

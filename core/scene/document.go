@@ -137,11 +137,11 @@ type Part struct {
 	Up      part.Axis `json:"up,omitempty" jsonschema:"enum=+x,enum=-x,enum=+y,enum=-y,enum=+z,enum=-z"`
 	Pivot   Vec3      `json:"pivot,omitzero" jsonschema:"description=The point of the part that sits on the path in the part's own axes."`
 	Guide   bool      `json:"guide,omitempty" jsonschema:"description=Guide only: shown in the view and left out of deliveries."`
-	// Segments cut the part along its forward so that it can bend.
 	// Material is what it is made of, Surfaces what those surfaces are that its file tells apart.
 	Material string    `json:"material,omitempty" jsonschema:"description=Id of the material; left out: one that goes with its shape." ref:"material"`
 	Surfaces []Surface `json:"surfaces,omitempty" jsonschema:"description=Surfaces of a mesh from a file that are of other materials."`
-	Segments int       `json:"segments,omitempty" jsonschema:"minimum=0,maximum=5000,description=Into how many stretches along its forward it is cut; 0 or left out: as it is."`
+	// Segments cut the part along its forward so that it can bend.
+	Segments int `json:"segments,omitempty" jsonschema:"minimum=0,maximum=5000,description=Into how many stretches along its forward it is cut; 0 or left out: as it is."`
 }
 
 // Surface is one of the surfaces that a mesh from a file tells apart, by its material's name there.

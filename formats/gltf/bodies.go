@@ -131,7 +131,10 @@ func (b *Baker) addJoints(name string, g *rig.Group, k int, o *bodyTrack, root i
 			b.each(at, func(p *primitive) { p.Targets = append(p.Targets, target) })
 			names = append(names, body.Blends[x])
 		}
-		b.doc.Meshes[at].Extras = map[string]any{"targetNames": names}
+		if b.doc.Meshes[at].Extras == nil {
+			b.doc.Meshes[at].Extras = map[string]any{}
+		}
+		b.doc.Meshes[at].Extras["targetNames"] = names
 	}
 	// Bound each at its place on the straight body.
 	inverse := make([]float32, 0, 16*len(o.Places))

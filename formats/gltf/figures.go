@@ -14,7 +14,7 @@ import (
 // WriteFigure writes a figure with its skin and its keys as a GLB, a unit of its own a metre.
 func WriteFigure(w io.Writer, name string, f *figure.Figure) error {
 	b := &Baker{Options: Options{Binary: true}, times: -1, finishes: map[rig.Finish]int{}}
-	b.doc.Asset = asset{"2.0", "Bead"}
+	b.doc.Asset = asset{"2.0", generator}
 	b.doc.Scenes = []sceneNodes{{Name: name, Nodes: []int{0}}}
 	b.doc.Nodes = []node{{Name: name}}
 	b.animate(name)

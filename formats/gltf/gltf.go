@@ -14,6 +14,9 @@ import (
 	"bead/core/rig"
 )
 
+// generator is how files name who wrote them.
+const generator = "Bead"
+
 // kelp is the colour of paths; glTF factors are linear.
 var kelp = [4]float64{0.027, 0.174, 0.133, 1}
 
@@ -184,7 +187,7 @@ func (b *Baker) Close(w io.Writer) error {
 
 func (b *Baker) build() {
 	d := b.scene.Doc
-	b.doc.Asset = asset{"2.0", "Bead"}
+	b.doc.Asset = asset{"2.0", generator}
 	b.doc.Scenes = []sceneNodes{{Name: d.Name, Extras: b.Extras}}
 	for i := range b.groups {
 		g := &b.groups[i]

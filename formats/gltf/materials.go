@@ -75,6 +75,9 @@ func (b *Baker) addMesh(name string, t *rig.Thing, m *geom.Mesh) int {
 	}
 	tiled := map[[2]float64]int{}
 	out := mesh{Name: name}
+	if of := t.Model.Of; of != nil { // so that it can be opened as a part again
+		out.Extras = map[string]any{"part": map[string]any{"name": of.Name, "forward": of.Forward, "up": of.Up, "pivot": of.Pivot}}
+	}
 	for k, run := range rig.Runs(m) {
 		f := t.Finish(k)
 		own := map[string]int{}

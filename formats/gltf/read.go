@@ -30,16 +30,23 @@ const (
 // is a thing.
 type source struct {
 	Asset struct {
-		Version string `json:"version"`
+		Version, Generator string
 	} `json:"asset"`
-	Extensions []string                `json:"extensionsRequired"`
-	Scene      *int                    `json:"scene"`
-	Scenes     []struct{ Nodes []int } `json:"scenes"`
-	Nodes      []sourceNode            `json:"nodes"`
-	Meshes     []struct {
+	Extensions []string `json:"extensionsRequired"`
+	Scene      *int     `json:"scene"`
+	Scenes     []struct {
+		Name   string
+		Nodes  []int
+		Extras json.RawMessage
+	} `json:"scenes"`
+	Nodes  []sourceNode `json:"nodes"`
+	Meshes []struct {
 		Name       string
 		Primitives []sourcePrimitive
-		Extras     struct{ TargetNames []string } `json:"extras"`
+		Extras     struct {
+			TargetNames []string
+			Part        *sourcePart
+		} `json:"extras"`
 	} `json:"meshes"`
 	Accessors   []sourceAccessor `json:"accessors"`
 	BufferViews []struct {

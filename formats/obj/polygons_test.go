@@ -49,8 +49,10 @@ f 5 6 7 8 9
 		t.Errorf("a box has faces of %s corners", got)
 	}
 	for name, make := range map[string]func() (*geom.Mesh, error){
-		"post":    func() (*geom.Mesh, error) { return part.Post(0.1, 0.1, 1) },
-		"strands": func() (*geom.Mesh, error) { return part.Strands(part.StrandsSize{Length: 1, Count: 3, Radius: 0.02, Lay: 0.3}) },
+		"post": func() (*geom.Mesh, error) { return part.Post(0.1, 0.1, 1) },
+		"strands": func() (*geom.Mesh, error) {
+			return part.Strands(part.StrandsSize{Length: 1, Count: 3, Radius: 0.02, Lay: 0.3})
+		},
 	} {
 		m, err := make()
 		if err != nil {

@@ -2,6 +2,7 @@ import { queryOptions } from '@tanstack/react-query'
 import { patchOf } from '../core/patch'
 import type {
   About,
+  AskBake,
   BakeState,
   Document,
   EdgeChain,
@@ -139,25 +140,20 @@ export const followEdges = (part: Part, fixture: Fixture, at: [number, number, n
 /** The order of a belt round the outside of its wheels. */
 export const beltOrder = (shape: PathShape) => send<number[]>('POST', '/belts/order', { shape })
 
-export interface BakeWish {
-  format: string
-  first: number
-  last: number
-  rigs: string[]
-  paths: boolean
-  single: boolean
-  centred: boolean
-  /** Above 0: pieces are rigid bodies for a solver, kg/m³. */
-  density: number
-  inPlace: boolean
-  ownKeys: boolean
-  tolerance: number
-  exact: boolean
-}
-export const startBake = (doc: Document, wish: BakeWish) => send<BakeState>('POST', '/bakes', { doc, ...wish })
+export const startBake = (asks: Omit<AskBake, 'doc'> & { doc?: Document }) => send<BakeState>('POST', '/bakes', asks)
+export const listBakes = () => request<BakeState[]>('/bakes')
 export const bakeState = (id: string) => request<BakeState>(`/bakes/${id}`)
 export const cancelBake = (id: string) => send<void>('DELETE', `/bakes/${id}`)
 export const bakeFileUrl = (id: string) => `/api/bakes/${id}/file`
+export const bakeNoteUrl = (id: string) => `/api/bakes/${id}/note`
+
+/** Lets the browser save what lies at an address. */
+export function fetchAddress(url: string) {
+  const a = document.createElement('a')
+  a.href = url
+  a.download = ''
+  a.click()
+}
 export const pictureUrl = (id: string, revision: number) => `/api/scenes/${id}/picture.svg?revision=${revision}`
 export const documentUrl = (id: string) => `/api/scenes/${id}/document`
 

@@ -20,6 +20,7 @@ export interface PageSchema {
   readFigure: ReadFigure;
   edgeChain: EdgeChain;
   bake: BakeState;
+  askBake: AskBake;
   historyRow: HistoryStep;
   loops: LoopAnswer;
 }
@@ -4581,6 +4582,7 @@ export interface Format {
   ending: string;
   name: string;
   text: string;
+  group: string;
   lines?: boolean;
   single?: boolean;
   exact?: boolean;
@@ -4651,7 +4653,7 @@ export interface Options {
    */
   tolerance?: number;
   /**
-   * Every so manieth frame; 0 or 1: every one.
+   * Every n-th frame; 0 or 1: every one.
    */
   step?: number;
   /**
@@ -5278,6 +5280,7 @@ export interface EdgeChain {
  */
 export interface BakeState {
   id: string;
+  scene?: string;
   name: string;
   format: string;
   first: number;
@@ -5289,6 +5292,106 @@ export interface BakeState {
   bytes: number;
   detail?: string;
   notes?: string[];
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "AskBake".
+ */
+export interface AskBake {
+  /**
+   * The id of a scene that the server keeps; or else a doc.
+   */
+  scene?: string;
+  /**
+   * With a scene: the revision that is meant; left out: the newest.
+   */
+  revision?: number;
+  /**
+   * A scene document; or else a scene.
+   */
+  doc?: {
+    [k: string]: unknown;
+  };
+  /**
+   * The first frame; left out: the range's.
+   */
+  first?: number;
+  /**
+   * The last frame; left out: the range's.
+   */
+  last?: number;
+  /**
+   * The ending of the file that is wanted.
+   */
+  format?: string;
+  /**
+   * The paths go along as lines.
+   */
+  paths?: boolean;
+  /**
+   * The ids of the rigs that are baked; left out: all.
+   */
+  rigs?: string[];
+  /**
+   * Every piece has a mesh of its own.
+   */
+  single?: boolean;
+  /**
+   * With single: the origin of a piece is its centre instead of its pivot.
+   */
+  centred?: boolean;
+  /**
+   * Above 0: pieces as rigid bodies for a solver. kg/m³.
+   */
+  density?: number;
+  /**
+   * Bodies that bend as they are in every frame instead of as joints.
+   */
+  exact?: boolean;
+  /**
+   * The roots of figures stay where they are in the first frame but for their height.
+   */
+  inPlace?: boolean;
+  /**
+   * Figures have keys where their cycle has them and where tolerance asks for more.
+   */
+  ownKeys?: boolean;
+  /**
+   * With ownKeys: how far a joint may be off between keys. Metres.
+   */
+  tolerance?: number;
+  /**
+   * Every n-th frame; 0 or 1: every one.
+   */
+  step?: number;
+  /**
+   * Where time begins: at the first frame that is baked or at the first of the range or so that a key's time is its frame's number.
+   */
+  time?: "zero" | "range" | "frames" | "";
+  /**
+   * Everything stands in the world instead of below its carriers.
+   */
+  flat?: boolean;
+  /**
+   * An animation for each rig instead of one of all.
+   */
+  perRig?: boolean;
+  /**
+   * Rigid pieces as instances of one mesh.
+   */
+  instances?: boolean;
+  /**
+   * Of a loop that is baked to its end: the frame after the last too which is the first again.
+   */
+  closing?: boolean;
+  /**
+   * The plane of a drawing; left out: side.
+   */
+  plane?: "side" | "ahead" | "above" | "";
+  /**
+   * Units stand behind the names of a table's columns.
+   */
+  units?: boolean;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -5922,6 +6025,7 @@ export interface Page {
   readFigure: ReadFigure;
   edgeChain: EdgeChain;
   bake: BakeState;
+  askBake: AskBake;
   historyRow: HistoryStep;
   loops: LoopAnswer;
 }

@@ -170,6 +170,14 @@ export function ScenesPage() {
     setError('')
     if (/\.json$/i.test(file.name)) bring.mutate(file)
     else if (/\.bvh$/i.test(file.name)) void figure(file)
+    else if (/\.glb$/i.test(file.name)) void glb(file)
+    else void load(file, false)
+  }
+
+  /** One that Bead wrote is opened as a scene of its parts, materials and paths; others are brought in. */
+  async function glb(file: File) {
+    const head = new TextDecoder('latin1').decode(await file.slice(0, 300).arrayBuffer())
+    if (head.includes('"generator":"Bead"')) bring.mutate(file)
     else void load(file, false)
   }
 
@@ -288,8 +296,8 @@ export function ScenesPage() {
               fontWeight: 400,
             }}
           >
-            Drop a file anywhere, or choose one: a scene document, paths as SVG, CSV, OBJ or glTF lines, a mesh as OBJ
-            or glTF, a figure as BVH
+            Drop a file anywhere, or choose one: a scene document, a GLB from Bead, paths as SVG, CSV, OBJ or glTF
+            lines, a mesh as OBJ or glTF, a figure as BVH
           </Button>
           <input
             ref={pick}
