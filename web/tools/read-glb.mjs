@@ -6,8 +6,23 @@
 import { readFile } from 'node:fs/promises'
 import validator from 'gltf-validator' // before a browser is made up
 import './browserless.mjs'
-import { AnimationMixer, LoopOnce, Quaternion, Vector3 } from 'three'
+import { AnimationMixer, LoopOnce, Matrix4, Quaternion, Vector3 } from 'three'
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
+
+/** Where the instances of a mesh are in the world. */
+const instances = (mesh) =>
+  Array.from({ length: mesh.count }, (_, i) => {
+    const own = new Matrix4()
+    mesh.getMatrixAt(i, own)
+    return own.premultiply(mesh.matrixWorld)
+  })
+
+/** A place as position and rotation. */
+function place(matrix) {
+  const [p, q] = [new Vector3(), new Quaternion()]
+  matrix.decompose(p, q, new Vector3())
+  return [...p.toArray(), ...q.toArray()]
+}
 
 async function read(file, fps, frames) {
   const data = new Uint8Array(await readFile(file))
@@ -50,10 +65,7 @@ async function read(file, fps, frames) {
         })
       }),
     )
-    return nodes.map((n) => [
-      ...n.getWorldPosition(new Vector3()).toArray(),
-      ...n.getWorldQuaternion(new Quaternion()).toArray(),
-    ])
+    return nodes.flatMap((n) => (n.isInstancedMesh ? instances(n) : [n.matrixWorld])).map(place)
   })
   console.log(
     JSON.stringify({
