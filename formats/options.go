@@ -47,6 +47,8 @@ type Options struct {
 	// PerRig makes an animation for each rig, and Instanced one node of pieces that stand still.
 	PerRig    bool `json:"perRig,omitempty" jsonschema:"description=An animation for each rig instead of one of all."`
 	Instanced bool `json:"instances,omitempty" jsonschema:"description=Rigid pieces as instances of one mesh."`
+	// ImageSizes says the sizes of images beside them instead of in the texture coordinates.
+	ImageSizes bool `json:"imageSizes,omitempty" jsonschema:"description=The sizes of images stand beside them (KHR_texture_transform) with texture coordinates in metres."`
 	// Closing bakes the frame after the last, too, of a loop that is baked to its end.
 	Closing bool `json:"closing,omitempty" jsonschema:"description=Of a loop that is baked to its end: the frame after the last too which is the first again."`
 	// Plane is that of a drawing: one of Planes, "" side.
@@ -102,6 +104,7 @@ func (o *Options) Fits() error {
 		{o.Time != "", "a choice of where time begins", func(f *Format) bool { return f.Nested }},
 		{o.Flat, "carriers that things hang from", func(f *Format) bool { return f.Nested }},
 		{o.PerRig, "several animations", func(f *Format) bool { return f.Keys }},
+		{o.ImageSizes, "sizes of images beside them", func(f *Format) bool { return f.Keys }},
 		{o.Plane != "", "a plane to draw on", func(f *Format) bool { return f.Drawn }},
 		{o.Units, "units of columns", func(f *Format) bool { return f.Units }},
 		{o.Instanced, "instances", func(f *Format) bool { return f.Instances }},

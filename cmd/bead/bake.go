@@ -69,6 +69,7 @@ func bakeCommand() *cobra.Command {
 	f.BoolVar(&w.InPlace, "in-place", false, "keep the roots of figures where they are in the first frame, but for their height (bvh, glb, gltf, usda, usdz, joints.csv)")
 	f.BoolVar(&w.OwnKeys, "own-keys", false, "give figures keys only where their cycle, layers and travel have them, and where --tolerance asks for more (glb, gltf)")
 	f.Float64Var(&w.millimetres, "tolerance", 1, "with --own-keys: how far a joint may be off between keys, mm")
+	f.BoolVar(&w.ImageSizes, "image-sizes", false, "say the sizes of images beside them, with texture coordinates in metres, for readers of KHR_texture_transform (glb, gltf)")
 	f.StringVar(&w.Plane, "plane", "", "the plane of a drawing: side (default), ahead or above (paths.svg, tracks.svg)")
 	f.BoolVar(&w.Units, "units", false, "put units behind the names of columns, such as x (m) (csv, values.csv, paths.csv)")
 	f.StringVar(&w.destination, "for", "", "who goes on with it, which sets the choices that suit them and are not set here: "+strings.Join(delivery.IDs(), ", "))

@@ -95,7 +95,8 @@ func (b *Baker) instances(i, root int) bool {
 				"ROTATION":    b.addFloats(all.Rotation, "VEC4", 0, false),
 				"SCALE":       b.addFloats(all.Scale, "VEC3", 0, false)}}}})
 	}
-	b.doc.Used, b.doc.Required = []string{instancing}, []string{instancing}
+	b.uses(instancing)
+	b.doc.Required = []string{instancing}
 	return true
 }
 

@@ -79,7 +79,8 @@ type pbr struct {
 }
 
 type textureInfo struct {
-	Index int `json:"index"`
+	Index      int            `json:"index"`
+	Extensions map[string]any `json:"extensions,omitempty"`
 }
 
 type texture struct {

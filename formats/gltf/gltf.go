@@ -49,6 +49,9 @@ type Options struct {
 	PerRig bool
 	// Instanced gathers the pieces of a rig that stand still as instances (EXT_mesh_gpu_instancing).
 	Instanced bool
+	// ImageSizes says the sizes of images beside them (KHR_texture_transform), with texture coordinates in
+	// metres, instead of in the coordinates.
+	ImageSizes bool
 	// Extras go along with the scene.
 	Extras map[string]any
 	// Image is the name, the media type and the bytes of a material's image by its asset; it may be nil

@@ -131,7 +131,7 @@ func TestEveryOptionIsValid(t *testing.T) {
 	}
 	asked := []gltf.Options{{}, {Binary: true, Paths: true}, {Binary: true, Single: true}, {Binary: true, Single: true, Centred: true, Paths: true}, {Binary: true, Exact: true},
 		{Binary: true, InPlace: true, OwnKeys: true, Tolerance: 0.001}, {Exact: true, Single: true}, {Binary: true, Skip: []bool{true}},
-		{Flat: true, PerRig: true, Start: 2.5, Step: 2}, {Binary: true, Instanced: true}}
+		{Flat: true, PerRig: true, Start: 2.5, Step: 2}, {Binary: true, Instanced: true, ImageSizes: true}}
 	var args []string
 	var files []string
 	dir := t.TempDir()

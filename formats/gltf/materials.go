@@ -2,10 +2,21 @@ package gltf
 
 import (
 	"encoding/binary"
+	"slices"
 
 	"bead/core/geom"
 	"bead/core/rig"
 )
+
+// transform is the extension by which a texture's size on the thing is said beside it (Khronos).
+const transform = "KHR_texture_transform"
+
+// uses notes an extension that the file may be read without.
+func (b *Baker) uses(extension string) {
+	if !slices.Contains(b.doc.Used, extension) {
+		b.doc.Used = append(b.doc.Used, extension)
+	}
+}
 
 // load takes the images in that the groups are covered with.
 func (b *Baker) load() {
@@ -30,7 +41,9 @@ func (b *Baker) load() {
 // finish is the number of the material that a surface looks like. shaded tells of vertices that have
 // their own colours.
 func (b *Baker) finish(f rig.Finish, shaded bool) int {
-	f.Across, f.Along = 1, 1 // that is in the texture coordinates
+	if !b.ImageSizes {
+		f.Across, f.Along = 1, 1 // that is in the texture coordinates
+	}
 	if n, known := b.finishes[f]; known {
 		return n
 	}
@@ -45,6 +58,10 @@ func (b *Baker) finish(f rig.Finish, shaded bool) int {
 	}
 	f.Material.Images.Each(func(field, asset string) {
 		t := &textureInfo{Index: b.images[asset]}
+		if b.ImageSizes { // of places in metres, from the lower left
+			t.Extensions = map[string]any{transform: map[string]any{"scale": [2]float64{f.Across, -f.Along}, "offset": [2]float64{0, 1}}}
+			b.uses(transform)
+		}
 		switch field {
 		case "colour":
 			m.PBR.BaseTexture = t
@@ -90,9 +107,16 @@ func (b *Baker) addMesh(name string, t *rig.Thing, m *geom.Mesh) int {
 		}
 		if len(m.UVs) > 0 {
 			size := [2]float64{f.Across, f.Along}
+			if b.ImageSizes {
+				size = [2]float64{}
+			}
 			at, known := tiled[size]
 			if !known {
-				at = b.addFloats(f.Tiled(m.UVs, true), "VEC2", targetVertex, false)
+				places := m.UVs
+				if !b.ImageSizes {
+					places = f.Tiled(m.UVs, true)
+				}
+				at = b.addFloats(places, "VEC2", targetVertex, false)
 				tiled[size] = at
 			}
 			own["TEXCOORD_0"] = at

@@ -4673,6 +4673,10 @@ export interface Options {
    */
   instances?: boolean;
   /**
+   * The sizes of images stand beside them (KHR_texture_transform) with texture coordinates in metres.
+   */
+  imageSizes?: boolean;
+  /**
    * Of a loop that is baked to its end: the frame after the last too which is the first again.
    */
   closing?: boolean;
@@ -5380,6 +5384,10 @@ export interface AskBake {
    * Rigid pieces as instances of one mesh.
    */
   instances?: boolean;
+  /**
+   * The sizes of images stand beside them (KHR_texture_transform) with texture coordinates in metres.
+   */
+  imageSizes?: boolean;
   /**
    * Of a loop that is baked to its end: the frame after the last too which is the first again.
    */

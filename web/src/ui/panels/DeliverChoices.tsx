@@ -24,6 +24,7 @@ export function DeliverChoices({
   const figures = useBench((b) => b.doc?.rigs.some((r) => r.cycle)) ?? false
   const carriers = useBench((b) => (b.doc?.carriers?.length ?? 0) > 0)
   const bends = useBench((b) => b.answer?.readout.rigs.some((r) => r.body)) ?? false
+  const images = useBench((b) => b.doc?.materials?.some((m) => m.images)) ?? false
   const fallsAt = useBench((b) => b.doc?.rigs.find((r) => r.train?.fall)?.train?.fall?.first)
   return (
     <>
@@ -105,6 +106,14 @@ export function DeliverChoices({
           options={['one', 'rig'] as const}
           names={{ one: 'one of all', rig: 'one for each rig' }}
           onChange={(v) => change({ perRig: v === 'rig' })}
+        />
+      )}
+      {format.keys && images && (
+        <Tick
+          on={!!wish.imageSizes}
+          onChange={(imageSizes) => change({ imageSizes })}
+          hint="Texture coordinates in metres, and beside each image how large it is: for readers of KHR_texture_transform"
+          label="Sizes of images beside them"
         />
       )}
       {format.nested && (
