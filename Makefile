@@ -58,6 +58,7 @@ fmt: setup ## format everything
 
 types: setup ## make the front end's types and the reference of commands from the Go code
 	go run ./cmd/bead reference > docs/commands.md
+	go run ./cmd/bead reference checks > docs/checks.md
 	go run ./cmd/bead schema --page > web/src/core/page.schema.json
 	go run ./cmd/bead schema --forms > web/src/core/forms.json
 	cd web && npm run types

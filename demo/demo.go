@@ -296,6 +296,9 @@ func withAssets(d *scene.Document) error {
 			return err
 		}
 		id := scene.AssetID(data)
+		if slices.ContainsFunc(d.Assets, func(a scene.Asset) bool { return a.ID == id }) {
+			continue // it brings the file along
+		}
 		if slices.ContainsFunc(d.AssetsUsed(), func(u scene.AssetUse) bool { return u.ID == id }) {
 			d.Assets = append(d.Assets, scene.Asset{ID: id, Name: e.Name(), Data: data})
 		}

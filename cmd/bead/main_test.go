@@ -17,6 +17,7 @@ import (
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
 
+	"bead/core/check"
 	"bead/core/form"
 	"bead/core/scene"
 	"bead/demo"
@@ -289,9 +290,17 @@ func TestReferenceIsFresh(t *testing.T) {
 	for _, name := range []string{"BEAD_LISTEN", "BEAD_DATA"} {
 		t.Setenv(name, "")
 	}
-	_, want, _ := bead("reference")
-	if have, err := os.ReadFile("../../docs/commands.md"); err != nil || string(have) != want {
-		t.Error("docs/commands.md is not what the program says: make types")
+	for file, args := range map[string][]string{"commands.md": {"reference"}, "checks.md": {"reference", "checks"}} {
+		_, want, _ := bead(args...)
+		if have, err := os.ReadFile("../../docs/" + file); err != nil || string(have) != want {
+			t.Errorf("docs/%s is not what the program says: make types", file)
+		}
+	}
+	entries := check.Reference()
+	for _, id := range check.IDs() {
+		if e := entries[id]; e.Allows == "" || e.Causes == "" || e.Helps == "" {
+			t.Errorf("the reference says nothing of the check %s", id)
+		}
 	}
 }
 
