@@ -13,6 +13,7 @@ import (
 	"fmt"
 	"io/fs"
 	"net/url"
+	"os"
 	"path/filepath"
 	"time"
 
@@ -93,6 +94,9 @@ func Open(ctx context.Context, dir string) (*Store, error) {
 		err = known(ctx, p)
 	}
 	if err == nil {
+		err = saved(ctx, p, db, dir)
+	}
+	if err == nil {
 		_, err = p.Up(ctx)
 	}
 	if err != nil {
@@ -112,6 +116,32 @@ func known(ctx context.Context, p *goose.Provider) error {
 		return fmt.Errorf("it was last used by a newer Bead (its schema is %d, this program knows up to %d): start that one, or choose another directory with --data", now, last)
 	}
 	return nil
+}
+
+// saved keeps a copy of a database that is about to be brought to a newer schema, so that one can go back
+// to the program that made it.
+func saved(ctx context.Context, p *goose.Provider, db *sql.DB, dir string) error {
+	now, err := p.GetDBVersion(ctx)
+	if err != nil {
+		return err
+	}
+	all := p.ListSources()
+	if now == 0 || now >= all[len(all)-1].Version {
+		return nil // new, or as it is to be
+	}
+	copied := filepath.Join(dir, fmt.Sprintf("bead-before-%d.db", now+1))
+	if _, err := os.Stat(copied); err == nil {
+		return nil // an earlier start was cut off after it
+	}
+	// Under another name until it is whole.
+	part := copied + ".part"
+	if err := os.Remove(part); err != nil && !errors.Is(err, fs.ErrNotExist) {
+		return err
+	}
+	if _, err := db.ExecContext(ctx, "VACUUM INTO ?", part); err != nil {
+		return fmt.Errorf("no copy could be kept before it is brought to a newer schema: %w", err)
+	}
+	return os.Rename(part, copied)
 }
 
 // Close closes the database.
