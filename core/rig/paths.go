@@ -56,7 +56,10 @@ type compiler struct {
 }
 
 // needed is a thing that is being made.
-type needed struct{ key, name string }
+type needed struct{ key, name, address string }
+
+// ringNamed is how many of those in a ring are named with their places.
+const ringNamed = 20
 
 type state uint8
 
@@ -76,16 +79,20 @@ func (c *compiler) once(what, id, name, address string, make func()) {
 	if c.stopped() {
 		return
 	}
-	n := needed{what + " " + id, name}
+	n := needed{what + " " + id, name, address}
 	switch c.state[n.key] {
 	case made:
 		return
 	case making:
-		ring := name
-		for _, u := range c.under[slices.IndexFunc(c.under, func(u needed) bool { return u.key == n.key })+1:] {
-			ring += " needs " + u.name + ", which"
+		// Each who is in it is named with its place, from itself on.
+		ring := c.under[slices.IndexFunc(c.under, func(u needed) bool { return u.key == n.key }):]
+		for k := range min(len(ring), ringNamed) {
+			text := ring[k].name
+			for i := 1; i < len(ring); i++ {
+				text += " needs " + ring[(k+i)%len(ring)].name + ", which"
+			}
+			c.say(fmt.Errorf("goes round in a ring: %s needs %s", text, ring[k].name), "%s", ring[k].address)
 		}
-		c.say(fmt.Errorf("goes round in a ring: %s needs %s", ring, name), "%s", address)
 		return
 	}
 	c.state[n.key] = making

@@ -1,14 +1,17 @@
 package rig_test
 
 import (
+	"errors"
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"strings"
 	"testing"
 
 	"bead/core/check"
 	"bead/core/geom"
 	"bead/core/rig"
+	"bead/core/scene"
 )
 
 // What a machine rolls while it turns and drives at once, by the integral of its speed along its
@@ -325,6 +328,28 @@ func TestPeriod(t *testing.T) {
 			if got, want := rig.Period(list, round), try(list, round); got != want {
 				t.Fatalf("%v, round %v: %d, want %d", list, round, got, want)
 			}
+		}
+	}
+}
+
+// Who is in a ring is named with its place, each from itself on.
+func TestRingsNameAllPlaces(t *testing.T) {
+	d, err := scene.Decode([]byte(`{"bead":2,"name":"t","fps":24,"range":{"first":1,"last":9},"parts":[{"id":"a","name":"a","shape":{"box":{"side":0.1,"height":0.1,"length":0.1}}}],
+"paths":[{"id":"p","name":"p","shape":{"circle":{"centre":[0,1,0],"radius":1}}}],
+"rigs":[{"id":"r","name":"R","path":"p","part":"a","train":{"spacing":{"mode":"set count","count":7}},"facing":{"mode":"loopside"},"travel":{"of":"rigs/s/travel"}},
+{"id":"s","name":"S","path":"p","part":"a","train":{"spacing":{"mode":"set count","count":7}},"facing":{"mode":"loopside"},"travel":{"of":"rigs/u/travel"}},
+{"id":"u","name":"U","path":"p","part":"a","train":{"spacing":{"mode":"set count","count":7}},"facing":{"mode":"loopside"},"travel":{"of":"rigs/r/travel"}}]}`))
+	if err != nil {
+		t.Fatal(err)
+	}
+	_, err = rig.Compile(d)
+	var faults scene.Faults
+	if !errors.As(err, &faults) || len(faults) != 3 {
+		t.Fatalf("%v", err)
+	}
+	for k, want := range []string{"R travel needs S travel, which needs U travel, which needs R travel", "S travel needs U", "U travel needs R"} {
+		if f := faults[k]; f.Address != fmt.Sprintf("rigs[%d].travel", k) || !strings.Contains(f.Message, want) {
+			t.Errorf("%s: %s", f.Address, f.Message)
 		}
 	}
 }
