@@ -23,10 +23,7 @@ func TestWhatThePagesShow(t *testing.T) {
 	if out, err := exec.Command("go", "build", "-o", program, ".").CombinedOutput(); err != nil {
 		t.Fatalf("%v: %s", err, out)
 	}
-	pages, err := filepath.Glob("../../docs/*.md")
-	if err != nil {
-		t.Fatal(err)
-	}
+	pages := append(glob(t, "../../docs/*.md"), glob(t, "../../docs/guide/*.md")...)
 	commands, documents := 0, 0
 	for _, page := range append(pages, "../../README.md") {
 		text, err := os.ReadFile(page)
@@ -76,6 +73,70 @@ func TestWhatThePagesShow(t *testing.T) {
 		}
 		if code, _, errs := bead("path", "measure", "../../demo/scenes/"+name+".json"); code != 0 {
 			t.Errorf("%s does not open as a file: %s", name, errs)
+		}
+	}
+}
+
+func glob(t *testing.T, pattern string) []string {
+	t.Helper()
+	out, err := filepath.Glob(pattern)
+	if err != nil || len(out) == 0 {
+		t.Fatalf("%s: %d files, %v", pattern, len(out), err)
+	}
+	return out
+}
+
+var (
+	slanted = regexp.MustCompile(`\*([A-Z][^*\n]+)\*`)
+	bold    = regexp.MustCompile(`\*\*([^*]+)\*\*`)
+	links   = regexp.MustCompile(`\]\(([^)#:]+)(#[^)]*)?\)`)
+	program = []string{"../../web/src/*.ts*", "../../web/src/*/*.ts*", "../../web/src/*/*/*.ts*", "../../web/src/core/forms.json", "../../demo/*.go", "../../core/check/*.go", "../../core/scene/*.go", "../../core/begin/*.go"}
+)
+
+// What the guide prints in bold or slanted to be pressed or looked at stands in the program under that name, and what pages
+// link to is there.
+func TestTheGuideNamesWhatIsThere(t *testing.T) {
+	var all strings.Builder
+	for _, pattern := range program {
+		for _, file := range glob(t, pattern) {
+			text, err := os.ReadFile(file)
+			if err != nil {
+				t.Fatal(err)
+			}
+			all.Write(text)
+		}
+	}
+	source := strings.ToLower(all.String())
+	// Names of places on the bench, not of something to press.
+	places := map[string]bool{"view": true, "length strip": true, "time strip": true, "recipe": true, "to let it loop": true}
+	labels := 0
+	for _, page := range append(glob(t, "../../docs/guide/*.md"), "../../docs/guide.md") {
+		text, err := os.ReadFile(page)
+		if err != nil {
+			t.Fatal(err)
+		}
+		named := bold.FindAllStringSubmatch(string(text), -1)
+		named = append(named, slanted.FindAllStringSubmatch(bold.ReplaceAllString(string(text), ""), -1)...)
+		for _, m := range named {
+			label := strings.ToLower(strings.TrimSuffix(m[1], "."))
+			labels++
+			if !places[label] && !strings.Contains(source, label) {
+				t.Errorf("%s names %q, which is nowhere in the program", page, m[1])
+			}
+		}
+	}
+	if labels < 120 {
+		t.Errorf("%d labels: nothing is shown by this", labels)
+	}
+	for _, page := range append(append(glob(t, "../../docs/*.md"), glob(t, "../../docs/guide/*.md")...), "../../README.md") {
+		text, err := os.ReadFile(page)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, m := range links.FindAllStringSubmatch(string(text), -1) {
+			if _, err := os.Stat(filepath.Join(filepath.Dir(page), m[1])); err != nil {
+				t.Errorf("%s links to %s, which is not there", page, m[1])
+			}
 		}
 	}
 }
