@@ -27,7 +27,7 @@ var Destinations = []Destination{
 	{ID: "engine", Name: "Game engine", Formats: []string{"glb", "gltf"},
 		Text:    "One file that plays by itself: joints instead of exact bodies, an animation for each rig that begins at 0, loops closed by a last key.",
 		Choices: formats.Options{PerRig: true, Closing: true, Time: formats.TimeZero}},
-	{ID: "render", Name: "Offline render", Formats: []string{"usdz", "usda"},
+	{ID: "render", Name: "Offline render", Formats: []string{"usdz", "usda", "usd.zip"},
 		Text:    "Every point as it is in every frame, on the scene's own frame numbers, with cameras and materials.",
 		Choices: formats.Options{Exact: true, Time: formats.TimeFrames}},
 	{ID: "solver", Name: "Solver of rigid bodies", Formats: []string{"usda", "usdz"},

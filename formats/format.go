@@ -36,6 +36,8 @@ type Format struct {
 	// Drawn tells of drawings on a plane, and Units of tables whose columns may say their units.
 	Drawn bool `json:"drawn,omitempty"`
 	Units bool `json:"units,omitempty"`
+	// Clips tells of what changes in files of a size that may be said.
+	Clips bool `json:"clips,omitempty"`
 	// Still tells of files of the first frame alone.
 	Still bool `json:"still,omitempty"`
 
@@ -61,7 +63,7 @@ type Baker interface {
 }
 
 // All are the formats, in the order in which they are offered.
-var All = []Format{glb, gltfText, usdText, usdPackage, csvTable, objArchive, bvhText, bvhArchive, jointTable, valueTable, pathDrawing, pathTable, pathLines, trackDrawing, trackLines}
+var All = []Format{glb, gltfText, usdText, usdPackage, usdClips, csvTable, objArchive, bvhText, bvhArchive, jointTable, valueTable, pathDrawing, pathTable, pathLines, trackDrawing, trackLines}
 
 // Of returns a format by its ending.
 func Of(ending string) (*Format, bool) {

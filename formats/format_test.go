@@ -60,7 +60,7 @@ func TestOneMoreFormat(t *testing.T) {
 	if err := All[len(All)-1].room(s, &Options{Frames: scene.Range{First: 1, Last: most}}); err == nil || !strings.Contains(err.Error(), "are baked at once") {
 		t.Errorf("%d frames of 7 pieces: %v", most, err)
 	}
-	if err := Bake(context.Background(), &out, s, Options{Format: "none", Frames: d.Range}, nil); err == nil || !strings.Contains(err.Error(), "usda, usdz, csv, obj.zip, bvh, bvh.zip, joints.csv, values.csv, paths.svg, paths.csv, paths.obj, tracks.svg, tracks.obj, tally are accepted") {
+	if err := Bake(context.Background(), &out, s, Options{Format: "none", Frames: d.Range}, nil); err == nil || !strings.Contains(err.Error(), "usda, usdz, usd.zip, csv, obj.zip, bvh, bvh.zip, joints.csv, values.csv, paths.svg, paths.csv, paths.obj, tracks.svg, tracks.obj, tally are accepted") {
 		t.Error(err)
 	}
 }

@@ -55,6 +55,43 @@ var (
 		}}
 )
 
+// usdClips is a layer with what changes in clips beside it, packed for the way.
+var usdClips = Format{Ending: "usd.zip", Group: "Scenes", Name: "usd.zip", Text: "USD as text in an archive: the scene, and what changes over time in value clips beside it, none of them larger than you say; with the images of its materials.",
+	Media: "application/zip", Lines: true, Single: true, Exact: true, Figures: true, Nested: true, Instances: true, Clips: true, holds: true, vertices: 16_000_000,
+	bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) {
+		b, images, err := newUSD(s, o)
+		if err != nil {
+			return nil, err
+		}
+		save, load := keeps(b.Gathered, b.Append)
+		return gathered{frame: b.Frame, prime: b.Prime, save: save, load: load, close: func() error {
+			z := zip.NewWriter(w)
+			add := func(name string, data []byte) error {
+				f, err := z.CreateHeader(&zip.FileHeader{Name: name, Method: zip.Deflate})
+				if err == nil {
+					_, err = f.Write(data)
+				}
+				return err
+			}
+			megabytes := o.ClipMB
+			if megabytes == 0 {
+				megabytes = usualClip
+			}
+			if err := b.CloseInClips(int(megabytes*(1<<20)), add); err != nil {
+				return err
+			}
+			for _, m := range images {
+				if err := add(m.file, m.Data); err != nil {
+					return err
+				}
+			}
+			return z.Close()
+		}}, nil
+	}}
+
+// usualClip is the largest size of a clip unasked, MB.
+const usualClip = 64
+
 // packed is an image and where it lies in a package.
 type packed struct {
 	*Image

@@ -51,6 +51,8 @@ type Options struct {
 	ImageSizes bool `json:"imageSizes,omitempty" jsonschema:"description=The sizes of images stand beside them (KHR_texture_transform) with texture coordinates in metres."`
 	// Closing bakes the frame after the last, too, of a loop that is baked to its end.
 	Closing bool `json:"closing,omitempty" jsonschema:"description=Of a loop that is baked to its end: the frame after the last too which is the first again."`
+	// ClipMB is how large a clip may be, MB; 0: 64.
+	ClipMB float64 `json:"clipMB,omitempty" jsonschema:"description=How large a file of value clips may be. MB; left out: 64."`
 	// Plane is that of a drawing: one of Planes, "" side.
 	Plane string `json:"plane,omitempty" jsonschema:"enum=side,enum=ahead,enum=above,enum=,description=The plane of a drawing; left out: side."`
 	// Units puts units behind the names of a table's columns.
@@ -105,6 +107,7 @@ func (o *Options) Fits() error {
 		{o.Flat, "carriers that things hang from", func(f *Format) bool { return f.Nested }},
 		{o.PerRig, "several animations", func(f *Format) bool { return f.Keys }},
 		{o.ImageSizes, "sizes of images beside them", func(f *Format) bool { return f.Keys }},
+		{o.ClipMB != 0, "clips of a size", func(f *Format) bool { return f.Clips }},
 		{o.Plane != "", "a plane to draw on", func(f *Format) bool { return f.Drawn }},
 		{o.Units, "units of columns", func(f *Format) bool { return f.Units }},
 		{o.Instanced, "instances", func(f *Format) bool { return f.Instances }},
@@ -131,6 +134,9 @@ func (o *Options) Fits() error {
 	}
 	if o.Instanced && o.Single {
 		return errors.New("pieces are either instances or have a mesh of their own (single)")
+	}
+	if !(o.ClipMB == 0 || o.ClipMB >= 0.01 && o.ClipMB <= 2000) {
+		return fmt.Errorf("clips of %g MB are not accepted: 0.01 to 2000 are", o.ClipMB)
 	}
 	if o.Plane != "" && !slices.Contains(Planes, o.Plane) {
 		return fmt.Errorf("the plane %q is not known: %s are", o.Plane, strings.Join(Planes, ", "))

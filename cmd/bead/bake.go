@@ -35,7 +35,7 @@ type bakeWish struct {
 func bakeCommand() *cobra.Command {
 	var w bakeWish
 	c := &cobra.Command{Use: "bake SCENE --to FILE...", Short: "Bake a scene to open formats", Args: cobra.ExactArgs(1),
-		Long: "Bake SCENE (a document file, demo:NAME, or - for standard input) to FILE, whose ending says the format: glb, gltf, csv, obj.zip (one OBJ a frame), usda, usdz (with its images); of figures also bvh, bvh.zip (one a figure) or joints.csv; values.csv; the paths as paths.svg, paths.csv or paths.obj, and the ways of pieces as tracks.svg or tracks.obj. --to - writes to standard output what --format names.\nA bake of frames A-B equals the same frames of the whole bake bit for bit, so a farm may split the range: FILE.part keeps what was gathered for bead join.",
+		Long: "Bake SCENE (a document file, demo:NAME, or - for standard input) to FILE, whose ending says the format: glb, gltf, csv, obj.zip (one OBJ a frame), usda, usdz (with its images), usd.zip (what changes in value clips of a size); of figures also bvh, bvh.zip (one a figure) or joints.csv; values.csv; the paths as paths.svg, paths.csv or paths.obj, and the ways of pieces as tracks.svg or tracks.obj. --to - writes to standard output what --format names.\nA bake of frames A-B equals the same frames of the whole bake bit for bit, so a farm may split the range: FILE.part keeps what was gathered for bead join.",
 		RunE: func(c *cobra.Command, args []string) error {
 			if err := w.choose(c); err != nil {
 				return err
@@ -70,6 +70,7 @@ func bakeCommand() *cobra.Command {
 	f.BoolVar(&w.OwnKeys, "own-keys", false, "give figures keys only where their cycle, layers and travel have them, and where --tolerance asks for more (glb, gltf)")
 	f.Float64Var(&w.millimetres, "tolerance", 1, "with --own-keys: how far a joint may be off between keys, mm")
 	f.BoolVar(&w.ImageSizes, "image-sizes", false, "say the sizes of images beside them, with texture coordinates in metres, for readers of KHR_texture_transform (glb, gltf)")
+	f.Float64Var(&w.ClipMB, "clip-mb", 0, "how large a file of value clips may be, MB (usd.zip; default 64)")
 	f.StringVar(&w.Plane, "plane", "", "the plane of a drawing: side (default), ahead or above (paths.svg, tracks.svg)")
 	f.BoolVar(&w.Units, "units", false, "put units behind the names of columns, such as x (m) (csv, values.csv, paths.csv)")
 	f.StringVar(&w.destination, "for", "", "who goes on with it, which sets the choices that suit them and are not set here: "+strings.Join(delivery.IDs(), ", "))

@@ -47,9 +47,9 @@ func TestPipesAndTerms(t *testing.T) {
 		t.Errorf("%d rows of all rigs, %d of one", all, one)
 	}
 	for _, x := range []struct{ args, says string }{
-		{"bake demo:ballast --to - --format csv --single", "does not hold a mesh for each piece: glb, gltf, usda, usdz do"},
+		{"bake demo:ballast --to - --format csv --single", "does not hold a mesh for each piece: glb, gltf, usda, usdz, usd.zip do"},
 		{"bake demo:ballast --to - --format obj.zip --own-keys", "glb, gltf do"},
-		{"bake demo:ballast --to - --format csv --exact", "glb, gltf, usda, usdz do"},
+		{"bake demo:ballast --to - --format csv --exact", "glb, gltf, usda, usdz, usd.zip do"},
 		{"bake demo:ballast --to - --format glb --centred", "single"},
 		{"bake demo:ballast --to -", "say with --format"},
 		{"bake demo:ballast --to a.glb --format glb", "is for --to -"},

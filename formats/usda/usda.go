@@ -153,11 +153,16 @@ func evenly(c *path.Curve, n int) []float32 {
 
 // Close writes the file.
 func (b *Baker) Close(out io.Writer) error {
-	w := &writer{Writer: bufio.NewWriterSize(out, 1<<18), names: []map[string]bool{{}}, finishes: map[rig.Finish]string{}}
+	return b.write(&writer{Writer: bufio.NewWriterSize(out, 1<<18)}, "")
+}
+
+// write writes all, or of a clip what changes; meta goes along with the scene's prim.
+func (b *Baker) write(w *writer, meta string) error {
+	w.names, w.finishes = []map[string]bool{{}}, map[rig.Finish]string{}
 	d, s := b.scene.Doc, b.scene
 	fmt.Fprintf(w, "#usda 1.0\n(\n    defaultPrim = \"World\"\n    doc = %s\n    startTimeCode = %d\n    endTimeCode = %d\n    timeCodesPerSecond = %g\n    framesPerSecond = %g\n    metersPerUnit = 1\n    upAxis = \"Y\"\n%s)\n\n",
 		quoted(d.Name+", baked by Bead"), b.Start, b.Start+(b.Frames-1)*b.Step, s.Clock.FPS, s.Clock.FPS, dictionary("customLayerData", b.Facts))
-	w.open("Xform", "World", d.Name)
+	w.openWith("Xform", "World", d.Name, meta)
 	b.looks(w)
 	w.open("Scope", "Parts", "")
 	w.line(`token visibility = "invisible"`)
@@ -267,7 +272,7 @@ func (b *Baker) group(w *writer, i int) error {
 	if !g.Alone {
 		w.close()
 	}
-	if b.most > 0 && b.Say != nil {
+	if b.most > 0 && b.Say != nil && w.clip == nil {
 		b.Say(fmt.Sprintf("%s: up to %d joints a body, at most %.2f mm off its true shape", g.Name, b.most, b.worst*1000))
 	}
 	b.worst, b.most = 0, 0
@@ -372,17 +377,36 @@ func (b *Baker) value(w *writer, what string, same bool, of func(f int)) {
 		w.once(what, func() { of(0) })
 		return
 	}
+	from, to := 0, b.Frames
+	if w.apart { // its samples lie in clips
+		w.line(what)
+		return
+	}
+	if c := w.clip; c != nil {
+		static := w.Writer
+		w.Writer = c.out
+		defer func() { w.Writer = static }()
+		c.begin()
+		if c.manifest {
+			w.line(what)
+			return
+		}
+		from, to = c.from, c.to
+	}
 	w.indent()
 	w.WriteString(what)
 	w.WriteString(".timeSamples = {\n")
-	for f := range b.Frames {
+	for f := from; f < to; f++ {
 		w.indent()
-		fmt.Fprintf(w, "    %d: ", b.Start+f*b.Step)
+		fmt.Fprintf(w, "    %d: ", b.code(f))
 		of(f)
 		w.WriteString(",\n")
 	}
 	w.line("}")
 }
+
+// code is the time code of key f.
+func (b *Baker) code(f int) int { return b.Start + f*b.Step }
 
 // writeSurface writes what takes another form in every frame.
 func (b *Baker) writeSurface(w *writer, t *rig.Thing, frames []frame) {

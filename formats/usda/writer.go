@@ -19,6 +19,9 @@ type writer struct {
 	buf   []byte
 
 	finishes map[rig.Finish]string // the paths of materials
+
+	apart bool  // samples lie in clips
+	clip  *clip // that is being written; nil: all
 }
 
 func (w *writer) indent() {
@@ -44,6 +47,9 @@ func (w *writer) openWith(kind, name, shown, meta string) string {
 		id = fmt.Sprintf("%s_%d", base, n)
 	}
 	used[id] = true
+	if w.clip != nil {
+		w.clip.open = append(w.clip.open, id)
+	}
 	if shown != "" {
 		meta = "    displayName = " + quoted(shown) + "\n" + meta
 	}
@@ -67,6 +73,9 @@ func (w *writer) openWith(kind, name, shown, meta string) string {
 
 func (w *writer) close() {
 	w.names = w.names[:len(w.names)-1]
+	if w.clip != nil {
+		w.clip.end()
+	}
 	w.line("}")
 	w.WriteString("\n")
 }

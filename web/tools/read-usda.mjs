@@ -20,7 +20,7 @@ const walk = (o, path) =>
       ...c.getWorldPosition(new Vector3()).toArray(),
       ...c.getWorldQuaternion(new Quaternion()).toArray(),
       c.getWorldScale(new Vector3()).x,
-      c.geometry?.index ? c.geometry.index.count : (c.geometry?.attributes.position.count ?? 0),
+      c.geometry?.index ? c.geometry.index.count : (c.geometry?.attributes.position?.count ?? 0),
     ]
     walk(c, own)
   })

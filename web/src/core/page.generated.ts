@@ -4594,6 +4594,7 @@ export interface Format {
   instances?: boolean;
   drawn?: boolean;
   units?: boolean;
+  clips?: boolean;
   still?: boolean;
 }
 /**
@@ -4680,6 +4681,10 @@ export interface Options {
    * Of a loop that is baked to its end: the frame after the last too which is the first again.
    */
   closing?: boolean;
+  /**
+   * How large a file of value clips may be. MB; left out: 64.
+   */
+  clipMB?: number;
   /**
    * The plane of a drawing; left out: side.
    */
@@ -5392,6 +5397,10 @@ export interface AskBake {
    * Of a loop that is baked to its end: the frame after the last too which is the first again.
    */
   closing?: boolean;
+  /**
+   * How large a file of value clips may be. MB; left out: 64.
+   */
+  clipMB?: number;
   /**
    * The plane of a drawing; left out: side.
    */

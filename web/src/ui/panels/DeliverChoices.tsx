@@ -130,6 +130,17 @@ export function DeliverChoices({
           onChange={(time) => change({ time })}
         />
       )}
+      {format.clips && (
+        <NumberField
+          label="No clip is larger than"
+          value={wish.clipMB ?? 64}
+          quantity="plain"
+          unit="MB"
+          min={0.01}
+          max={2000}
+          onCommit={(clipMB) => change({ clipMB })}
+        />
+      )}
       {format.drawn && (
         <Choice
           label="Drawn on the plane"

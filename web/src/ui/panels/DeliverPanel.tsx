@@ -247,6 +247,7 @@ function asked(w: Wish, f: Format, rigs: string[]): Asks {
     perRig: f.keys && w.perRig,
     imageSizes: f.keys && w.imageSizes,
     instances: f.instances && w.instances && !single,
+    clipMB: f.clips ? w.clipMB : undefined,
     plane: f.drawn ? w.plane : undefined,
     units: f.units && w.units,
   }
