@@ -42,7 +42,7 @@ var allowed = map[string][]string{
 	"formats/still":  {"core/geom", "core/look", "core/part", "core/rig"},
 	"formats/bvh":    {"core/figure", "core/geom"},
 	"formats/gltf":   {"core/figure", "core/geom", "core/look", "core/path", "core/rig", "core/surface", "formats/bones"},
-	"formats":        {"core/figure", "core/geom", "core/look", "core/path", "core/rig", "core/scene", "core/surface", "formats/bvh", "formats/csvtab", "formats/gltf", "formats/obj", "formats/svg", "formats/usda"},
+	"formats":        {"core/figure", "core/geom", "core/look", "core/path", "core/rig", "core/scene", "core/surface", "formats/bones", "formats/bvh", "formats/csvtab", "formats/gltf", "formats/obj", "formats/svg", "formats/usda"},
 	"demo":           {"core/begin", "core/figure", "core/geom", "core/scene"}, // its crab is made here
 	"store":          {"core/scene"},
 	"web":            {},

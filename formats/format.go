@@ -24,8 +24,9 @@ type Format struct {
 	Solver bool `json:"solver,omitempty"`
 	// Figures tells of a format that holds figures of joints: their root may stay in place.
 	Figures bool `json:"figures,omitempty"`
-	// Only tells of a format that holds nothing but figures.
-	Only bool `json:"only,omitempty"`
+	// Only tells of a format that holds nothing but figures, and Bodies of one that holds bodies as joints.
+	Only   bool `json:"only,omitempty"`
+	Bodies bool `json:"bodies,omitempty"`
 	// Keys tells of figures that may have fewer keys than frames.
 	Keys bool `json:"keys,omitempty"`
 	// Nested tells of things that hang from carriers, and of times that may begin elsewhere.

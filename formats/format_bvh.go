@@ -11,22 +11,23 @@ import (
 	"bead/core/figure"
 	"bead/core/geom"
 	"bead/core/rig"
+	"bead/formats/bones"
 	"bead/formats/bvh"
 )
 
 var (
-	bvhText = Format{Ending: "bvh", Group: "Figures", Name: "bvh", Text: "One figure as BVH: its own joints, turned in every frame. Lengths in metres.",
-		Media: "text/plain; charset=utf-8", Figures: true, Only: true, holds: true,
+	bvhText = Format{Ending: "bvh", Group: "Figures", Name: "bvh", Text: "One figure as BVH: its own joints, turned in every frame; or a body that bends, as joints along it. Lengths in metres.",
+		Media: "text/plain; charset=utf-8", Figures: true, Only: true, Bodies: true, holds: true,
 		bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) {
 			f := gatherFigures(s, o)
 			if n := len(f.tracks); n != 1 {
-				return nil, fmt.Errorf("a BVH holds one figure, and %d are delivered: choose a rig with one figure, or bvh.zip, which has a BVH for each", n)
+				return nil, fmt.Errorf("a BVH holds one figure, and %d are delivered: choose a rig with one, or bvh.zip, which has a BVH for each", n)
 			}
 			save, load := keeps(f.gathered, f.append)
 			return gathered{f.frame, nil, func() error { return bvh.Write(w, f.figure(0)) }, save, load}, nil
 		}}
-	bvhArchive = Format{Ending: "bvh.zip", Group: "Figures", Name: "bvhs", Text: "A BVH for each figure, in an archive.",
-		Media: "application/zip", Figures: true, Only: true, holds: true,
+	bvhArchive = Format{Ending: "bvh.zip", Group: "Figures", Name: "bvhs", Text: "A BVH for each figure and body that bends, in an archive.",
+		Media: "application/zip", Figures: true, Only: true, Bodies: true, holds: true,
 		bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) {
 			f := gatherFigures(s, o)
 			if len(f.tracks) == 0 {
@@ -52,7 +53,7 @@ var (
 		bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) { return newJointRows(w, s, o) }}
 )
 
-var errNoFigures = errors.New("the scene has no figures to deliver: a rig of the kind cycle is wanted")
+var errNoFigures = errors.New("the scene has no figures to deliver: a rig of the kind cycle is wanted, or in BVH a body that bends")
 
 // fileName is a name that files may have.
 func fileName(name string, k int) string {
@@ -65,9 +66,10 @@ func fileName(name string, k int) string {
 	return fmt.Sprintf("%03d %s", k+1, clean)
 }
 
-// figures gathers the motion of the figures that are delivered.
+// figures gathers the motion of the figures that are delivered, and of bodies as joints along them.
 type figures struct {
 	groups []rig.Group
+	places [][]float64 // of each group of bodies, where its joints are along it
 	tracks []*figure.Track
 	names  []string
 	fps    float64
@@ -78,11 +80,19 @@ type figures struct {
 func gatherFigures(s *rig.Scene, o *Options) *figures {
 	f := &figures{fps: s.Clock.FPS / float64(max(o.Step, 1)), place: o.InPlace}
 	for _, g := range s.Groups(o.skip(s)) {
-		if !g.Jointed {
+		var of *figure.Figure
+		var places []float64
+		scale := 1.0
+		switch {
+		case g.Jointed:
+			of, scale = g.Figure()
+		case g.Surfaces && g.Skeletal:
+			places = bones.Of(s, &g)[0].Places
+			of = spineOf(places)
+		default:
 			continue
 		}
-		f.groups = append(f.groups, g)
-		of, scale := g.Figure()
+		f.groups, f.places = append(f.groups, g), append(f.places, places)
 		for k := range g.Things {
 			f.tracks = append(f.tracks, figure.NewTrack(of, scale))
 			name := g.Things[k].Name
@@ -95,15 +105,45 @@ func gatherFigures(s *rig.Scene, o *Options) *figures {
 	return f
 }
 
+// spineOf are joints one behind the other, along a body from its tail.
+func spineOf(places []float64) *figure.Figure {
+	f := &figure.Figure{}
+	for k, z := range places {
+		j := figure.Joint{Name: fmt.Sprintf("joint_%03d", k+1), Parent: k - 1, Rest: geom.Still}
+		if k > 0 {
+			z -= places[k-1]
+		}
+		j.Rest.P.Z = z
+		f.Joints = append(f.Joints, j)
+	}
+	return f
+}
+
 func (f *figures) frame(p *rig.Picture) {
 	at := 0
 	for i := range f.groups {
-		for k := range f.groups[i].Things {
-			f.tracks[at].Add(float64(f.taken)/f.fps, f.groups[i].Joints(p, k))
+		g := &f.groups[i]
+		for k := range g.Things {
+			joints := f.spine(p, i, k)
+			if g.Jointed {
+				joints = g.Joints(p, k)
+			}
+			f.tracks[at].Add(float64(f.taken)/f.fps, joints)
 			at++
 		}
 	}
 	f.taken++
+}
+
+// spine is where the joints of a body are; nil of a figure.
+func (f *figures) spine(p *rig.Picture, group, thing int) (out []geom.Rigid) {
+	if f.places[group] == nil {
+		return nil
+	}
+	for _, s := range f.groups[group].Skeleton(thing).Sections(p, f.places[group]) {
+		out = append(out, geom.Rigid{P: s.P, X: s.S, Y: s.U, Z: s.T})
+	}
+	return out
 }
 
 // gathered is what has been taken in so far.

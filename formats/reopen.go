@@ -9,7 +9,6 @@ import (
 	"strings"
 
 	"bead/core/look"
-	"bead/core/part"
 	"bead/core/scene"
 	"bead/formats/gltf"
 )
@@ -49,8 +48,9 @@ func Reopen(ctx context.Context, data []byte) (*scene.Document, error) {
 		d.Materials = append(d.Materials, of)
 	}
 	for _, p := range own.Parts {
-		of := scene.Part{ID: unique(d, p.Name), Name: p.Name, Forward: part.Axis(p.Forward), Up: part.Axis(p.Up), Pivot: p.Pivot,
+		of := scene.Part{ID: unique(d, p.Name), Name: p.Name, Pivot: p.Pivot,
 			Shape: scene.PartShape{File: &scene.FileShape{Asset: keep(d, p.Name+".obj", p.OBJ)}}}
+		of.Face(p.Forward, p.Up)
 		of.Material = ids[p.Materials[0]]
 		for _, name := range p.Materials[1:] {
 			if ids[name] != "" && name != p.Materials[0] {

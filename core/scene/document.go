@@ -144,6 +144,9 @@ type Part struct {
 	Segments int `json:"segments,omitempty" jsonschema:"minimum=0,maximum=5000,description=Into how many stretches along its forward it is cut; 0 or left out: as it is."`
 }
 
+// Face says by their names which of the part's own axes is forward and which up.
+func (p *Part) Face(forward, up string) { p.Forward, p.Up = part.Axis(forward), part.Axis(up) }
+
 // Surface is one of the surfaces that a mesh from a file tells apart, by its material's name there.
 type Surface struct {
 	Name     string `json:"name" jsonschema:"minLength=1,maxLength=120,description=As the file has it."`

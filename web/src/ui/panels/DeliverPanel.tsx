@@ -32,7 +32,8 @@ export function DeliverPanel() {
   const frame = useClock((c) => c.frame)
   const about = useQuery(aboutQuery).data
   const figures = doc.rigs.some((r) => r.cycle)
-  const formats = (about?.bakes ?? []).filter((f) => figures || !f.only)
+  const bodies = useBench((b) => b.answer?.readout.rigs.some((r) => r.body)) ?? false
+  const formats = (about?.bakes ?? []).filter((f) => !f.only || figures || (bodies && f.bodies))
   const destinations = about?.destinations ?? []
   const [wish, setWish] = useState(() => lastWish(id))
   const start = useDeliveries((d) => d.start)
