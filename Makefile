@@ -78,6 +78,8 @@ fuzz: ## a minute of fuzzing for each reader
 	go test -run '^$$' -fuzz FuzzReadMaterials -fuzztime 60s ./formats
 	go test -run '^$$' -fuzz FuzzPatched -fuzztime 60s ./server
 	go test -run '^$$' -fuzz FuzzMutated -fuzztime 60s ./demo
+	go test -run '^$$' -fuzz FuzzParts -fuzztime 60s ./formats
+	go test -run '^$$' -fuzz FuzzReopen -fuzztime 60s ./formats
 
 jobs: build chromium ## do the jobs of a day in the page and count the presses
 	BEAD_JOBS=1 go test -count=1 -v ./browser -run TestJobs
