@@ -123,7 +123,7 @@ func TestBodies(t *testing.T) {
 			}
 		}
 	}
-	for _, f := range []begin.FallingSpec{{24, 1.2, begin.Ways[0]}, {2, 0.05, begin.Ways[1]}, {60, 3, begin.Ways[0]}, {150, 0.048, begin.Ways[1]}} {
+	for _, f := range []begin.FallingSpec{{24, 1.2, begin.Ways[0]}, {2, 0.05, begin.Ways[1]}, {60, 3, begin.Ways[0]}, {150, 0.048, begin.Ways[1]}, {24, 1.2, begin.Ways[2]}, {24, 1.2, begin.Ways[3]}} {
 		d, err := begin.Falling(f)
 		if err != nil {
 			t.Fatal(err)

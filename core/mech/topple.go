@@ -11,13 +11,14 @@ import (
 	"bead/core/geom"
 )
 
-// Slab is a block of a run that falls one after another. It stands plumb and tips over the middle
-// of its lower front edge, its hinge, without slipping.
+// Slab is a block of a run that falls one after another. It stands on its ground, level or sloping, and
+// tips over the middle of its lower front edge, its hinge, without slipping.
 type Slab struct {
 	Height, Depth, Width float64  // metres; depth along the fall
 	Hinge                geom.Vec // metres, y up
 	Ahead                geom.Vec // the level direction in which it falls, of length 1
 	Mass                 float64  // in any unit, the same for all
+	Rest                 float64  // radians that it leans ahead from plumb as it stands: down a slope above 0
 }
 
 // Topple is a run of slabs that fall without friction, gravity the only force. It has one degree of
@@ -30,7 +31,7 @@ type Topple struct {
 	pairs   []pair // pairs[i] is how slab i leans on slab i+1
 	phases  []phase
 	gravity float64
-	start   float64 // tilt of the first slab, radians
+	start   float64 // tilt of the first slab, radians from plumb
 	stopped string  // why the run does not reach its end: what the slab stopsAt does; empty when it does
 	stopsAt int     // counted from 1
 }
@@ -92,6 +93,9 @@ func NewTopple(stopped func() bool, slabs []Slab, push Push, gravity float64) (*
 		if !(s.Height > 0 && s.Depth > 0 && s.Width > 0 && s.Mass > 0) || math.IsInf(s.Height*s.Depth*s.Width*s.Mass, 0) {
 			return nil, fmt.Errorf("piece %d has no size that could fall: height, depth and width above 0 are accepted", i+1)
 		}
+		if !(s.Rest < s.balance() && s.Rest > -math.Pi/4) {
+			return nil, fmt.Errorf("piece %d stands on a slope of %.3g°, on which it falls by itself: less than %.3g° down is accepted, and 45° up", i+1, s.Rest*180/math.Pi, s.balance()*180/math.Pi)
+		}
 	}
 	t := &Topple{slabs: slabs, gravity: gravity}
 	for i := range slabs[:len(slabs)-1] {
@@ -106,7 +110,8 @@ func NewTopple(stopped func() bool, slabs []Slab, push Push, gravity float64) (*
 		if least := slabs[0].LeastSpeed(gravity); !(push.Speed > least) {
 			return nil, fmt.Errorf("the first piece is pushed to %.4g° a second and comes to a stop before it balances: more than %.4g° a second is accepted", push.Speed*180/math.Pi, least*180/math.Pi)
 		}
-		return t, t.run(phase{kinetic: slabs[0].inertia() * push.Speed * push.Speed / 2}, stopped)
+		t.start = slabs[0].Rest
+		return t, t.run(phase{from: t.start, kinetic: slabs[0].inertia() * push.Speed * push.Speed / 2}, stopped)
 	}
 	if err := t.begin(push.Tilt); err != nil {
 		return nil, err
@@ -114,18 +119,21 @@ func NewTopple(stopped func() bool, slabs []Slab, push Push, gravity float64) (*
 	return t, t.run(phase{from: t.start, rest: true}, stopped)
 }
 
-// LeastSpeed is the speed at which a plumb slab tips just up to its balance, radians a second.
+// LeastSpeed is the speed at which a slab tips just up to its balance from where it stands, radians a
+// second.
 func (s *Slab) LeastSpeed(gravity float64) float64 {
-	return math.Sqrt(2 * (s.weight(s.balance(), gravity) - s.weight(0, gravity)) / s.inertia())
+	return math.Sqrt(2 * (s.weight(s.balance(), gravity) - s.weight(s.Rest, gravity)) / s.inertia())
 }
 
-// begin tilts the first slab: beyond its balance, and not so far that it lies against the next.
+// begin tilts the first slab: beyond its balance, and not so far that it lies against the next. Tilts
+// that are asked for and said are from where it stands.
 func (t *Topple) begin(tilt float64) error {
 	const degrees = 180 / math.Pi
-	balance, most, until := t.slabs[0].balance(), math.Pi/2, "lies flat"
+	s := &t.slabs[0]
+	balance, most, until := s.balance()-s.Rest, math.Pi/2, "lies flat"
 	if len(t.pairs) > 0 {
-		most, _, _ = t.pairs[0].lean(0)
-		until = "touches the next"
+		touch, _, _ := t.pairs[0].lean(t.slabs[1].Rest)
+		most, until = touch-s.Rest, "touches the next"
 	}
 	if !(balance < most) {
 		return fmt.Errorf("the first piece touches the next at %.4g°, before it falls by itself at %.4g°: pieces farther apart are accepted", most*degrees, balance*degrees)
@@ -136,12 +144,13 @@ func (t *Topple) begin(tilt float64) error {
 	if !(tilt > balance && tilt < most) {
 		return fmt.Errorf("the first piece is tilted by %.4g°: more than %.4g°, where it balances, and less than %.4g°, where it %s, is accepted", tilt*degrees, balance*degrees, most*degrees, until)
 	}
-	t.start = tilt
+	t.start = s.Rest + tilt
 	return nil
 }
 
-// Start is the tilt of the first slab when it is let go, radians; 0 where it is pushed by a speed.
-func (t *Topple) Start() float64 { return t.start }
+// Start is the tilt of the first slab when it is let go, radians from where it stands; 0 where it is
+// pushed by a speed.
+func (t *Topple) Start() float64 { return t.start - t.slabs[0].Rest }
 
 // balance is the tilt at which a slab stands on its edge.
 func (s *Slab) balance() float64 { return math.Atan2(s.Depth, s.Height) }
@@ -166,15 +175,19 @@ func meet(s, next *Slab) (pair, string) {
 	p := pair{z: z, y: away.Y, h: s.Height, d: next.Depth,
 		corner: [2]term{{z + s.Width/2*turn, cos}, {z + x*sin/cos + next.Width/2*tan, 1 / cos}},
 		hind:   [2]term{{-x*sin - next.Width/2*turn, cos}, {-s.Width / 2 * tan, 1 / cos}}}
-	tilt, _, ok := p.lean(0)
+	down, level := math.Sincos(next.Rest)
+	tilt, way, ok := p.lean(next.Rest)
+	// How high on its back the next is touched.
+	z0, y0 := p.corner[way&1].at(p.h*math.Sin(tilt)), p.y+p.h*math.Cos(tilt)
+	high := z0*down + y0*level
 	switch {
-	case z >= -next.Depth, ok && tilt <= 1e-9: // round a bend wide ones stand into one another at their ends
+	case z >= -next.Depth*level, ok && tilt <= s.Rest+1e-9: // round a bend wide ones stand into one another at their ends
 		return pair{}, "stands into the one before"
-	case !ok:
+	case !ok || next.Rest != 0 && high < 0:
 		return pair{}, "stands out of reach of the one before"
 	case math.Abs(x+s.Height*math.Sin(tilt)*sin) >= next.Width/2+s.Width/2*cos:
 		return pair{}, "stands beside the fall of the one before"
-	case p.y+s.Height*math.Cos(tilt) > next.Height:
+	case high > next.Height:
 		return pair{}, "is lower than where the one before would touch it"
 	}
 	return p, ""
@@ -247,9 +260,9 @@ func (t *Topple) run(p phase, stopped func() bool) error {
 		if stopped() {
 			return ErrStopped
 		}
-		end, last := math.Pi/2, p.front == len(t.pairs)
+		end, last := math.Pi/2+t.slabs[p.front].Rest, p.front == len(t.pairs)
 		if !last {
-			end, _, _ = t.pairs[p.front].lean(0)
+			end, _, _ = t.pairs[p.front].lean(t.slabs[p.front+1].Rest)
 		}
 		p.to = end
 		turn := t.turned(&p) // then it goes on with the same front
@@ -272,7 +285,7 @@ func (t *Topple) run(p phase, stopped func() bool) error {
 func (t *Topple) next(p *phase, turn bool) phase {
 	next := phase{front: p.front, from: p.to, began: p.began + p.times[len(p.times)-1], first: p.first}
 	rates := make([]float64, p.front-p.first+1)
-	inertia, height := t.chain(p.first, p.front, p.to*(1-turnShare), func(i, _ int, _, rate float64) { rates[i-p.first] = rate })
+	inertia, height := t.chain(p.first, p.front, before(p.to, turnShare), func(i, _ int, _, rate float64) { rates[i-p.first] = rate })
 	moving := p.kinetic + p.height - height
 	// The momentum along the new motion, over the square root of its inertia.
 	along, own := 0.0, 0.0
@@ -281,21 +294,30 @@ func (t *Topple) next(p *phase, turn bool) phase {
 		own += t.slabs[i].inertia() * is * is
 	}
 	if turn {
-		t.chain(p.first, p.front, p.to*(1+turnShare), func(i, _ int, _, rate float64) { add(i, rates[i-p.first], rate) })
+		t.chain(p.first, p.front, before(p.to, -turnShare), func(i, _ int, _, rate float64) { add(i, rates[i-p.first], rate) })
 	} else {
-		_, way, _ := t.pairs[p.front].lean(0)
-		r := t.pairs[p.front].rate(p.to, 0, way)
+		rest := t.slabs[p.front+1].Rest
+		_, way, _ := t.pairs[p.front].lean(rest)
+		r := t.pairs[p.front].rate(p.to, rest, way)
 		for i, rate := range rates {
 			add(p.first+i, rate, rate*r)
 			if math.Abs(rate) < leaning {
 				next.first = max(next.first, p.first+i+1)
 			}
 		}
-		next.front, next.from, next.touch = p.front+1, 0, true
+		next.front, next.from, next.touch = p.front+1, rest, true
 		add(next.front, 0, 1)
 	}
 	next.kinetic = moving / inertia * along * along / own
 	return next
+}
+
+// before is a tilt less a share of it.
+func before(tilt, share float64) float64 {
+	if tilt < 0 {
+		share = -share
+	}
+	return tilt * (1 - share)
 }
 
 // turned shortens a phase to the tilt at which one slab begins to lie on another in another way;
@@ -315,7 +337,7 @@ func (t *Topple) turned(p *phase) bool {
 				hi = mid
 			}
 		}
-		if hi < p.to*(1-2*turnShare) && hi > p.from+1e-9 {
+		if hi < before(p.to, 2*turnShare) && hi > p.from+1e-9 {
 			p.to = hi
 			return true
 		}
@@ -394,17 +416,17 @@ func (t *Topple) Fallen() (count, stops int, why string) {
 	return count, t.stopsAt, t.stopped
 }
 
-// Tilts fills the tilt of every slab at a time, radians; dst is as long as the run.
+// Tilts fills the tilt of every slab at a time, radians from where it stands; dst is as long as the run.
 func (t *Topple) Tilts(dst []float64, seconds float64) {
 	for i := range dst {
 		dst[i] = 0
 	}
 	if !(seconds > 0) {
-		dst[0] = t.start
+		dst[0] = t.Start()
 		seconds = 0
 	}
 	p := &t.phases[sort.Search(len(t.phases), func(i int) bool { return t.phases[i].began > seconds })-1]
-	t.chain(0, p.front, p.at(t, seconds-p.began), func(i, _ int, tilt, _ float64) { dst[i] = tilt })
+	t.chain(0, p.front, p.at(t, seconds-p.began), func(i, _ int, tilt, _ float64) { dst[i] = tilt - t.slabs[i].Rest })
 }
 
 // at is the front slab's tilt so many seconds after a phase began.

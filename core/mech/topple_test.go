@@ -267,31 +267,41 @@ func TestToppleIsGivenUp(t *testing.T) {
 	}
 }
 
-// Round bends of either hand, each slab behind the front touches the next as a box in space: by
+// Round bends of either hand, up and down slopes and over a hump, each slab behind the front touches the next as a box in space: by
 // brute force, at many times of the run.
 func TestSlabsTouchAsBoxes(t *testing.T) {
-	for _, bend := range []float64{0, 0.05, 0.12, -0.2} {
+	for _, x := range []struct{ bend, climb float64 }{{0, 0}, {0.05, 0}, {0.12, 0}, {-0.2, 0}, {0, 0.08}, {0, -0.1}, {0, 0.05}, {0.1, 0.06}, {-0.1, -0.08}, {0, math.NaN()}} {
+		bend := x.bend
 		slabs := row(14, 1.2, 0.16, 0.6)
+		height := 0.0
 		for i := range slabs {
+			climb := x.climb
+			if math.IsNaN(climb) { // over a hump
+				climb = 0.08 * math.Cos(float64(i)/4)
+			}
+			if i > 0 {
+				height += 0.6 * math.Tan(climb)
+			}
+			slabs[i].Rest, slabs[i].Hinge.Y = -climb, height
 			if a := bend * float64(i); bend != 0 {
 				r := 0.6 / bend
-				slabs[i].Hinge, slabs[i].Ahead = geom.V(r*(1-math.Cos(a)), 0, r*math.Sin(a)), geom.V(math.Sin(a), 0, math.Cos(a))
+				slabs[i].Hinge, slabs[i].Ahead = geom.V(r*(1-math.Cos(a)), height, r*math.Sin(a)), geom.V(math.Sin(a), 0, math.Cos(a))
 			}
 		}
-		run, err := mech.NewTopple(going, slabs, mech.Push{Tilt: 12 * degrees}, gravity)
+		run, err := mech.NewTopple(going, slabs, mech.Push{}, gravity)
 		if err != nil {
 			t.Fatal(err)
 		}
 		if count, _, why := run.Fallen(); count != len(slabs) {
-			t.Fatalf("bend %g: %d fall, %s", bend, count, why)
+			t.Fatalf("bend %g, climb %g: %d fall, %s", bend, x.climb, count, why)
 		}
 		touches, tilts := run.Touches(), make([]float64, len(slabs))
 		low, high := 0.0, 0.0
 		for at := 0.0; at < run.End(); at += 0.01 {
 			run.Tilts(tilts, at)
 			for i := range len(slabs) - 1 {
-				p, u := box(slabs[i], tilts[i])
-				q, v := box(slabs[i+1], tilts[i+1])
+				p, u := box(slabs[i], slabs[i].Rest+tilts[i])
+				q, v := box(slabs[i+1], slabs[i+1].Rest+tilts[i+1])
 				axes := append(append([]geom.Vec{}, u[:]...), v[:]...)
 				for _, a := range u {
 					for _, b := range v {
@@ -305,9 +315,12 @@ func TestSlabsTouchAsBoxes(t *testing.T) {
 				}
 			}
 		}
-		t.Logf("bend %g: from %g to %g m", bend, low, high)
+		t.Logf("bend %g, climb %g: from %g to %g m", bend, x.climb, low, high)
 		if low < -1e-9 || high > 1e-9 {
-			t.Errorf("bend %g: slabs lie %g m in one another and %g m off one another", bend, -low, high)
+			t.Errorf("bend %g, climb %g: slabs lie %g m in one another and %g m off one another", bend, x.climb, -low, high)
+		}
+		if run.Tilts(tilts, run.End()+1); math.Abs(tilts[13]-math.Pi/2) > 1e-12 {
+			t.Errorf("bend %g, climb %g: the last one lies at %g from where it stood", bend, x.climb, tilts[13])
 		}
 	}
 }
@@ -347,5 +360,48 @@ func TestPushedByASpeed(t *testing.T) {
 	}
 	if _, err := mech.NewTopple(going, row(3, h, d, 0.8), mech.Push{Speed: least * 0.999}, gravity); err == nil || !strings.Contains(err.Error(), "before it balances") {
 		t.Errorf("too slow: %v", err)
+	}
+}
+
+// On a slope a slab falls as its energy says, from where it stands to where it lies on the slope: the same
+// integral as on the level between other bounds, by Simpson's rule. Down a slope it balances sooner, up one
+// later, by the slope itself; on one as steep as its balance it does not stand.
+func TestASlabOnASlope(t *testing.T) {
+	const h, d, w0 = 1.2, 0.2, 1.5
+	r, b, inertia := math.Hypot(h, d)/2, math.Atan2(d, h), (h*h+d*d)/3
+	for _, rest := range []float64{-0.3, -0.05, 0.04, 0.12} {
+		slab := row(1, h, d, 1)
+		slab[0].Rest = rest
+		least := math.Sqrt(2 * gravity * r * (1 - math.Cos(rest-b)) / inertia)
+		if got := slab[0].LeastSpeed(gravity); math.Abs(got-least) > 1e-12 {
+			t.Errorf("leaning by %g: least speed %g, want %g", rest, got, least)
+		}
+		run, err := mech.NewTopple(going, slab, mech.Push{Speed: least + w0}, gravity)
+		if err != nil {
+			t.Fatal(err)
+		}
+		slowness := func(a float64) float64 {
+			return 1 / math.Sqrt((least+w0)*(least+w0)+2*gravity*r*(math.Cos(rest-b)-math.Cos(a-b))/inertia)
+		}
+		const n = 20000
+		sum := slowness(rest) + slowness(rest+math.Pi/2)
+		for i := 1; i < n; i++ {
+			sum += float64(2+2*(i%2)) * slowness(rest+math.Pi/2*float64(i)/n)
+		}
+		if want := sum * math.Pi / 2 / n / 3; math.Abs(run.End()-want) > 1e-5 || run.Start() != 0 {
+			t.Errorf("leaning by %g: flat after %.7f s, want %.7f", rest, run.End(), want)
+		}
+		// Let go from a tilt: a hair short of its balance it is refused, a hair beyond it falls.
+		if _, err := mech.NewTopple(going, slab, mech.Push{Tilt: b - rest - 1e-6}, gravity); err == nil {
+			t.Errorf("leaning by %g: it falls before it balances", rest)
+		}
+		if _, err := mech.NewTopple(going, slab, mech.Push{Tilt: b - rest + 1e-6}, gravity); err != nil {
+			t.Errorf("leaning by %g: %v", rest, err)
+		}
+	}
+	steep := row(2, h, d, 0.8)
+	steep[1].Rest = b + 1e-9
+	if _, err := mech.NewTopple(going, steep, mech.Push{}, gravity); err == nil || !strings.Contains(err.Error(), "piece 2 stands on a slope") {
+		t.Errorf("too steep: %v", err)
 	}
 }

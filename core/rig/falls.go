@@ -13,7 +13,8 @@ import (
 // What a run of falling pieces may be at most, and what it stands on.
 const (
 	maxFalling = 5000
-	plumb      = 0.01 // radians that a piece may lean, and its path climb
+	plumb      = 0.01 // radians that a piece may lean to its side
+	steepest   = 35   // degrees that its path may climb or descend
 )
 
 // falls are the runs of a train whose pieces fall one after another.
@@ -151,8 +152,11 @@ func (f *falls) standing(t *train) ([]standing, error) {
 	pose, out := t.scene.pathPose(t.Path, first), make([]standing, len(f.hinge))
 	for i := range out {
 		at := pose.Frame(t.faced(&t.Posed, t.wrap(t.Curve, t.evenly(i, first)), t.Roll(first)*math.Pi/180, 0))
-		if lean := math.Max(math.Acos(min(at.U.Y, 1)), math.Abs(at.T.Y)); lean > plumb {
-			return nil, fmt.Errorf("piece %d leans by %.3g°: pieces that stand plumb are accepted, on a level path, facing a fixed up, without roll", i+1, lean*180/math.Pi)
+		if lean := math.Abs(math.Asin(max(min(at.Side().Y, 1), -1))); lean > plumb || at.U.Y < 0 {
+			return nil, fmt.Errorf("piece %d leans to its side by %.3g°: pieces that stand upright are accepted, facing a fixed up, without roll", i+1, lean*180/math.Pi)
+		}
+		if slope := math.Asin(max(min(at.T.Y, 1), -1)) * 180 / math.Pi; math.Abs(slope) > steepest {
+			return nil, fmt.Errorf("piece %d stands on a slope of %.3g°: up to %d° are accepted", i+1, slope, steepest)
 		}
 		out[i] = standing{at, t.ownBounds(i)}
 	}
@@ -198,9 +202,11 @@ func slab(s *standing, back bool) mech.Slab {
 		ahead, front = at.T.Mul(-1), lo.Z
 	}
 	ahead.Y = 0
+	ahead = ahead.Unit()
 	size := hi.Sub(lo)
-	return mech.Slab{Height: size.Y, Depth: size.Z, Width: size.X, Mass: size.X * size.Y * size.Z,
-		Hinge: at.P.Mad(at.Side(), (lo.X+hi.X)/2).Mad(at.U, lo.Y).Mad(at.T, front), Ahead: ahead.Unit()}
+	return mech.Slab{Rest: math.Atan2(at.U.Dot(ahead), at.U.Y),
+		Height: size.Y, Depth: size.Z, Width: size.X, Mass: size.X * size.Y * size.Z,
+		Hinge: at.P.Mad(at.Side(), (lo.X+hi.X)/2).Mad(at.U, lo.Y).Mad(at.T, front), Ahead: ahead}
 }
 
 // tilts fills the tilt of every piece at a frame, radians; below 0 of those that fall back.

@@ -124,7 +124,7 @@ func TestFallsFromAPieceOn(t *testing.T) {
 func TestWhatCannotFall(t *testing.T) {
 	for want, change := range map[string]func(*scene.Document){
 		"do not move are accepted": func(d *scene.Document) { d.Rigs[0].Travel.Keys = []motion.Key{{Frame: 1}, {Frame: 9, Value: 1}} },
-		"stand plumb":              func(d *scene.Document) { d.Paths[0].Shape.Line.To[1] = 2 },
+		"stands on a slope":        func(d *scene.Document) { d.Paths[0].Shape.Line.To[1] = 30 },
 		"where it balances":        func(d *scene.Document) { d.Rigs[0].Train.Fall.Tilt = 5 },
 		"up to 5000 are":           func(d *scene.Document) { d.Rigs[0].Train.Spacing.Count = 5001 },
 		"into the one before":      func(d *scene.Document) { d.Rigs[0].Train.Spacing.Count = 60 },
@@ -280,5 +280,64 @@ func TestWhatElseSetsItOff(t *testing.T) {
 	d.FillDefaults()
 	if _, err := rig.Compile(d); err == nil || !strings.Contains(err.Error(), "goes round in a ring") {
 		t.Errorf("in a ring: %v", err)
+	}
+}
+
+// Up and down a slope pieces stand on it and fall onto it: in the end the last one lies on the slope, as thick as
+// it is deep, and none of those behind has a corner below it, in any frame.
+func TestFallsOnASlope(t *testing.T) {
+	for _, rise := range []float64{-1, 0.6} {
+		d := slabs()
+		l := d.Paths[0].Shape.Line
+		l.To[1] += rise
+		d.Rigs[0].Train.Fall.Tilt = 0
+		d.FillDefaults()
+		s, err := rig.Compile(d)
+		if err != nil {
+			t.Fatal(err)
+		}
+		run := s.Rigs[0].Falls()
+		if run.Why != "" {
+			t.Fatalf("rise %g: %s", rise, run.Why)
+		}
+		from := geom.FromArray(l.From)
+		along := geom.FromArray(l.To).Sub(from).Unit()
+		up := geom.V(0, 1, 0).Sub(along.Mul(along.Y)).Unit()
+		part := &s.Parts[s.Rigs[0].Part]
+		size := part.Bounds.Size()
+		depth := math.Abs(size.Dot(part.Axes.Forward))
+		var pic rig.Picture
+		n := s.Rigs[0].Layout.Count
+		span := func(piece int) (lo, hi float64) {
+			x := pic.Rigs[0].Transforms[piece*rig.Stride:]
+			at := rig.Place(x[:7]).Rigid()
+			lo, hi = math.Inf(1), math.Inf(-1)
+			for k := range 8 {
+				c := part.Bounds.Min
+				if k&1 != 0 {
+					c.X = part.Bounds.Max.X
+				}
+				if k&2 != 0 {
+					c.Y = part.Bounds.Max.Y
+				}
+				if k&4 != 0 {
+					c.Z = part.Bounds.Max.Z
+				}
+				h := at.Apply(c.Sub(part.Axes.Pivot)).Sub(from).Dot(up)
+				lo, hi = min(lo, h), max(hi, h)
+			}
+			return lo, hi
+		}
+		for f := int(run.Begins) - 10; f <= int(run.Ends)+2; f++ {
+			s.Frame(&pic, f)
+			for k := range n {
+				if lo, _ := span(k); lo < -2e-6 {
+					t.Fatalf("rise %g, frame %d: piece %d is %g m below the slope", rise, f, k+1, -lo)
+				}
+			}
+		}
+		if lo, hi := span(n - 1); math.Abs(lo) > 2e-6 || math.Abs(hi-depth) > 2e-6 {
+			t.Errorf("rise %g: the last one lies from %g to %g m above the slope, %g deep", rise, lo, hi, depth)
+		}
 	}
 }

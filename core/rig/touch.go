@@ -170,8 +170,8 @@ func (c *compiler) pushed(gap func(frame float64, i int) (float64, geom.Cuboid),
 	if math.Abs(v) < touchSlow {
 		return nil, mech.Push{}
 	}
-	lo, hi := box.Span(geom.V(0, 1, 0))
-	foot := s.at.P.Y + s.box.Min.Y
+	lo, hi := box.Span(s.at.U)
+	foot := s.at.P.Dot(s.at.U) + s.box.Min.Y
 	high := s.box.Max.Y - s.box.Min.Y
 	at := (max(lo-foot, 0) + min(hi-foot, high)) / 2 // where on the piece it is touched
 	turning := math.Abs(v) / max(at, high/100)

@@ -54,6 +54,7 @@ func TestVersion1(t *testing.T) {
 
 // undress takes off what demo scenes were given since, and version 1 did not know: looks and cameras.
 func undress(d *scene.Document) {
+	d.Assets = nil // the examples bring their files along now
 	d.Materials, d.Cameras = nil, nil
 	for i := range d.Parts {
 		d.Parts[i].Material = ""
