@@ -2,13 +2,16 @@ package server
 
 import (
 	"bytes"
+	"context"
 	"encoding/base64"
 	"fmt"
 	"image/png"
 	"net/http"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
+	"bead/core/rig"
 	"bead/formats/still"
 )
 
@@ -20,6 +23,11 @@ func (s *Server) picture(c *gin.Context) {
 		return
 	}
 	compiled, err := s.compile(c.Request.Context(), sc.Doc)
+	if err != nil {
+		s.failWith(c, err)
+		return
+	}
+	whole, err := s.cardSimulated(c.Request.Context(), compiled)
 	if err != nil {
 		s.failWith(c, err)
 		return
@@ -43,7 +51,34 @@ func (s *Server) picture(c *gin.Context) {
 		s.failWith(c, err)
 		return
 	}
-	// The address holds the revision, so a picture never changes.
-	c.Header("Cache-Control", "private, max-age=86400")
+	// The address holds the revision, so a picture never changes; one without its simulation may.
+	if whole {
+		c.Header("Cache-Control", "private, max-age=86400")
+	} else {
+		c.Header("Cache-Control", "no-store")
+	}
 	c.Data(http.StatusOK, "image/svg+xml", data)
+}
+
+// cardSimulation is how long a card waits for what is simulated: cloth is else shown as it would follow its
+// path.
+const cardSimulation = 8 * time.Second
+
+// cardSimulated simulates a scene for its card, whose frames are kept for whoever opens it. It does not wait
+// where somebody else simulates, nor longer than cardSimulation: then it is false.
+func (s *Server) cardSimulated(ctx context.Context, compiled *rig.Scene) (whole bool, err error) {
+	if done, of := compiled.Simulated(); done == of {
+		return true, nil
+	}
+	if !s.sims.places.TryAcquire(1) {
+		return false, nil
+	}
+	defer s.sims.places.Release(1)
+	limited, cancel := context.WithTimeout(ctx, cardSimulation)
+	defer cancel()
+	err = compiled.Simulate(limited, nil)
+	if err != nil && ctx.Err() == nil && limited.Err() != nil {
+		return false, nil
+	}
+	return err == nil, err
 }

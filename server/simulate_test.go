@@ -1,14 +1,20 @@
 package server_test
 
 import (
+	"bytes"
 	"context"
+	"encoding/base64"
 	"encoding/binary"
 	"encoding/json"
+	"image"
+	"image/png"
 	"math"
+	"strings"
 	"testing"
 
 	"bead/core/rig"
 	"bead/core/scene"
+	"bead/formats/still"
 	"bead/server"
 )
 
@@ -78,5 +84,60 @@ func TestLiveSimulates(t *testing.T) {
 				t.Fatalf("frame %d: number %d is %g, not %g", m.frame, k, got, v)
 			}
 		}
+	}
+}
+
+// A card shows cloth as it hangs, not as it would follow its path.
+func TestCardsAreSimulated(t *testing.T) {
+	s := start(t, nil)
+	settled := strings.Replace(clothScene, `"damping":1`, `"damping":1,"settle":1`, 1)
+	var made state
+	if code := s.call("POST", "/api/scenes/document", []byte(settled), &made); code != 201 {
+		t.Fatal(code)
+	}
+	var svg []byte
+	if code := s.call("GET", "/api/scenes/"+made.ID+"/picture.svg", nil, &svg); code != 200 {
+		t.Fatal(code)
+	}
+	_, rest, _ := strings.Cut(string(svg), "base64,")
+	text, _, _ := strings.Cut(rest, `"`)
+	data, err := base64.StdEncoding.DecodeString(text)
+	if err != nil {
+		t.Fatal(err)
+	}
+	got, err := png.Decode(bytes.NewReader(data))
+	if err != nil {
+		t.Fatal(err)
+	}
+	doc, err := scene.Decode([]byte(settled))
+	if err != nil {
+		t.Fatal(err)
+	}
+	drawn := func(simulate bool) image.Image {
+		c, err := rig.Compile(doc)
+		if err == nil && simulate {
+			err = c.Simulate(context.Background(), nil)
+		}
+		if err != nil {
+			t.Fatal(err)
+		}
+		out, err := still.Draw(context.Background(), c, nil)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return out
+	}
+	differ := func(a, b image.Image) (n int) {
+		for y := range a.Bounds().Dy() {
+			for x := range a.Bounds().Dx() {
+				if a.At(x, y) != b.At(x, y) {
+					n++
+				}
+			}
+		}
+		return n
+	}
+	if hangs, follows := differ(got, drawn(true)), differ(got, drawn(false)); hangs != 0 || follows < 500 {
+		t.Errorf("the card differs by %d pixels from the cloth as it hangs, and by %d from how it follows its path", hangs, follows)
 	}
 }
