@@ -4589,6 +4589,7 @@ export interface Format {
   solver?: boolean;
   figures?: boolean;
   only?: boolean;
+  bodies?: boolean;
   keys?: boolean;
   nested?: boolean;
   instances?: boolean;
