@@ -170,6 +170,8 @@ export function DeliverPanel() {
         )}
         <Button
           variant="contained"
+          // Within reach however long the choices are.
+          sx={{ position: 'sticky', bottom: 8, zIndex: 1 }}
           disabled={rigs.length === 0 || !!fault || !format}
           onClick={() =>
             format &&
