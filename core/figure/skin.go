@@ -100,7 +100,7 @@ func (s *Skin) Pose(positions, normals []float32, joints []geom.Rigid, scale flo
 // RestMesh is the skin as it is when nothing moves it, its lengths times scale.
 func (f *Figure) RestMesh(scale float64) *geom.Mesh {
 	n := len(f.Skin.Mesh.Positions)
-	out := &geom.Mesh{Positions: make([]float32, n), Normals: make([]float32, n), Indices: f.Skin.Mesh.Indices}
+	out := &geom.Mesh{Positions: make([]float32, n), Normals: make([]float32, n), Indices: f.Skin.Mesh.Indices, UVs: f.Skin.Mesh.UVs, Tiles: f.Skin.Mesh.Tiles, Groups: f.Skin.Mesh.Groups}
 	rest := f.AtRest()
 	for i := range rest {
 		rest[i].P = rest[i].P.Mul(scale)

@@ -66,7 +66,8 @@ func (c *compiler) makePart(p *scene.Part) (Part, error) {
 	}
 	// A mesh of a file lies on its images as its file has it, until their size is said.
 	images, sized := c.images(p)
-	covered := images && (!out.Mesh.Tiles || sized)
+	// A figure's vertices are those of its skin, as they are.
+	covered := images && (!out.Mesh.Tiles || sized) && out.Figure == nil
 	if covered {
 		out.Mesh = part.Cover(out.Mesh)
 	}

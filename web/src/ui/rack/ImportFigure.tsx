@@ -8,14 +8,15 @@ import { useTheme } from '@mui/material/styles'
 import { useState } from 'react'
 import { readFigureFile } from '../../api/client'
 import { addCycle } from '../../core/add'
-import { unitsOfLength, type LengthUnit } from '../../core/imports'
-import type { Document, ReadFigure } from '../../core/page.generated'
+import { dressPart, unitsOfLength, type LengthUnit } from '../../core/imports'
+import type { Document, ReadFigure, ReadMaterial } from '../../core/page.generated'
 import { showWithUnit } from '../../core/units'
 import { addPath, freeId, freeName } from '../../core/value'
 import { useBench } from '../../stores/bench'
 import { useView } from '../../stores/prefs'
 import { Choice, Figure, Pair, Pick } from '../fields/fields'
 import { JointTree } from '../recipe/JointTree'
+import { materialsWith } from './ImportMesh'
 import { useFile } from './useFile'
 
 const axes = ['+x', '-x', '+y', '-y', '+z', '-z'] as const
@@ -28,8 +29,19 @@ function guessUnit(read: ReadFigure): LengthUnit {
   return size > 400 ? 'mm' : size > 20 ? 'cm' : 'm'
 }
 
+/** A figure that was read, with the materials of its file. */
+interface FigureRead extends ReadFigure {
+  materials: ReadMaterial[]
+}
+
+/** Reads a figure, with the materials that lie in its file; ones that cannot be read do not hold it up. */
+export async function readFigure(file: File): Promise<FigureRead> {
+  const read = await readFigureFile(file)
+  return { ...read, materials: await materialsWith(file, 'figure') }
+}
+
 /** Puts a figure that the server has read into a document as a part; returns its id. */
-function addFigurePart(d: Document, read: ReadFigure, scale: number, forward: Axis, up: Axis): string {
+function addFigurePart(d: Document, read: FigureRead, scale: number, forward: Axis, up: Axis): string {
   const stem = read.name.replace(/\.[^.]+$/, '').slice(0, 55) || 'Figure'
   const name = stem[0]!.toUpperCase() + stem.slice(1)
   const id = freeId(d.parts, name)
@@ -44,6 +56,7 @@ function addFigurePart(d: Document, read: ReadFigure, scale: number, forward: Ax
     up,
     pivot,
   })
+  dressPart(d, id, read.materials)
   return id
 }
 
@@ -53,7 +66,7 @@ function addFigurePart(d: Document, read: ReadFigure, scale: number, forward: Ax
  */
 export function sendFigure(
   d: Document,
-  read: ReadFigure,
+  read: FigureRead,
   how: { scale?: number; forward?: Axis; up?: Axis; path?: string } = {},
 ): string {
   const { figure } = read
@@ -83,11 +96,11 @@ const onTheSpot = (read: ReadFigure) => read.figure.goes < 0.01 * sizeOf(read)
 
 /** Reads figures with their motion from files: how they stand and go is proposed. */
 export const useFigureImport = () =>
-  useFile('.bvh,.glb,.gltf', 'import-figure', readFigureFile, (read, close) => (
+  useFile('.bvh,.glb,.gltf', 'import-figure', readFigure, (read, close) => (
     <FigureDialog key={read.asset} read={read} close={close} />
   ))
 
-function FigureDialog({ read, close }: { read: ReadFigure; close: () => void }) {
+function FigureDialog({ read, close }: { read: FigureRead; close: () => void }) {
   const { roles } = useTheme()
   const { figure, name } = read
   const doc = useBench((b) => b.doc)!

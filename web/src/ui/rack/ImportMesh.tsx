@@ -51,14 +51,16 @@ export function standMesh(
 /** Reads a mesh, with the materials that lie in its file; ones that cannot be read do not hold it up. */
 export async function readMesh(file: File): Promise<MeshRead> {
   const mesh = await readMeshFile(file)
-  let materials: ReadMaterial[] = []
-  if (/\.(glb|gltf)$/i.test(file.name)) {
-    materials = await readMaterialsFile(file).catch((e: unknown) => {
-      useBench.getState().say(`${file.name}: the mesh was read, its materials were not. ${(e as Error).message}`)
-      return []
-    })
-  }
-  return { file: file.name, mesh, materials }
+  return { file: file.name, mesh, materials: await materialsWith(file, 'mesh') }
+}
+
+/** The materials that lie in the file of something that was read. */
+export async function materialsWith(file: File, what: string): Promise<ReadMaterial[]> {
+  if (!/\.(glb|gltf)$/i.test(file.name)) return []
+  return readMaterialsFile(file).catch((e: unknown) => {
+    useBench.getState().say(`${file.name}: the ${what} was read, its materials were not. ${(e as Error).message}`)
+    return []
+  })
 }
 
 export const useMeshImport = () =>

@@ -18,7 +18,6 @@ import {
   deleteScene,
   keepScene,
   pictureUrl,
-  readFigureFile,
   renameScene,
   scenesQuery,
   takeDocument,
@@ -46,7 +45,7 @@ import {
 import { Pick } from '../fields/fields'
 import { Card } from './Card'
 import { StarterDialog } from './StarterDialog'
-import { sendFigure } from '../rack/ImportFigure'
+import { readFigure, sendFigure } from '../rack/ImportFigure'
 import { readMesh, standMesh } from '../rack/ImportMesh'
 import { useImport } from '../rack/ImportPaths'
 
@@ -158,7 +157,7 @@ export function ScenesPage() {
   async function figure(file: File) {
     try {
       const doc = blank(file.name)
-      sendFigure(doc, await readFigureFile(file))
+      sendFigure(doc, await readFigure(file))
       bring.mutate(new Blob([JSON.stringify(doc)]))
     } catch (e) {
       setError(`${file.name}: ${e instanceof Error ? e.message : String(e)}`)
