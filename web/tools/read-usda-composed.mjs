@@ -9,7 +9,7 @@ globalThis.window = globalThis
 globalThis.document = { currentScript: { src: '' } }
 globalThis.location = { href: 'file:///' }
 const { default: start } = await import('tinyusdz/tinyusdz.js')
-const wasmBinary = await readFile(new URL('../node_modules/tinyusdz/tinyusdz.wasm', import.meta.url))
+const wasmBinary = await readFile(import.meta.dirname + '/../node_modules/tinyusdz/tinyusdz.wasm')
 
 for (const file of process.argv.slice(2)) {
   const native = await start({ wasmBinary })
