@@ -70,9 +70,11 @@ const (
 	// Steps of a phase; between them time is found by quadrature with so many nodes.
 	toppleSteps = 6
 	toppleNodes = 6
-	looks       = 24   // at which a phase is looked at for turns
-	turnShare   = 1e-9 // of a tilt before and behind a turn
-	leaning     = 1e-8 // slabs that move slower than this share of the front are at rest
+	looks       = 24    // at which a phase is looked at for turns
+	turnShare   = 1e-9  // of a tilt before and behind a turn
+	alike       = 1e-12 // radians by which a way has to lead, so that rounding does not choose among equal ones
+	mostPhases  = 60    // of a slab, in the mean
+	leaning     = 1e-8  // slabs that move slower than this share of the front are at rest
 )
 
 // ErrStopped says that a run was given up.
@@ -204,17 +206,17 @@ func (p *pair) lean(b float64) (tilt float64, way int, ok bool) {
 		if !(k < 1) {
 			return 0, 0, false
 		}
-		if a := math.Atan2(across, along) + math.Asin(max(k, -1)); i == 0 || a > tilt {
+		if a := math.Atan2(across, along) + math.Asin(max(k, -1)); i == 0 || a > tilt+alike {
 			tilt, way = a, i
 		}
 	}
 	edge, on := math.Inf(-1), 0
 	for i, h := range p.hind {
-		if a := math.Atan2(h.at(-p.z-p.d*cos), p.d*sin-p.y); a > edge {
+		if a := math.Atan2(h.at(-p.z-p.d*cos), p.d*sin-p.y); i == 0 || a > edge+alike {
 			edge, on = a, 2+i
 		}
 	}
-	if edge < tilt {
+	if edge < tilt-alike {
 		tilt, way = edge, on
 	}
 	return tilt, way, true
@@ -259,6 +261,9 @@ func (t *Topple) run(p phase, stopped func() bool) error {
 	for {
 		if stopped() {
 			return ErrStopped
+		}
+		if len(t.phases) > mostPhases*(len(t.slabs)+10) {
+			return fmt.Errorf("piece %d comes to lie on the next in too many ways: pieces of even widths, or on wider bends, are accepted", p.front+1)
 		}
 		end, last := math.Pi/2+t.slabs[p.front].Rest, p.front == len(t.pairs)
 		if !last {

@@ -3,6 +3,7 @@ package mech_test
 import (
 	"errors"
 	"math"
+	"math/rand/v2"
 	"strings"
 	"testing"
 
@@ -403,5 +404,31 @@ func TestASlabOnASlope(t *testing.T) {
 	steep[1].Rest = b + 1e-9
 	if _, err := mech.NewTopple(going, steep, mech.Push{}, gravity); err == nil || !strings.Contains(err.Error(), "piece 2 stands on a slope") {
 		t.Errorf("too steep: %v", err)
+	}
+}
+
+// Slabs that stand turned by hardly more than rounding lie on one another in ways that are hardly apart: such a run
+// ends, and at the time of a straight one.
+func TestHardlyTurned(t *testing.T) {
+	straight, err := mech.NewTopple(going, row(26, 1.2, 0.16, 0.5), mech.Push{}, gravity)
+	if err != nil {
+		t.Fatal(err)
+	}
+	chance := rand.New(rand.NewPCG(3, 1))
+	for k := 17.0; k >= 4; k-- {
+		slabs := row(26, 1.2, 0.16, 0.5)
+		for i := range slabs {
+			a := (chance.Float64() - 0.5) * math.Pow(10, -k)
+			slabs[i].Ahead = geom.V(math.Sin(a), 0, math.Cos(a))
+			slabs[i].Hinge.X += (chance.Float64() - 0.5) * math.Pow(10, -k)
+		}
+		asked := 0
+		run, err := mech.NewTopple(func() bool { asked++; return asked > 2000 }, slabs, mech.Push{}, gravity)
+		if err != nil {
+			t.Fatalf("turned by 1e-%g: %v after %d phases", k, err, asked)
+		}
+		if off := math.Abs(run.End() - straight.End()); off > 20*math.Pow(10, -k)+1e-9 {
+			t.Errorf("turned by 1e-%g: %g s off", k, off)
+		}
 	}
 }
