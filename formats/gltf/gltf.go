@@ -175,6 +175,9 @@ func (b *Baker) ownMesh(g *rig.Group) bool { return b.Single && g.Scaled }
 
 // Close writes the file.
 func (b *Baker) Close(w io.Writer) error {
+	if b.taken != b.Frames {
+		return errDamaged
+	}
 	b.load()
 	b.build()
 	if b.Binary {

@@ -70,7 +70,7 @@ func ReadOwn(ctx context.Context, data []byte) (*Own, error) {
 	for k := range r.src.Meshes {
 		m := &r.src.Meshes[k]
 		// The same part in another tint, or as single pieces, is the same part.
-		if p := m.Extras.Part; p != nil && len(out.Parts) < maxParts {
+		if p := m.Extras.Part; p != nil && len(m.Primitives) > 0 && len(out.Parts) < maxParts {
 			part := OwnPart{Name: cmp.Or(p.Name, m.Name), Forward: p.Forward, Up: p.Up, Pivot: p.Pivot}
 			if err := r.partText(ctx, k, &part); err != nil {
 				return nil, fmt.Errorf("mesh %d: %w", k, err)

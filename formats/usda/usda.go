@@ -158,6 +158,9 @@ func (b *Baker) Close(out io.Writer) error {
 
 // write writes all, or of a clip what changes; meta goes along with the scene's prim.
 func (b *Baker) write(w *writer, meta string) error {
+	if b.taken != b.Frames {
+		return errDamaged
+	}
 	w.names, w.finishes = []map[string]bool{{}}, map[rig.Finish]string{}
 	d, s := b.scene.Doc, b.scene
 	fmt.Fprintf(w, "#usda 1.0\n(\n    defaultPrim = \"World\"\n    doc = %s\n    startTimeCode = %d\n    endTimeCode = %d\n    timeCodesPerSecond = %g\n    framesPerSecond = %g\n    metersPerUnit = 1\n    upAxis = \"Y\"\n%s)\n\n",
