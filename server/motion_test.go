@@ -115,6 +115,34 @@ func TestLiveTellsWhereThingsAre(t *testing.T) {
 				t.Errorf("%s: value %d is %v, want %v", name, i, got, want)
 			}
 		}
+		// Cameras look from where they do, and wheels stand and turn as they do, with where the belt lies on them.
+		floats := func(b []byte, want ...float32) {
+			t.Helper()
+			for k, w := range want {
+				if got := math.Float32frombits(le.Uint32(b[4*k:])); got != w {
+					t.Errorf("%s: number %d is %g, want %g", name, k, got, w)
+				}
+			}
+		}
+		for i, c := range pic.Cameras {
+			floats(m.sections["LOOK"][0][32*i:], append(c.Place[:], c.Angle)...)
+		}
+		belts := 0
+		for i, wheels := range pic.Wheels {
+			if len(wheels) == 0 {
+				continue
+			}
+			b := m.sections["WHEL"][belts]
+			if belts++; int(le.Uint32(b)) != i || int(le.Uint32(b[4:])) != len(wheels) {
+				t.Fatalf("%s: wheels of path %d: %d of %d", name, i, le.Uint32(b), le.Uint32(b[4:]))
+			}
+			for k, w := range wheels {
+				floats(b[8+40*k:], w.Place[:]...)
+			}
+		}
+		if len(pic.Cameras) == 0 || name == "skid-steer" && belts != 2 || belts != len(m.sections["WHEL"]) {
+			t.Errorf("%s: %d cameras, wheels of %d belts in %d sections", name, len(pic.Cameras), belts, len(m.sections["WHEL"]))
+		}
 		if len(m.sections["PATH"]) != len(compiled.Paths) {
 			t.Errorf("%s: %d paths, want %d", name, len(m.sections["PATH"]), len(compiled.Paths))
 		}

@@ -15,7 +15,7 @@ func readAll(c *gin.Context, limit int64) ([]byte, error) {
 }
 
 // idle is how long a request's body may come no further.
-const idle = 20 * time.Second
+var idle = 20 * time.Second // a test waits less
 
 // patient bounds the body of a request: in size, and in how long it may come no further. What it
 // returns ends that when the body has been read.

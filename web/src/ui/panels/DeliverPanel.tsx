@@ -75,7 +75,8 @@ export function DeliverPanel() {
   return (
     <Column>
       <PanelHead title="Deliver" note={doc.name} />
-      <Box sx={{ px: 2, pb: 2, display: 'grid', gap: 1.25 }}>
+      {/* What is scrolled to, as by the keyboard, stays clear of the button at the bottom. */}
+      <Box sx={{ px: 2, pb: 2, display: 'grid', gap: 1.25, '& *': { scrollMarginBottom: '48px' } }}>
         <Button variant="outlined" onClick={() => useBench.setState({ panel: 'film' })}>
           Film and stills
         </Button>
