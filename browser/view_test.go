@@ -51,7 +51,7 @@ func TestNumbersAsTyped(t *testing.T) {
 func (r *rigged) orange() (x, y float64) {
 	r.t.Helper()
 	v := r.shadedOrange()
-	for range 5 { // what was asked for may not have been drawn yet
+	for range 20 { // what was asked for may not have been drawn yet
 		if v[0] >= 30 {
 			break
 		}

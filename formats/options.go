@@ -219,9 +219,9 @@ func (o *Options) facts(s *rig.Scene) map[string]any {
 	return out
 }
 
-// Close takes the closing frame in, where it was asked for and the scene is a loop that is baked to its
+// TakeClosing takes the closing frame in, where it was asked for and the scene is a loop that is baked to its
 // end.
-func (o *Options) Close(d *scene.Document) {
+func (o *Options) TakeClosing(d *scene.Document) {
 	if o.Closing && !d.PlaysOnce() && o.Frames.Last == d.Range.Last && o.Frames.First < o.Frames.Last {
 		o.Frames.Last++
 	}

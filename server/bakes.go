@@ -113,7 +113,7 @@ func wished(o *formats.Options, req *AskBake, s *rig.Scene) (code string, err er
 	if err := formats.CheckFrames(o.Frames); err != nil {
 		return "range", err
 	}
-	o.Close(s.Doc)
+	o.TakeClosing(s.Doc)
 	if err := formats.CheckDensity(o.Format, o.Density); err != nil {
 		return "density", err
 	}
@@ -178,9 +178,12 @@ func (s *Server) bakeNote(c *gin.Context) {
 	if x == nil {
 		return
 	}
-	if x.note == nil {
-		note, err := s.noteOf(c.Request.Context(), &state, x)
-		if err != nil {
+	s.jobs.mu.Lock()
+	note := x.note
+	s.jobs.mu.Unlock()
+	if note == nil {
+		var err error
+		if note, err = s.noteOf(c.Request.Context(), &state, x); err != nil {
 			s.failWith(c, err)
 			return
 		}
@@ -189,7 +192,7 @@ func (s *Server) bakeNote(c *gin.Context) {
 		s.jobs.mu.Unlock()
 	}
 	c.Header("Content-Disposition", attachment(state.Name, state.Format+".note.json"))
-	text, err := json.MarshalIndent(x.note, "", "  ")
+	text, err := json.MarshalIndent(note, "", "  ")
 	if err != nil {
 		s.failWith(c, err)
 		return

@@ -166,6 +166,13 @@ func (j *jobs) start(s *rig.Scene, o formats.Options, a ask) (BakeState, error) 
 		cancel: cancel, file: file, begun: time.Now(), asked: a, doc: s.Doc, wish: o}
 	begun := x.state
 	j.mu.Lock()
+	if other := j.of(a); other != nil { // the same request came twice at once
+		defer j.mu.Unlock()
+		cancel()
+		file.Close()
+		os.Remove(file.Name())
+		return other.state, nil
+	}
 	j.came++
 	x.order = j.came
 	j.all[begun.ID] = x
@@ -263,12 +270,20 @@ func (j *jobs) list() []BakeState {
 func (j *jobs) asked(a ask) (state BakeState, known, other bool) {
 	j.mu.Lock()
 	defer j.mu.Unlock()
-	for _, x := range j.all {
-		if a.key != "" && x.asked.key == a.key {
-			return x.state, true, x.asked.body != a.body
-		}
+	if x := j.of(a); x != nil {
+		return x.state, true, x.asked.body != a.body
 	}
 	return BakeState{}, false, false
+}
+
+// of is the job of a request with a key; nil of none. The caller holds mu.
+func (j *jobs) of(a ask) *job {
+	for _, x := range j.all {
+		if a.key != "" && x.asked.key == a.key {
+			return x
+		}
+	}
+	return nil
 }
 
 func (j *jobs) get(id string) (BakeState, *job) {

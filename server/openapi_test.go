@@ -11,7 +11,9 @@ import (
 	"os/exec"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -306,6 +308,20 @@ func TestBakesByID(t *testing.T) {
 	if code := s.call("POST", "/api/v1/bakes", wish, &again, "Idempotency-Key", "shot-7"); code != 202 || again.ID != first.ID {
 		t.Errorf("%d: sent again, %s and then %s", code, first.ID, again.ID)
 	}
+	// Ten at once begin one, too.
+	var together sync.WaitGroup
+	begun := make([]string, 10)
+	for i := range begun {
+		together.Go(func() {
+			var got struct{ ID string }
+			s.call("POST", "/api/v1/bakes", map[string]any{"scene": made.ID, "format": "csv", "step": 5}, &got, "Idempotency-Key", "shot-8")
+			begun[i] = got.ID
+		})
+	}
+	together.Wait()
+	if slices.Sort(begun); begun[0] == "" || begun[0] != begun[9] {
+		t.Errorf("ten at once begin %v", slices.Compact(begun))
+	}
 	var p problem
 	wish["format"] = "glb"
 	if code := s.call("POST", "/api/v1/bakes", wish, &p, "Idempotency-Key", "shot-7"); code != 422 || p.Code != "idempotency" {
@@ -322,7 +338,7 @@ func TestBakesByID(t *testing.T) {
 		t.Errorf("%+v of %+v: the range and its closing frame", first, d.Range)
 	}
 	var list []struct{ ID string }
-	if s.call("GET", "/api/v1/bakes", nil, &list); len(list) != 2 || list[1].ID != first.ID {
+	if s.call("GET", "/api/v1/bakes", nil, &list); len(list) != 3 || list[2].ID != first.ID {
 		t.Errorf("%v", list)
 	}
 	for _, x := range []struct {

@@ -151,7 +151,7 @@ func (w *bakeWish) bake(c *cobra.Command, name string, targets []target) error {
 	if o.Frames == (scene.Range{}) {
 		o.Frames = s.Doc.Range
 	}
-	o.Close(s.Doc)
+	o.TakeClosing(s.Doc)
 	if o.Rigs, err = rigsNamed(s.Doc, w.rigs); err != nil {
 		return err
 	}
