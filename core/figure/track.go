@@ -67,6 +67,19 @@ type Motion struct {
 // Motion is what has been gathered so far.
 func (t *Track) Motion() Motion { return Motion{t.f.Turns, t.f.Shifts} }
 
+// Motions are those of tracks.
+func Motions(of [][]*Track) [][]Motion {
+	var out [][]Motion
+	for _, list := range of {
+		var motions []Motion
+		for _, t := range list {
+			motions = append(motions, t.Motion())
+		}
+		out = append(out, motions)
+	}
+	return out
+}
+
 // Append goes on with what another track of the same figure has gathered; time is that of a key by its
 // number, seconds. Its rotations are brought to the side of those before, as if all had been gathered
 // here.

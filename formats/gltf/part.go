@@ -18,15 +18,7 @@ type Gathered struct {
 
 // Gathered is what has been taken in so far.
 func (b *Baker) Gathered() *Gathered {
-	out := &Gathered{Rigid: b.rigid, Bodies: b.bodies, Lines: b.lines, Bearers: b.bearers, Cameras: b.cameras, Taken: b.taken}
-	for _, list := range b.figures {
-		var motions []figure.Motion
-		for _, t := range list {
-			motions = append(motions, t.Motion())
-		}
-		out.Figures = append(out.Figures, motions)
-	}
-	return out
+	return &Gathered{Rigid: b.rigid, Bodies: b.bodies, Lines: b.lines, Bearers: b.bearers, Cameras: b.cameras, Taken: b.taken, Figures: figure.Motions(b.figures)}
 }
 
 var errDamaged = errors.New("the part is damaged, or of another scene")
