@@ -3,7 +3,10 @@
 package delivery
 
 import (
+	"crypto/sha256"
+	"encoding/hex"
 	"fmt"
+	"io"
 	"slices"
 	"strings"
 
@@ -95,6 +98,13 @@ type NoteFile struct {
 	Format string `json:"format"`
 	Bytes  int64  `json:"bytes"`
 	SHA256 string `json:"sha256"`
+}
+
+// FileOf names a file by what is read of it.
+func FileOf(name, format string, r io.Reader) (NoteFile, error) {
+	sum := sha256.New()
+	size, err := io.Copy(sum, r)
+	return NoteFile{Name: name, Format: format, Bytes: size, SHA256: hex.EncodeToString(sum.Sum(nil))}, err
 }
 
 // NoteFrames are those that were baked.

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"context"
 	"crypto/sha256"
-	"encoding/hex"
 	"encoding/json"
 	"fmt"
 	"io"
@@ -63,8 +62,8 @@ func (s *Server) startBake(c *gin.Context) {
 		return
 	}
 	a := ask{key: c.GetHeader(idempotencyKey), body: sha256.Sum256(text)}
-	if state, known, other := s.jobs.asked(a); other {
-		fail(c, http.StatusUnprocessableEntity, "idempotency", "This "+idempotencyKey+" was given to another request: a new one is accepted.", nil)
+	if state, known, err := s.jobs.asked(a); err != nil {
+		s.failWith(c, err)
 		return
 	} else if known {
 		c.JSON(http.StatusAccepted, state)
@@ -207,11 +206,9 @@ func (s *Server) noteOf(ctx context.Context, state *BakeState, x *job) (*deliver
 		return nil, err
 	}
 	defer file.Close()
-	sum := sha256.New()
-	if _, err := io.Copy(sum, file); err != nil {
+	if n.File, err = delivery.FileOf(fileName(state.Name, state.Format), state.Format, file); err != nil {
 		return nil, err
 	}
-	n.File = delivery.NoteFile{Name: fileName(state.Name, state.Format), Format: state.Format, Bytes: state.Bytes, SHA256: hex.EncodeToString(sum.Sum(nil))}
 	compiled, err := s.compile(ctx, x.doc)
 	if err != nil {
 		return nil, err

@@ -82,7 +82,9 @@ const (
 )
 
 var (
-	errManyBakes = fmt.Errorf("%d bakes wait or run already: wait for one or cancel it", maxBakes)
+	errManyBakes    = fmt.Errorf("%d bakes wait or run already: wait for one or cancel it", maxBakes)
+	errOtherRequest = errors.New("this Idempotency-Key was given to another request: a new one is accepted")
+
 	errLargeBake = fmt.Errorf("the file grows beyond %d GB: bake fewer frames at a time, leave rigs out, or choose another format", maxBakeBytes>>30)
 )
 
@@ -171,7 +173,7 @@ func (j *jobs) start(s *rig.Scene, o formats.Options, a ask) (BakeState, error) 
 		cancel()
 		file.Close()
 		os.Remove(file.Name())
-		return other.state, nil
+		return other.answer(a)
 	}
 	j.came++
 	x.order = j.came
@@ -266,14 +268,24 @@ func (j *jobs) list() []BakeState {
 	return out
 }
 
-// asked finds the bake that a request has begun before; other tells that its key was given to another.
-func (j *jobs) asked(a ask) (state BakeState, known, other bool) {
+// asked finds the bake that a request has begun before.
+func (j *jobs) asked(a ask) (state BakeState, known bool, err error) {
 	j.mu.Lock()
 	defer j.mu.Unlock()
-	if x := j.of(a); x != nil {
-		return x.state, true, x.asked.body != a.body
+	x := j.of(a)
+	if x == nil {
+		return BakeState{}, false, nil
 	}
-	return BakeState{}, false, false
+	state, err = x.answer(a)
+	return state, true, err
+}
+
+// answer is how far a job has come, for a request that has its key. The caller holds mu.
+func (x *job) answer(a ask) (BakeState, error) {
+	if x.asked.body != a.body {
+		return BakeState{}, errOtherRequest
+	}
+	return x.state, nil
 }
 
 // of is the job of a request with a key; nil of none. The caller holds mu.

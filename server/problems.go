@@ -71,6 +71,8 @@ func (s *Server) failWith(c *gin.Context, err error) {
 			Detail: "This scene was changed in another window. Choose which version to keep."})
 	case errors.As(err, &large):
 		fail(c, http.StatusRequestEntityTooLarge, "size", "That is too large to be read here.", nil)
+	case errors.Is(err, errOtherRequest):
+		fail(c, http.StatusUnprocessableEntity, "idempotency", sentence(err), nil)
 	case errors.Is(err, errManyBakes):
 		fail(c, http.StatusTooManyRequests, "bakes", sentence(err), nil)
 	case errors.Is(err, context.Canceled):

@@ -1,8 +1,6 @@
 package main
 
 import (
-	"crypto/sha256"
-	"encoding/hex"
 	"encoding/json"
 	"fmt"
 	"io"
@@ -70,12 +68,9 @@ func writeNote(c *cobra.Command, s *rig.Scene, file string, o *formats.Options, 
 		return err
 	}
 	defer f.Close()
-	sum := sha256.New()
-	size, err := io.Copy(sum, f)
-	if err != nil {
+	if n.File, err = delivery.FileOf(filepath.Base(file), o.Format, f); err != nil {
 		return err
 	}
-	n.File = delivery.NoteFile{Name: filepath.Base(file), Format: o.Format, Bytes: size, SHA256: hex.EncodeToString(sum.Sum(nil))}
 	if n.Checks, err = check.Judged(c.Context(), s, &check.Terms{}, check.Look{}); err != nil {
 		return err
 	}

@@ -311,21 +311,9 @@ func TestFallsOnASlope(t *testing.T) {
 		span := func(piece int) (lo, hi float64) {
 			x := pic.Rigs[0].Transforms[piece*rig.Stride:]
 			at := rig.Place(x[:7]).Rigid()
-			lo, hi = math.Inf(1), math.Inf(-1)
-			for k := range 8 {
-				c := part.Bounds.Min
-				if k&1 != 0 {
-					c.X = part.Bounds.Max.X
-				}
-				if k&2 != 0 {
-					c.Y = part.Bounds.Max.Y
-				}
-				if k&4 != 0 {
-					c.Z = part.Bounds.Max.Z
-				}
-				h := at.Apply(c.Sub(part.Axes.Pivot)).Sub(from).Dot(up)
-				lo, hi = min(lo, h), max(hi, h)
-			}
+			at.P = at.Apply(part.Axes.Pivot.Mul(-1)).Sub(from)
+			box := geom.CuboidOf(part.Bounds, at, 1)
+			lo, hi = box.Span(up)
 			return lo, hi
 		}
 		for f := int(run.Begins) - 10; f <= int(run.Ends)+2; f++ {
