@@ -8,6 +8,7 @@ import (
 	"math"
 	"os"
 	"path/filepath"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -54,6 +55,13 @@ func TestForWhoGoesOn(t *testing.T) {
 	if n.Choices.Time != formats.TimeFrames || n.Choices.Paths || n.Frames != (delivery.NoteFrames{First: 2, Last: 9, Step: 3, FramesPerSecond: 24}) ||
 		n.File.SHA256 != hex.EncodeToString(sum[:]) || n.File.Bytes != int64(len(file)) || !n.Checks.Passed || len(n.Checks.Results) < 5 || n.Version != 1 {
 		t.Errorf("%+v", n)
+	}
+	// A slice starts where it belongs in the scene's range.
+	if code, _, errs := bead("bake", "demo:hump", "--frames", "5-9", "--time", "range", "--to", at("c.gltf")); code != 0 {
+		t.Fatal(errs)
+	}
+	if slice, err := os.ReadFile(at("c.gltf")); err != nil || !regexp.MustCompile(`"count": 5,\s+"type": "SCALAR",\s+"min": \[\s+0.16666667\s+\]`).Match(slice) {
+		t.Errorf("%v: frames 5 to 9 of a range from 1 do not begin at 4/24 s", err)
 	}
 	// The keys stand at the frames' own numbers, three apart.
 	var doc struct {
