@@ -283,8 +283,9 @@ func TestWhatElseSetsItOff(t *testing.T) {
 	}
 }
 
-// Up and down a slope pieces stand on it and fall onto it: in the end the last one lies on the slope, as thick as
-// it is deep, and none of those behind has a corner below it, in any frame.
+// Up and down a slope pieces stand on it and fall onto it: none has a corner below it or lies in the next, in any
+// frame; each behind the front touches the one before it; in the end the last one lies on the slope, as thick as
+// it is deep.
 func TestFallsOnASlope(t *testing.T) {
 	for _, rise := range []float64{-1, 0.6} {
 		d := slabs()
@@ -304,27 +305,32 @@ func TestFallsOnASlope(t *testing.T) {
 		along := geom.FromArray(l.To).Sub(from).Unit()
 		up := geom.V(0, 1, 0).Sub(along.Mul(along.Y)).Unit()
 		part := &s.Parts[s.Rigs[0].Part]
-		size := part.Bounds.Size()
-		depth := math.Abs(size.Dot(part.Axes.Forward))
+		depth := math.Abs(part.Bounds.Size().Dot(part.Axes.Forward))
 		var pic rig.Picture
-		n := s.Rigs[0].Layout.Count
-		span := func(piece int) (lo, hi float64) {
-			x := pic.Rigs[0].Transforms[piece*rig.Stride:]
-			at := rig.Place(x[:7]).Rigid()
-			at.P = at.Apply(part.Axes.Pivot.Mul(-1)).Sub(from)
-			box := geom.CuboidOf(part.Bounds, at, 1)
-			lo, hi = box.Span(up)
-			return lo, hi
-		}
+		boxes := make([]geom.Cuboid, s.Rigs[0].Layout.Count)
+		low, in, off := 0.0, 0.0, 0.0
 		for f := int(run.Begins) - 10; f <= int(run.Ends)+2; f++ {
 			s.Frame(&pic, f)
-			for k := range n {
-				if lo, _ := span(k); lo < -2e-6 {
-					t.Fatalf("rise %g, frame %d: piece %d is %g m below the slope", rise, f, k+1, -lo)
+			for k := range boxes {
+				at := rig.Place(pic.Rigs[0].Transforms[k*rig.Stride:][:7]).Rigid()
+				at.P = at.P.Sub(from)
+				boxes[k] = geom.CuboidOf(part.Bounds, at, 1)
+				lo, _ := boxes[k].Span(up)
+				low = min(low, lo)
+			}
+			for k := range len(boxes) - 1 {
+				gap := boxes[k].Apart(&boxes[k+1])
+				in = min(in, gap)
+				if up := tiltOf(&pic, 0, k+1) + math.Asin(along.Y); up > 1e-3 {
+					off = max(off, gap)
 				}
 			}
 		}
-		if lo, hi := span(n - 1); math.Abs(lo) > 2e-6 || math.Abs(hi-depth) > 2e-6 {
+		t.Logf("rise %g: %g m below, %g m in one another, %g m off one another", rise, -low, -in, off)
+		if low < -2e-6 || in < -2e-6 || off > 2e-6 {
+			t.Errorf("rise %g: %g m below the slope, %g m in one another, %g m off one another", rise, -low, -in, off)
+		}
+		if lo, hi := boxes[len(boxes)-1].Span(up); math.Abs(lo) > 2e-6 || math.Abs(hi-depth) > 2e-6 {
 			t.Errorf("rise %g: the last one lies from %g to %g m above the slope, %g deep", rise, lo, hi, depth)
 		}
 	}
