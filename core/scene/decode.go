@@ -140,6 +140,9 @@ func (w *walker) document(tree any, data []byte) (*Document, error) {
 		}
 	}
 	w.match(tree, reflect.TypeFor[Document]())
+	if w.ended {
+		return nil, w.ctx.Err()
+	}
 	if len(w.faults) > 0 {
 		return nil, w.faults
 	}
@@ -153,7 +156,10 @@ func (w *walker) document(tree any, data []byte) (*Document, error) {
 		return nil, w.ctx.Err()
 	}
 	var d Document
-	if err := json.Unmarshal(data, &d); err != nil {
+	if err := d.read(w.ctx, data); err != nil {
+		if w.ctx.Err() != nil {
+			return nil, w.ctx.Err()
+		}
 		return nil, Faults{{"", "not a Bead document: " + err.Error()}}
 	}
 	d.FillDefaults()
@@ -161,6 +167,66 @@ func (w *walker) document(tree any, data []byte) (*Document, error) {
 		return nil, faults
 	}
 	return &d, w.ctx.Err()
+}
+
+// read fills a document from its text. Lists are read an entry at a time, so that a long text is given
+// up between two of them when ctx ends.
+func (d *Document) read(ctx context.Context, data []byte) error {
+	dec := json.NewDecoder(bytes.NewReader(data))
+	if start, err := dec.Token(); err != nil || start != json.Delim('{') {
+		return errors.Join(err, errors.New("an object is accepted"))
+	}
+	fields := reflect.ValueOf(d).Elem()
+	for dec.More() {
+		name, err := dec.Token()
+		if err != nil {
+			return err
+		}
+		at := fieldOf(fields, name)
+		if !at.IsValid() {
+			return fmt.Errorf("%v is not a field", name)
+		}
+		if at.Kind() != reflect.Slice {
+			if err := dec.Decode(at.Addr().Interface()); err != nil {
+				return err
+			}
+			continue
+		}
+		if err := fillList(ctx, dec, at); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// fillList reads a list an entry at a time.
+func fillList(ctx context.Context, dec *json.Decoder, list reflect.Value) error {
+	if _, err := dec.Token(); err != nil {
+		return err
+	}
+	list.Set(reflect.MakeSlice(list.Type(), 0, 0))
+	for dec.More() {
+		if ctx.Err() != nil {
+			return ctx.Err()
+		}
+		entry := reflect.New(list.Type().Elem())
+		if err := dec.Decode(entry.Interface()); err != nil {
+			return err
+		}
+		list.Set(reflect.Append(list, entry.Elem()))
+	}
+	_, err := dec.Token()
+	return err
+}
+
+// fieldOf is the field of a struct of a name in JSON; the zero Value where there is none.
+func fieldOf(of reflect.Value, name any) reflect.Value {
+	for i := range of.NumField() {
+		if tag, _, _ := strings.Cut(of.Type().Field(i).Tag.Get("json"), ","); tag == name && tag != "" {
+			return of.Field(i)
+		}
+	}
+	return reflect.Value{}
 }
 
 // Encode writes the document as indented JSON that Decode reads back the same.
@@ -193,6 +259,7 @@ type walker struct {
 	faults Faults
 	values int
 	at     []turning // the way to where it is
+	ended  bool      // nobody waits any more
 	// rewrite tells that what was read is to be written anew before it becomes a document.
 	rewrite bool
 }
@@ -295,7 +362,10 @@ var valueType = reflect.TypeFor[motion.Value]()
 
 // match holds one node of the tree against the type it will be read into.
 func (w *walker) match(node any, t reflect.Type) {
-	if w.full() {
+	if w.values++; w.values%lookUpEvery == 0 && w.ctx.Err() != nil {
+		w.ended = true
+	}
+	if w.full() || w.ended {
 		return
 	}
 	if t == valueType {

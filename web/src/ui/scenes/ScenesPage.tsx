@@ -9,7 +9,7 @@ import IconButton from '@mui/material/IconButton'
 import { useTheme } from '@mui/material/styles'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
-import { Link, useNavigate } from 'react-router'
+import { useNavigate } from 'react-router'
 import {
   aboutQuery,
   beginScene,
@@ -24,7 +24,6 @@ import {
 } from '../../api/client'
 import type { SceneCard, Starter } from '../../core/page.generated'
 import { addPath, documentVersion } from '../../core/value'
-import { resumeUnsaved } from '../../stores/bench'
 import { usePrefs } from '../../stores/prefs'
 import type { Document } from '../../core/page.generated'
 import {
@@ -45,6 +44,7 @@ import {
 import { Pick } from '../fields/fields'
 import { Card } from './Card'
 import { StarterDialog } from './StarterDialog'
+import { Unsaved } from './Unsaved'
 import { readFigure, sendFigure } from '../rack/ImportFigure'
 import { readMesh, standMesh } from '../rack/ImportMesh'
 import { useImport } from '../rack/ImportPaths'
@@ -80,7 +80,6 @@ export function ScenesPage() {
   const scenes = useQuery(scenesQuery)
   const about = useQuery(aboutQuery)
   // Edits that an earlier visit left are sent again; those still here are said.
-  const unsaved = useQuery({ queryKey: ['unsaved'], queryFn: resumeUnsaved, refetchInterval: 3000 })
   const [error, setError] = useState('')
   const [over, setOver] = useState(false)
   const [doomed, setDoomed] = useState<SceneCard | null>(null)
@@ -225,20 +224,6 @@ export function ScenesPage() {
         </IconButton>
       </Box>
       <Box component="main" sx={{ maxWidth: 1120, mx: 'auto', px: 3, py: 3 }}>
-        {(unsaved.data?.length ?? 0) > 0 && (
-          <Alert severity="warning" sx={{ mb: 2 }} data-testid="unsaved">
-            Not saved yet, kept in this browser:{' '}
-            {unsaved.data!.map((u, i) => (
-              <span key={u.key}>
-                {i > 0 && ', '}
-                <Link to={`/scenes/${u.id}`} style={{ color: 'inherit' }}>
-                  {u.name}
-                </Link>{' '}
-                ({u.edits.length === 1 ? '1 edit' : `${u.edits.length} edits`})
-              </span>
-            ))}
-          </Alert>
-        )}
         <Box component="h2" sx={{ typography: 'h2', mt: 0, mb: 1.5 }}>
           Begin with a job
         </Box>
@@ -386,6 +371,7 @@ export function ScenesPage() {
         {wanted && shown.length === 0 && (
           <Box sx={{ color: roles.secondary }}>No scene and no rig has “{wanted}” in its name.</Box>
         )}
+        <Unsaved />
       </Box>
       {input}
       {over && (
