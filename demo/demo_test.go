@@ -55,11 +55,8 @@ func TestScenesAreRight(t *testing.T) {
 			if of, _ := formats.Of(f); of.Only && (name != "crab-patrol" || f == "bvh") { // of one figure: formats_test
 				continue
 			}
-			frames, span := 0, scene.Range{First: 30, Last: 41}
-			switch f {
-			case "obj.zip", "usda", "usdz": // large: every vertex in every frame
-				span.Last = 31
-			case "csv":
+			frames, span := 0, scene.Range{First: 30, Last: 31}
+			if f == "csv" {
 				span = d.Range
 			}
 			if f == "values.csv" && len(s.Moving()) == 0 {

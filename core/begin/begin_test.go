@@ -87,9 +87,9 @@ func TestBodies(t *testing.T) {
 			passes(t, fmt.Sprintf("cable of %g m over %g m, %d strands, %s", 4*k*slack, 4*k, strands, holder), d)
 		}
 	}
-	for k, length := range []float64{0.1, 5, 40} {
+	for k, length := range []float64{0.1, 40} {
 		for _, does := range begin.Doings {
-			waves := []float64{0.6, 2, 1.1}[k%3]
+			waves := []float64{0.6, 2}[k]
 			if does == begin.Doings[1] {
 				waves = 0 // it glides: whatever is asked for
 			}
@@ -130,7 +130,7 @@ func TestBodies(t *testing.T) {
 		}
 		passes(t, fmt.Sprintf("falling run %v", f), d)
 	}
-	for _, h := range []begin.HangingSpec{{"", 0.6, 0.8, ""}, {begin.Hangings[1], 2, 1, "Sheet"}, {begin.Hangings[2], 1.2, 0.9, "Net"}} {
+	for _, h := range []begin.HangingSpec{{"", 0.6, 0.8, ""}, {begin.Hangings[1], 0.5, 0.3, "Sheet"}, {begin.Hangings[2], 1.2, 0.9, "Net"}} {
 		d, err := begin.Hanging(h)
 		if err != nil {
 			t.Fatal(err)

