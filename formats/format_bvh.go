@@ -87,7 +87,7 @@ func gatherFigures(s *rig.Scene, o *Options) *figures {
 		case g.Jointed:
 			of, scale = g.Figure()
 		case g.Surfaces && g.Skeletal:
-			places = bones.Of(s, &g)[0].Places
+			places = bones.Of(s, &g, o.stopped)[0].Places
 			of = spineOf(places)
 		default:
 			continue

@@ -27,7 +27,7 @@ func bakeGLTF(binary bool) func(io.Writer, *rig.Scene, *Options) (Baker, error) 
 			m := images[asset]
 			return plain(m.Name), m.Media, m.Data
 		}
-		b := gltf.NewBaker(s, gltf.Options{Frames: o.Count(), Binary: binary, Paths: o.Paths, Skip: o.skip(s), Single: o.Single, Centred: o.Centred, Exact: o.Exact, InPlace: o.InPlace, OwnKeys: o.OwnKeys, Tolerance: o.Tolerance, First: o.Frames.First,
+		b := gltf.NewBaker(s, gltf.Options{Frames: o.Count(), Stopped: o.stopped, Binary: binary, Paths: o.Paths, Skip: o.skip(s), Single: o.Single, Centred: o.Centred, Exact: o.Exact, InPlace: o.InPlace, OwnKeys: o.OwnKeys, Tolerance: o.Tolerance, First: o.Frames.First,
 			Step: o.Step, Start: o.start(s, TimeZero), Flat: o.Flat, PerRig: o.PerRig, Instanced: o.Instanced, ImageSizes: o.ImageSizes, Extras: o.facts(s), Image: image, Say: o.Say})
 		save, load := keeps(b.Gathered, b.Append)
 		return gathered{b.Frame, b.Prime, func() error { return b.Close(w) }, save, load}, nil

@@ -109,7 +109,7 @@ func newUSD(s *rig.Scene, o *Options) (*usda.Baker, []packed, error) {
 	for _, id := range assets {
 		list = append(list, packed{images[id], files[id]})
 	}
-	return usda.NewBaker(s, usda.Options{First: o.Frames.First, Frames: o.Count(), Step: o.Step, Start: int(math.Round(o.start(s, TimeFrames) * s.Clock.FPS)), Flat: o.Flat, Instanced: o.Instanced, Facts: o.facts(s), Paths: o.Paths, Skip: o.skip(s), Single: o.Single || o.Density > 0, Centred: o.Centred, InPlace: o.InPlace, Density: o.Density, Exact: o.Exact, Say: o.Say, Files: files}), list, nil
+	return usda.NewBaker(s, usda.Options{First: o.Frames.First, Stopped: o.stopped, Frames: o.Count(), Step: o.Step, Start: int(math.Round(o.start(s, TimeFrames) * s.Clock.FPS)), Flat: o.Flat, Instanced: o.Instanced, Facts: o.facts(s), Paths: o.Paths, Skip: o.skip(s), Single: o.Single || o.Density > 0, Centred: o.Centred, InPlace: o.InPlace, Density: o.Density, Exact: o.Exact, Say: o.Say, Files: files}), list, nil
 }
 
 // usdzWriter writes a USDZ package (Usdz File Format Specification): a zip archive whose files are not

@@ -54,6 +54,7 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 
 // ready checks what is asked for, and works out what frames come of those before.
 func (o *Options) ready(ctx context.Context, s *rig.Scene) (*Format, error) {
+	o.stopped = func() bool { return ctx.Err() != nil }
 	if err := CheckFrames(o.Frames); err != nil {
 		return nil, err
 	}
@@ -96,10 +97,9 @@ func (f *Format) feed(ctx context.Context, baker Baker, s *rig.Scene, o *Options
 	} else {
 		var p rig.Picture
 		for n := r.First; n > frames.First; n-- {
-			if err := ctx.Err(); err != nil {
+			if err := s.FrameContext(ctx, &p, n); err != nil {
 				return err
 			}
-			s.Frame(&p, n)
 			sign(&p)
 			baker.Prime(&p)
 		}
@@ -119,7 +119,7 @@ func (f *Format) feed(ctx context.Context, baker Baker, s *rig.Scene, o *Options
 		for range min(n, runtime.GOMAXPROCS(0)) {
 			wait.Go(func() {
 				for k := int(next.Add(1)) - 1; k < n && ctx.Err() == nil; k = int(next.Add(1)) - 1 {
-					s.Frame(&pics[k], first+k)
+					_ = s.FrameContext(ctx, &pics[k], first+k) // looked at below
 				}
 			})
 		}

@@ -66,6 +66,8 @@ type Options struct {
 	Simulated func(done, of int) `json:"-"`
 	// Say is told what was found out on the way; it may be nil.
 	Say func(string) `json:"-"`
+
+	stopped func() bool // nobody waits any more
 }
 
 func (o *Options) skip(s *rig.Scene) []bool {

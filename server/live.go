@@ -285,7 +285,6 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 		points, distances := rig.Polyline(c, doc.Paths[i].Chord(c.Length()))
 		l.msg.path(i, points, distances)
 	}
-	compiled.Frame(&l.pic, r.Frame)
 	l.msg.picture(compiled, &l.pic)
 	if err := l.send(ctx); err != nil || !r.Fill || l.mail.editWaits() {
 		return err
@@ -315,7 +314,7 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 	return nil
 }
 
-// compile reads an edit's document, measures it, and makes ready the frame that is looked at.
+// compile reads an edit's document, measures it, and makes the frame that is looked at.
 func (l *liveChannel) compile(ctx context.Context, r *LiveRequest) (*rig.Scene, rig.Readout, error) {
 	if !near(r.Frame) {
 		return nil, rig.Readout{}, fmt.Errorf("frame %d is not accepted: frames within ±%d are", r.Frame, scene.FarthestFrame)
@@ -341,6 +340,9 @@ func (l *liveChannel) compile(ctx context.Context, r *LiveRequest) (*rig.Scene, 
 	out, err := compiled.ReadoutContext(ctx)
 	if err == nil {
 		err = compiled.Settle(ctx, r.Frame)
+	}
+	if err == nil {
+		err = compiled.FrameContext(ctx, &l.pic, r.Frame)
 	}
 	return compiled, out, err
 }
@@ -445,8 +447,7 @@ func (l *liveChannel) make(ctx context.Context, n int) bool {
 	if l.scene.Settle(work, n) != nil {
 		return false
 	}
-	l.scene.Frame(&l.pic, n)
-	return true
+	return l.scene.FrameContext(work, &l.pic, n) == nil
 }
 
 func (l *liveChannel) frame(ctx context.Context, n int) error {

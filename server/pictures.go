@@ -51,8 +51,7 @@ func (s *Server) pictures(c *gin.Context) {
 	for _, f := range req.Frames {
 		// Each in its turn, so that a film leaves others their answers.
 		_, err := inTurn(ctx, s.ahead, func() (struct{}, error) {
-			compiled.At(&p, f)
-			return struct{}{}, ctx.Err()
+			return struct{}{}, compiled.AtContext(ctx, &p, f)
 		})
 		if err != nil {
 			return

@@ -170,10 +170,12 @@ func (w *walk) look(ctx context.Context, f int) {
 	}
 	if !w.known || w.last != f-1 {
 		if w.known = f > s.Doc.Range.First; w.known {
-			s.Frame(&w.before, f-1)
+			_ = s.FrameContext(ctx, &w.before, f-1)
 		}
 	}
-	s.Frame(&w.now, f)
+	if s.FrameContext(ctx, &w.now, f) != nil {
+		return
+	}
 	m := moment{frame: f, pic: &w.now}
 	if w.known {
 		m.before = &w.before

@@ -139,6 +139,9 @@ func (t *Rig) bend(dst *Pieces, m *moment) {
 	dst.Positions, dst.Normals = resized(dst.Positions, total), resized(dst.Normals, total)
 	at := 0
 	for i := range dst.Reach {
+		if dst.givenUp(0) {
+			return
+		}
 		body := t.Body(i)
 		dst.amounts = t.amounts(dst.amounts, body, m.frame)
 		body.Pose(&dst.work, dst.amounts)

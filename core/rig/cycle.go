@@ -241,6 +241,9 @@ func (t *cycle) stand(dst *Pieces, m *moment) {
 	dst.Positions, dst.Normals = resized(dst.Positions, n*vertices), resized(dst.Normals, n*vertices)
 	dst.short = resized(dst.short, n*len(t.feet))
 	for i := range n {
+		if dst.givenUp(0) {
+			return
+		}
 		dst.Reach[i] = t.reach(i, m.frame)
 		t.put(dst, m, i, t.wrap(m.Curve, dst.Reach[i].Tail), float32(t.scale), 0)
 		own := dst.Joints[i*joints : (i+1)*joints]

@@ -259,6 +259,12 @@ func (m *Model) CentredMesh() *geom.Mesh {
 	return &mesh
 }
 
+// At makes of a picture what the group's rig is at a frame, and nothing else.
+func (g *Group) At(p *Picture, frame float64) {
+	p.Frame, p.Rigs = frame, resized(p.Rigs, g.index+1)
+	g.rig.frame(&p.Rigs[g.index], frame)
+}
+
 // Vertices are those of a surface in the world, and their normals, three numbers each.
 func (g *Group) Vertices(p *Picture, thing int) (positions, normals []float32) {
 	r := &p.Rigs[g.index]

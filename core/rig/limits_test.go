@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -159,5 +160,56 @@ func TestCompilingEnds(t *testing.T) {
 	again.Frame(&q, 3)
 	if p.Rigs[0].Transforms[0] != q.Rigs[0].Transforms[0] || p.Curves[0].Length() != q.Curves[0].Length() {
 		t.Errorf("settled and not: %v and %v", p.Rigs[0].Transforms[:3], q.Rigs[0].Transforms[:3])
+	}
+}
+
+// asked is a context that ends when it has been asked so often whether it has.
+type asked struct {
+	context.Context
+	left int
+}
+
+func (a *asked) Err() error {
+	if a.left--; a.left < 0 {
+		return context.Canceled
+	}
+	return nil
+}
+
+// A frame is given up on the way, between the pieces of every kind of rig that has many, and is whole
+// when it is asked for again with the same picture.
+func TestFramesAreGivenUp(t *testing.T) {
+	for name, c := range map[string]struct {
+		pieces, least int
+		more          string
+	}{
+		"pieces": {2000, 2000 / 256, ""}, "pieces on pins": {1000, 1000 / 256, `,"seat":"ends"`}, "pieces that bend": {30, 30, `,"seat":"bent"`},
+	} {
+		d, err := scene.Decode([]byte(large(9, wavy("w", 4, ""), train("r", c.pieces, c.more), "")))
+		if err != nil {
+			t.Fatal(name, err)
+		}
+		s, err := rig.Compile(d)
+		if err != nil {
+			t.Fatal(name, err)
+		}
+		var whole, pic rig.Picture
+		s.Frame(&whole, 5)
+		most := 1 << 20
+		patient := asked{context.Background(), most}
+		if err := s.FrameContext(&patient, &pic, 5); err != nil {
+			t.Fatal(name, err)
+		}
+		if n := most - patient.left; n < c.least {
+			t.Errorf("%s: asked %d times", name, n)
+		}
+		for n := range most - patient.left {
+			if err := s.FrameContext(&asked{context.Background(), n}, &pic, 5); !errors.Is(err, context.Canceled) {
+				t.Fatalf("%s: given up after %d: %v", name, n, err)
+			}
+		}
+		if s.Frame(&pic, 5); !slices.Equal(pic.Rigs[0].Transforms, whole.Rigs[0].Transforms) || !slices.Equal(pic.Rigs[0].Positions, whole.Rigs[0].Positions) {
+			t.Errorf("%s: not whole after it was given up", name)
+		}
 	}
 }

@@ -5,6 +5,7 @@ import (
 	"bead/core/figure"
 	"bead/core/geom"
 	"bead/core/path"
+	"context"
 )
 
 // Picture is what a frame looks like. A Picture may be used again and again; its
@@ -14,6 +15,7 @@ type Picture struct {
 	// Bare is set by those who want of figures their joints alone: their vertices are left out.
 	Bare bool
 	Rigs []Pieces
+	stop context.Context // ends where nobody waits for it any more; nil where it is made in any case
 	// Where the spaces of the paths, the fixtures and the carriers are in the world.
 	Paths, Fixtures, Carriers []Place
 	// Wheels are those of each path, none of paths that run round none.
@@ -86,6 +88,7 @@ type Pieces struct {
 	tilts    []float64
 
 	bare             bool
+	stop             context.Context
 	straight, locals []geom.Rigid // of a figure
 	along            []geom.Rigid // of what a leg takes along, in the axes of what that hangs from
 	binds            []figure.Affine
@@ -97,6 +100,28 @@ const Stride = 10
 
 // Frame fills the picture with frame n.
 func (s *Scene) Frame(dst *Picture, n int) { s.At(dst, float64(n)) }
+
+// FrameContext is Frame, given up between two pieces when ctx ends: its error is that of ctx, and the
+// picture is then not to be read.
+func (s *Scene) FrameContext(ctx context.Context, dst *Picture, n int) error {
+	return s.AtContext(ctx, dst, float64(n))
+}
+
+// AtContext is At, given up as FrameContext is.
+func (s *Scene) AtContext(ctx context.Context, dst *Picture, frame float64) error {
+	dst.stop = ctx
+	defer func() { dst.stop = nil }()
+	s.At(dst, frame)
+	return ctx.Err()
+}
+
+// askEvery is after how many pieces that do not bend it is asked whether a picture is still wanted.
+const askEvery = 256
+
+// givenUp reports, now and then, whether nobody waits for the pieces any more.
+func (p *Pieces) givenUp(piece int) bool {
+	return piece%askEvery == 0 && p.stop != nil && p.stop.Err() != nil
+}
 
 // RigAt fills dst with what rig i looks like at a frame that may lie between two.
 func (s *Scene) RigAt(dst *Pieces, i int, frame float64) { s.Rigs[i].frame(dst, frame) }
@@ -126,8 +151,12 @@ func (s *Scene) At(dst *Picture, frame float64) {
 		dst.Carriers[i] = PlaceOf(s.pose(i, frame))
 	}
 	for i := range s.Rigs {
-		dst.Rigs[i].bare = dst.Bare
+		dst.Rigs[i].bare, dst.Rigs[i].stop = dst.Bare, dst.stop
 		s.Rigs[i].frame(&dst.Rigs[i], frame)
+		dst.Rigs[i].stop = nil
+		if dst.stop != nil && dst.stop.Err() != nil {
+			return
+		}
 	}
 	dst.Wheels = resized(dst.Wheels, len(s.Paths))
 	for i := range s.Paths {

@@ -212,6 +212,9 @@ func (t *train) pinned(dst *Pieces, m *moment) {
 		k = (k + n) % n
 	}
 	for j := range n {
+		if dst.givenUp(j) {
+			return
+		}
 		// Between pin j and the next lies the piece of that number.
 		i := ((j-k)%n + n) % n
 		a, b := dst.Pins[j], dst.Pins[j+1]

@@ -58,6 +58,9 @@ func (t *train) stand(dst *Pieces, m *moment) {
 		dst.tilts = t.falling.tilts(dst.tilts, m.frame, t.scene.Clock.FPS)
 	}
 	for i := range m.Layout.Count {
+		if dst.givenUp(i) {
+			return
+		}
 		d := start + m.Layout.At(i)
 		scale := float32(t.scale)
 		if t.coming != nil || t.going != nil {

@@ -76,7 +76,7 @@ func TestReadingIsGivenUp(t *testing.T) {
 	if asked < 400+len(text)/200_000 {
 		t.Errorf("asked %d times whether anybody waits: once a path and more often was expected", asked)
 	}
-	for n := 0; n < asked; n += asked/12 {
+	for n := 0; n < asked; n += asked / 12 {
 		if _, err := DecodeContext(&looks{context.Background(), n}, text); !errors.Is(err, context.Canceled) {
 			t.Fatalf("after %d looks of %d: %v", n, asked, err)
 		}

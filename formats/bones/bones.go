@@ -38,10 +38,16 @@ type Track struct {
 	deltas [][]float32 // of each used blend
 }
 
-// Of prepares the bodies of a skeletal group.
-func Of(s *rig.Scene, g *rig.Group) []Track {
+// Of prepares the bodies of a skeletal group. stopped is asked now and then and may be nil; when it says
+// that nobody waits any more the tracks are not to be read.
+func Of(s *rig.Scene, g *rig.Group, stopped func() bool) []Track {
 	out := make([]Track, len(g.Things))
 	made := map[*bend.Body][]float64{}
+	looked, floats := looked{scene: s, group: g, stopped: stopped}, 0
+	for k := range g.Things {
+		floats += looks * 6 * g.Skeleton(k).Vertices()
+	}
+	looked.keep = floats < keptFloats
 	for k := range out {
 		o, b := &out[k], g.Skeleton(k)
 		n := b.Vertices()
@@ -56,7 +62,7 @@ func Of(s *rig.Scene, g *rig.Group) []Track {
 			o.deltas = append(o.deltas, d)
 		}
 		if made[b.Body] == nil {
-			made[b.Body] = o.places(s, g, k)
+			made[b.Body] = o.places(&looked, k)
 		}
 		o.Places = made[b.Body]
 		o.Joints = make([][]float32, len(o.Places))
@@ -64,23 +70,57 @@ func Of(s *rig.Scene, g *rig.Group) []Track {
 	return out
 }
 
+// looked are the frames of a group at which the number of joints is tried. They are kept where they are
+// few vertices, and else made anew each time.
+type looked struct {
+	scene   *rig.Scene
+	group   *rig.Group
+	stopped func() bool
+	keep    bool
+	kept    [looks]*rig.Picture
+	one     rig.Picture
+}
+
+// keptFloats is how many numbers of vertices are kept, about 64 MB.
+const keptFloats = 16 << 20
+
+// at is look k; nil when nobody waits any more.
+func (l *looked) at(k int) *rig.Picture {
+	if l.stopped != nil && l.stopped() {
+		return nil
+	}
+	if l.kept[k] != nil {
+		return l.kept[k]
+	}
+	r := l.scene.Doc.Range
+	p := &l.one
+	if l.keep {
+		p = new(rig.Picture)
+	}
+	l.group.At(p, float64(r.First+k*(r.Count()-1)/(looks-1)))
+	if l.keep {
+		l.kept[k] = p
+	}
+	return p
+}
+
 // places are the fewest joints of those tried that keep body k within share at some frames.
-func (o *Track) places(s *rig.Scene, g *rig.Group, k int) []float64 {
-	b, r := g.Skeleton(k), s.Doc.Range
+func (o *Track) places(l *looked, k int) []float64 {
+	b := l.group.Skeleton(k)
 	var places, best []float64
 	least := math.Inf(1)
-	var pics [looks]rig.Picture
-	for f := range pics {
-		s.Frame(&pics[f], r.First+f*(r.Count()-1)/(looks-1))
-	}
 	for _, n := range counts {
 		places = places[:0]
 		for j := range n {
 			places = append(places, b.Tail+b.Length()*float64(j)/float64(n-1))
 		}
 		worst := 0.0
-		for f := range pics {
-			worst = max(worst, o.off(g, &pics[f], k, places))
+		for f := range looks {
+			p := l.at(f)
+			if p == nil {
+				return places
+			}
+			worst = max(worst, o.off(l.group, p, k, places))
 		}
 		if best != nil && worst > gain*least {
 			break // what is left is no matter of joints: an open jaw on a bend

@@ -35,7 +35,7 @@ func (b *Baker) bodyTracks(g *rig.Group) []bodyTrack {
 	if b.samples(g) {
 		return out
 	}
-	for k, t := range bones.Of(b.scene, g) {
+	for k, t := range bones.Of(b.scene, g, b.Stopped) {
 		out[k].Track = t
 	}
 	return out

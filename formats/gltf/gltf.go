@@ -23,6 +23,8 @@ var kelp = [4]float64{0.027, 0.174, 0.133, 1}
 // Options says what goes into a file.
 type Options struct {
 	Frames int
+	// Stopped is asked while the file is prepared whether nobody waits for it any more; it may be nil.
+	Stopped func() bool
 	Binary bool   // GLB, else text
 	Paths  bool   // the scene's paths go along as line strips within their chord error
 	Skip   []bool // of each rig: left out

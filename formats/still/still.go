@@ -35,7 +35,9 @@ func Draw(ctx context.Context, s *rig.Scene, mean func(asset string) ([3]float64
 		n = max(n, s.Rigs[i].SettledFrame())
 	}
 	d := drawing{ctx: ctx, scene: s, groups: s.Groups(nil), mean: mean}
-	s.Frame(&d.pic, n)
+	if err := s.FrameContext(ctx, &d.pic, n); err != nil {
+		return nil, err
+	}
 	sun := s.Doc.Sun()
 	h, v := sun.Heading*math.Pi/180, sun.Height*math.Pi/180
 	d.sun, d.strength = geom.V(math.Sin(h)*math.Cos(v), math.Sin(v), math.Cos(h)*math.Cos(v)), sun.Strength

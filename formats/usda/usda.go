@@ -19,6 +19,8 @@ import (
 // Options says what goes into a file.
 type Options struct {
 	First, Frames int
+	// Stopped is asked while the file is prepared whether nobody waits for it any more; it may be nil.
+	Stopped func() bool
 	Paths         bool   // the scene's paths go along as linear curves
 	Skip          []bool // of each rig: left out
 	Single        bool   // every piece has a mesh of its own instead of referring to its part
@@ -81,7 +83,7 @@ func NewBaker(s *rig.Scene, o Options) *Baker {
 	for i := range b.groups {
 		b.rigid[i], b.surfaces[i] = make([]track, len(b.groups[i].Things)), make([][]frame, len(b.groups[i].Things))
 		if g := &b.groups[i]; g.Surfaces && !b.exact(g) {
-			b.bent[i] = bones.Of(s, g)
+			b.bent[i] = bones.Of(s, g, b.Stopped)
 		} else if g.Jointed {
 			f, scale := g.Figure()
 			for range g.Things {
