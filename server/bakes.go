@@ -61,7 +61,7 @@ func (s *Server) startBake(c *gin.Context) {
 		s.failWith(c, err)
 		return
 	}
-	a := ask{key: c.GetHeader(idempotencyKey), body: sha256.Sum256(text)}
+	a := ask{person: personOf(c.Request.Context()), key: c.GetHeader(idempotencyKey), body: sha256.Sum256(text)}
 	if state, known, err := s.jobs.asked(a); err != nil {
 		s.failWith(c, err)
 		return

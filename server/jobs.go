@@ -52,10 +52,12 @@ type jobs struct {
 	came int
 }
 
-// ask names a request, so that it may be sent again: the key that its client gave it and what it was.
+// ask names a request, so that it may be sent again: the key that its client gave it and what it was;
+// and whose it is.
 type ask struct {
-	key  string
-	body [32]byte
+	person string
+	key    string
+	body   [32]byte
 }
 
 type job struct {
@@ -79,10 +81,12 @@ const (
 	maxBakeBytes = 2 << 30
 	maxKeptBytes = 6 << 30
 	maxBakes     = 8
+	maxOwnBakes  = maxBakes / 2 // of one person
 )
 
 var (
 	errManyBakes    = fmt.Errorf("%d bakes wait or run already: wait for one or cancel it", maxBakes)
+	errOwnBakes     = fmt.Errorf("%d bakes of yours wait or run already: wait for one or cancel it", maxOwnBakes)
 	errOtherRequest = errors.New("this Idempotency-Key was given to another request: a new one is accepted")
 
 	errLargeBake = fmt.Errorf("the file grows beyond %d GB: bake fewer frames at a time, leave rigs out, or choose another format", maxBakeBytes>>30)
@@ -125,15 +129,17 @@ func (j *jobs) drop(id string) {
 	}
 }
 
-// room makes sure that one more bake may begin: the oldest finished ones give way to it.
-func (j *jobs) room() error {
+// room makes sure that one more bake of a person may begin: the oldest finished ones give way to it.
+func (j *jobs) room(person string) error {
 	j.mu.Lock()
 	defer j.mu.Unlock()
-	busy, kept := 0, int64(0)
+	busy, own, kept := 0, 0, int64(0)
 	var done []*job
 	for _, x := range j.all {
 		if x.state.State == "running" {
-			busy++
+			if busy++; x.asked.person == person {
+				own++
+			}
 			continue
 		}
 		kept += x.state.Bytes
@@ -141,6 +147,9 @@ func (j *jobs) room() error {
 	}
 	if busy >= maxBakes {
 		return errManyBakes
+	}
+	if own >= maxOwnBakes {
+		return errOwnBakes
 	}
 	slices.SortFunc(done, func(a, b *job) int { return a.ended.Compare(b.ended) })
 	for _, x := range done {
@@ -154,7 +163,7 @@ func (j *jobs) room() error {
 }
 
 func (j *jobs) start(s *rig.Scene, o formats.Options, a ask) (BakeState, error) {
-	if err := j.room(); err != nil {
+	if err := j.room(a.person); err != nil {
 		return BakeState{}, err
 	}
 	kind, frames := o.Format, o.Frames

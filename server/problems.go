@@ -73,7 +73,7 @@ func (s *Server) failWith(c *gin.Context, err error) {
 		fail(c, http.StatusRequestEntityTooLarge, "size", "That is too large to be read here.", nil)
 	case errors.Is(err, errOtherRequest):
 		fail(c, http.StatusUnprocessableEntity, "idempotency", sentence(err), nil)
-	case errors.Is(err, errManyBakes):
+	case errors.Is(err, errManyBakes), errors.Is(err, errOwnBakes):
 		fail(c, http.StatusTooManyRequests, "bakes", sentence(err), nil)
 	case errors.Is(err, context.Canceled):
 		fail(c, statusGone, "gone", "Nobody waits for this any more.", nil)

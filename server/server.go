@@ -83,7 +83,7 @@ func New(cfg Config) *Server {
 		return cfg.Store.Asset(s.ctx, asset)
 	})
 
-	s.engine.Use(requestid.New(), s.logged, s.recovered, s.guarded, gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{"/live$", "/file$", "/pictures$"})))
+	s.engine.Use(requestid.New(), s.logged, s.recovered, s.guarded, s.known, gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{"/live$", "/file$", "/pictures$"})))
 	s.routes()
 	return s
 }
@@ -249,6 +249,7 @@ func (s *Server) static(c *gin.Context) {
 		c.Data(http.StatusOK, "text/html; charset=utf-8", []byte(notBuilt))
 		return
 	}
+	introduce(c)
 	c.Header("Cache-Control", "no-cache")
 	c.Header("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; media-src 'self' blob:; worker-src 'self' blob:; connect-src 'self' blob: data:; base-uri 'none'; form-action 'none'; frame-ancestors 'none'")
 	c.Data(http.StatusOK, "text/html; charset=utf-8", page)
