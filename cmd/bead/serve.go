@@ -13,6 +13,7 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"runtime/debug"
 	"runtime"
 	"time"
 
@@ -90,7 +91,14 @@ func addDemoScenes(ctx context.Context, st *store.Store) error {
 	return nil
 }
 
+// memoryAim is what the server keeps to as long as what it holds allows: near it memory is collected more
+// eagerly. GOMEMLIMIT says another.
+const memoryAim = 900 << 20
+
 func serve(c *cobra.Command, kind string, o *serveOptions, prepare func(context.Context, *store.Store) error) error {
+	if os.Getenv("GOMEMLIMIT") == "" {
+		debug.SetMemoryLimit(memoryAim)
+	}
 	ctx, data, key := c.Context(), o.data, cmp.Or(o.key, os.Getenv("BEAD_KEY"))
 	if data == "" {
 		var err error
