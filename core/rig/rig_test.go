@@ -3,6 +3,7 @@ package rig_test
 import (
 	"fmt"
 	"math"
+	"runtime"
 	"slices"
 	"strings"
 	"sync"
@@ -230,5 +231,41 @@ func BenchmarkFrame(b *testing.B) {
 			}
 			b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/n, "ns/piece")
 		})
+	}
+}
+
+// On a path that is made anew in every frame, what is allocated goes with the path alone: as much for ten
+// pieces, rigid or bent, as for four hundred.
+func TestMovingPathsAllocateNothingAPiece(t *testing.T) {
+	waving := wavy("w", 3, `,"steps":[{"wave":{"side":0.1,"wavelength":9,"phase":{"speed":1}}}]`)
+	for name, seat := range map[string]string{"rigid": "", "bent": `,"seat":"bent"`, "on pins": `,"seat":"ends"`} {
+		var size [2]float64
+		for k, n := range []int{10, 400} {
+			d, err := scene.Decode([]byte(large(20000, waving, train("r", n, seat), "")))
+			if err != nil {
+				t.Fatal(err)
+			}
+			s, err := rig.Compile(d)
+			if err != nil {
+				t.Fatal(err)
+			}
+			var pic rig.Picture
+			f := 0
+			next := func() { f++; s.Frame(&pic, f) }
+			for range 40 {
+				next()
+			}
+			var before, after runtime.MemStats
+			runtime.ReadMemStats(&before)
+			for range 40 {
+				next()
+			}
+			runtime.ReadMemStats(&after)
+			size[k] = float64(after.TotalAlloc-before.TotalAlloc) / 40
+		}
+		t.Logf("%s: %.0f and %.0f bytes a frame", name, size[0], size[1])
+		if size[1]-size[0] > 390 { // not a byte a piece
+			t.Errorf("%s: %.0f bytes a frame for ten pieces, %.0f for four hundred", name, size[0], size[1])
+		}
 	}
 }
