@@ -15,6 +15,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"bead/core/check"
+	"bead/core/geom"
 	"bead/core/rig"
 	"bead/core/scene"
 )
@@ -239,61 +240,18 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 	}
 	l.scene, l.seq, l.bytes = compiled, r.Seq, 0
 	l.has = map[int]bool{r.Frame: compiled.Ready(r.Frame)}
-	l.msg.start(kindScene, r.Seq, r.Frame)
-	doc, out := compiled.Doc, Readout{Readout: read}
-	for i := range compiled.Parts {
-		p := &compiled.Parts[i]
-		name := hex.EncodeToString(p.Hash[:8])
-		out.Meshes = append(out.Meshes, name)
-		if !l.sent[name] {
-			l.sent[name] = true
-			l.msg.mesh(name, p.Mesh)
-		}
-	}
-	for i := range compiled.Paths {
-		names := []string{}
-		for k := range compiled.WheelCount(i) {
-			key, mesh := compiled.WheelMesh(i, k)
-			name := hex.EncodeToString(key[:8])
-			names = append(names, name)
-			if !l.sent[name] {
-				l.sent[name] = true
-				l.msg.mesh(name, mesh())
-			}
-		}
-		out.WheelMeshes = append(out.WheelMeshes, names)
-	}
-	for i := range compiled.Rigs {
-		names := []string{}
-		for _, x := range compiled.Rigs[i].Moulds() {
-			name := hex.EncodeToString(x.Hash[:8])
-			names = append(names, name)
-			if !l.sent[name] {
-				l.sent[name] = true
-				l.msg.mesh(name, x.Mesh)
-			}
-		}
-		out.Moulds = append(out.Moulds, names)
-	}
-	if err := l.msg.json(tagReadout, out); err != nil {
+	if err := l.tellScene(r, read); err != nil {
 		return err
-	}
-	for i, c := range compiled.Paths {
-		if compiled.Deforms(i) {
-			continue // comes with the frame
-		}
-		points, distances := rig.Polyline(c, doc.Paths[i].Chord(c.Length()))
-		l.msg.path(i, points, distances)
 	}
 	l.msg.picture(compiled, &l.pic)
 	if err := l.send(ctx); err != nil || !r.Fill || l.mail.editWaits() {
 		return err
 	}
-	l.fill = outward(l.fill, r.Frame, doc.Range)
+	l.fill = outward(l.fill, r.Frame, compiled.Doc.Range)
 	waits := !allReady(compiled)
 	if waits { // they come from the first on
 		l.fill = l.fill[:0]
-		for n := doc.Range.Last; n >= doc.Range.First; n-- {
+		for n := compiled.Doc.Range.Last; n >= compiled.Doc.Range.First; n-- {
 			l.fill = append(l.fill, n)
 		}
 	}
@@ -311,6 +269,51 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 			l.check(ctx, checking, compiled, r.Seq, r.Frame)
 		}
 	}()
+	return nil
+}
+
+// tellScene begins the answer to an edit: the readout, the meshes that the page has not, and the paths that
+// stay as they are.
+func (l *liveChannel) tellScene(r *LiveRequest, read rig.Readout) error {
+	compiled := l.scene
+	l.msg.start(kindScene, r.Seq, r.Frame)
+	doc, out := compiled.Doc, Readout{Readout: read}
+	told := func(hash [32]byte, mesh func() *geom.Mesh) string {
+		name := hex.EncodeToString(hash[:8])
+		if !l.sent[name] {
+			l.sent[name] = true
+			l.msg.mesh(name, mesh())
+		}
+		return name
+	}
+	for i := range compiled.Parts {
+		p := &compiled.Parts[i]
+		out.Meshes = append(out.Meshes, told(p.Hash, func() *geom.Mesh { return p.Mesh }))
+	}
+	for i := range compiled.Paths {
+		names := []string{}
+		for k := range compiled.WheelCount(i) {
+			names = append(names, told(compiled.WheelMesh(i, k)))
+		}
+		out.WheelMeshes = append(out.WheelMeshes, names)
+	}
+	for i := range compiled.Rigs {
+		names := []string{}
+		for _, x := range compiled.Rigs[i].Moulds() {
+			names = append(names, told(x.Hash, func() *geom.Mesh { return x.Mesh }))
+		}
+		out.Moulds = append(out.Moulds, names)
+	}
+	if err := l.msg.json(tagReadout, out); err != nil {
+		return err
+	}
+	for i, c := range compiled.Paths {
+		if compiled.Deforms(i) {
+			continue // comes with the frame
+		}
+		points, distances := rig.Polyline(c, doc.Paths[i].Chord(c.Length()))
+		l.msg.path(i, points, distances)
+	}
 	return nil
 }
 

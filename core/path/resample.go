@@ -101,7 +101,59 @@ const simplifyCorner = 40 * math.Pi / 180
 // them: its points are held to tol, and the flats between them to tol beyond the
 // rise of the arc that turns as they do.
 func (c *Curve) Simplify(tol float64) Simplified {
-	var samples, slack []float64
+	f := c.facets()
+	whole := len(c.spans) // points that it has
+	if !c.closed {
+		whole++
+	}
+	for c.stop.Err() == nil {
+		var index []int
+		var pts []Point
+		for i := range f.keep {
+			if f.keep[i] {
+				p := Point{At: f.pos[i], Handles: Smooth}
+				index, pts = append(index, i), append(pts, p)
+			}
+		}
+		if len(index) > whole {
+			return Simplified{Spans: append([]Span(nil), c.spans...), Points: whole, Kept: true}
+		}
+		spans := splineWithCorners(pts, index, f.sharp, c.closed)
+		out := Simplified{Spans: spans, Points: len(index)}
+		added := false
+		for j := range spans {
+			if j%stopEvery == 0 && c.stop.Err() != nil {
+				break
+			}
+			to := len(f.keep)
+			if j+1 < len(index) {
+				to = index[j+1]
+			}
+			worst, at, off := f.worst(&spans[j], index[j], to, tol)
+			out.Off = max(out.Off, off)
+			if worst > tol && at > 0 {
+				f.keep[at], added = true, true
+			}
+		}
+		if !added {
+			return out
+		}
+	}
+	return Simplified{}
+}
+
+// facets are places along a curve that is to be simplified.
+type facets struct {
+	pos         []geom.Vec
+	slack       []float64 // how far a flat may lie off the smooth shape that it stands for, metres
+	keep, sharp []bool    // it is a point of the simplified curve; a corner of it
+}
+
+// facets are places of the curve, denser where it is long, with its corners and ends kept; of a closed
+// curve three or four more.
+func (c *Curve) facets() *facets {
+	var f facets
+	var samples []float64
 	var firsts []int // of each span among the samples
 	n := len(c.spans)
 	turn := func(i int) float64 { // into span i, 0 where that is a corner or an end
@@ -124,102 +176,67 @@ func (c *Curve) Simplify(tol float64) Simplified {
 		n = max(n, int(min(math.Ceil(64*(hi-lo)/c.length), 64)))
 		firsts = append(firsts, len(samples))
 		for j := range n {
-			samples = append(samples, lo+(hi-lo)*float64(j)/float64(n))
-			slack = append(slack, rise)
+			s := lo + (hi-lo)*float64(j)/float64(n)
+			p, _ := c.At(s)
+			samples, f.pos, f.slack = append(samples, s), append(f.pos, p), append(f.slack, rise)
 			if j == 0 {
-				slack[len(slack)-1] = 0
+				f.slack[len(f.slack)-1] = 0
 			}
 		}
 	}
-	slack = append(slack, 0)
-	pos := make([]geom.Vec, len(samples), len(samples)+1)
-	for i, s := range samples {
-		pos[i], _ = c.At(s)
+	f.slack = append(f.slack, 0)
+	if !c.closed {
+		f.pos, samples = append(f.pos, c.spans[n-1].End()), append(samples, c.length)
 	}
 	total := len(samples)
-	if !c.closed {
-		pos = append(pos, c.spans[len(c.spans)-1].End())
-		samples = append(samples, c.length)
-		total++
-	}
-	keep, sharp := make([]bool, total), make([]bool, total)
-	corners := c.Corners(simplifyCorner)
-	k := 0
+	f.keep, f.sharp = make([]bool, total), make([]bool, total)
+	corners, k := c.Corners(simplifyCorner), 0
 	for i, s := range samples {
 		if k < len(corners) && s >= corners[k].At-1e-9*c.length {
-			keep[i], sharp[i] = true, true
+			f.keep[i], f.sharp[i] = true, true
 			k++
 		}
 	}
-	if c.closed {
-		for j := range 4 {
-			if k := j * total / 4; n < 4 {
-				keep[k] = true
-			} else {
-				keep[firsts[j*n/4]] = true
-			}
-		}
-	} else {
-		keep[0], keep[total-1] = true, true
-	}
-	whole := n // points that it has
 	if !c.closed {
-		whole++
+		f.keep[0], f.keep[total-1] = true, true
+		return &f
 	}
-	for c.stop.Err() == nil {
-		var index []int
-		var pts []Point
-		for i := range keep {
-			if keep[i] {
-				p := Point{At: pos[i], Handles: Smooth}
-				index, pts = append(index, i), append(pts, p)
-			}
-		}
-		if len(index) > whole {
-			return Simplified{Spans: append([]Span(nil), c.spans...), Points: whole, Kept: true}
-		}
-		spans := splineWithCorners(pts, index, sharp, c.closed)
-		out := Simplified{Spans: spans, Points: len(index)}
-		added := false
-		for j := range spans {
-			from, to := index[j], total
-			if j+1 < len(index) {
-				to = index[j+1]
-			}
-			worst, at := 0.0, -1
-			if j%stopEvery == 0 && c.stop.Err() != nil {
-				break
-			}
-			for i := from + 1; i < to; i++ {
-				d := distanceTo(&spans[j], pos[i])
-				out.Off = max(out.Off, d)
-				if d-slack[i] <= worst {
-					continue
-				}
-				// A place on a flat that stands for a bend is no place of the smooth
-				// shape: the next point of the old curve is taken instead.
-				k := i
-				for k > from && slack[k] > tol {
-					k--
-				}
-				if keep[k] {
-					for k = i; k < to-1 && slack[k] > tol; {
-						k++
-					}
-				}
-				if k < to && !keep[k] && slack[k] <= tol {
-					worst, at = d-slack[i], k
-				}
-			}
-			if worst > tol && at > 0 {
-				keep[at], added = true, true
-			}
-		}
-		if !added {
-			return out
+	for j := range 4 {
+		if n < 4 {
+			f.keep[j*total/4] = true
+		} else {
+			f.keep[firsts[j*n/4]] = true
 		}
 	}
-	return Simplified{}
+	return &f
+}
+
+// worst is by how much the worst place of those behind from and before to lies further off a span than its
+// slack, metres; which place is to be kept for that, or -1; and how far the farthest lies off at all.
+func (f *facets) worst(span *Span, from, to int, tol float64) (worst float64, at int, off float64) {
+	at = -1
+	for i := from + 1; i < to; i++ {
+		d := distanceTo(span, f.pos[i])
+		off = max(off, d)
+		if d-f.slack[i] <= worst {
+			continue
+		}
+		// A place on a flat that stands for a bend is no place of the smooth
+		// shape: the next point of the old curve is taken instead.
+		k := i
+		for k > from && f.slack[k] > tol {
+			k--
+		}
+		if f.keep[k] {
+			for k = i; k < to-1 && f.slack[k] > tol; {
+				k++
+			}
+		}
+		if k < to && !f.keep[k] && f.slack[k] <= tol {
+			worst, at = d-f.slack[i], k
+		}
+	}
+	return worst, at, off
 }
 
 // splineWithCorners is the smooth curve through points that parts at sharp ones.

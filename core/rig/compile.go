@@ -129,10 +129,9 @@ func (k *Compiler) Compile(d *scene.Document) (*Scene, error) {
 	return k.CompileContext(context.Background(), d)
 }
 
-// CompileContext prepares a checked document. The error is a scene.Faults with the
-// addresses of what cannot be made, or the context's when that has ended.
-func (k *Compiler) CompileContext(ctx context.Context, d *scene.Document) (*Scene, error) {
-	c := &compiler{
+// compiler is one that has everything still to do.
+func (k *Compiler) compiler(d *scene.Document) *compiler {
+	return &compiler{
 		Scene: &Scene{
 			Doc:      d,
 			Clock:    motion.Clock{FPS: d.FPS, First: float64(d.Range.First)},
@@ -169,6 +168,12 @@ func (k *Compiler) CompileContext(ctx context.Context, d *scene.Document) (*Scen
 		partAt: map[string]int{}, fixtureAt: map[string]int{}, rigAt: map[string]int{}, carrierAt: map[string]int{},
 		faultyPart: make([]bool, len(d.Parts)), slots: map[string]*scene.Slot{}, shared: map[fieldKey]*facing.Field{}, faces: map[fieldKey]int{},
 	}
+}
+
+// CompileContext prepares a checked document. The error is a scene.Faults with the
+// addresses of what cannot be made, or the context's when that has ended.
+func (k *Compiler) CompileContext(ctx context.Context, d *scene.Document) (*Scene, error) {
+	c := k.compiler(d)
 	c.stop = new(path.Stop)
 	c.stop.Arm(ctx)
 	defer c.stop.LetGo()

@@ -3,18 +3,14 @@ package scene
 import (
 	"bytes"
 	"context"
-	"encoding/base64"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
 	"math"
 	"reflect"
-	"sort"
 	"strconv"
 	"strings"
-
-	"bead/core/motion"
 )
 
 // Fault is one thing wrong with a document, at an address such as
@@ -356,152 +352,4 @@ func join(address, field string) string {
 		return field
 	}
 	return address + "." + field
-}
-
-var valueType = reflect.TypeFor[motion.Value]()
-
-// match holds one node of the tree against the type it will be read into.
-func (w *walker) match(node any, t reflect.Type) {
-	if w.values++; w.values%lookUpEvery == 0 && w.ctx.Err() != nil {
-		w.ended = true
-	}
-	if w.full() || w.ended {
-		return
-	}
-	if t == valueType {
-		w.matchValue(node)
-		return
-	}
-	if t.Kind() == reflect.Pointer {
-		t = t.Elem()
-	}
-	if node == nil {
-		w.say("is null: leave the field out instead")
-		return
-	}
-	switch t.Kind() {
-	case reflect.Struct:
-		obj, ok := node.(map[string]any)
-		if !ok {
-			w.say("is %s: an object is accepted", kindOf(node))
-			return
-		}
-		w.matchFields(obj, t)
-	case reflect.Slice, reflect.Array:
-		if t.Elem().Kind() == reflect.Uint8 {
-			text, ok := node.(string)
-			if _, err := base64.StdEncoding.DecodeString(text); !ok || err != nil {
-				w.say("is not base64 text")
-			}
-			return
-		}
-		list, ok := node.([]any)
-		if !ok {
-			w.say("is %s: a list is accepted", kindOf(node))
-			return
-		}
-		if t.Kind() == reflect.Array && len(list) != t.Len() {
-			w.say("has %d numbers: %d are accepted", len(list), t.Len())
-			return
-		}
-		for i, v := range list {
-			w.in("", i, func() { w.match(v, t.Elem()) })
-		}
-	case reflect.Float64, reflect.Int, reflect.Int64:
-		n, ok := node.(json.Number)
-		if !ok {
-			w.say("is %s: a number is accepted", kindOf(node))
-			return
-		}
-		if _, err := n.Float64(); err != nil {
-			w.say("%s is too large a number", n)
-		} else if _, err := n.Int64(); t.Kind() != reflect.Float64 && err != nil {
-			if _, is := pointless(n); is {
-				w.rewrite = true
-				return
-			}
-			w.say("%s is not a whole number", n)
-		}
-	case reflect.String:
-		if _, ok := node.(string); !ok {
-			w.say("is %s: a text is accepted", kindOf(node))
-		}
-	case reflect.Bool:
-		if _, ok := node.(bool); !ok {
-			w.say("is %s: true or false is accepted", kindOf(node))
-		}
-	}
-}
-
-func (w *walker) matchFields(obj map[string]any, t reflect.Type) {
-	fields := map[string]reflect.StructField{}
-	var names, missing []string
-	for i := range t.NumField() {
-		if !t.Field(i).IsExported() {
-			continue
-		}
-		name, options, _ := strings.Cut(t.Field(i).Tag.Get("json"), ",")
-		fields[name] = t.Field(i)
-		names = append(names, name)
-		if _, given := obj[name]; !given && !strings.HasPrefix(options, "omit") {
-			missing = append(missing, name)
-		}
-	}
-	given := make([]string, 0, len(obj))
-	for name := range obj {
-		given = append(given, name)
-	}
-	sort.Strings(given) // so that the same document gives the same faults
-	for _, name := range given {
-		f, known := fields[name]
-		if !known {
-			w.in(name, -1, func() { w.say("is not a field here: %s are", strings.Join(names, ", ")) })
-			continue
-		}
-		w.in(name, -1, func() { w.match(obj[name], f.Type) })
-	}
-	// What is there and wrong says more than what is not there.
-	for _, name := range missing {
-		w.in(name, -1, func() { w.say("is missing") })
-	}
-}
-
-// matchValue accepts the forms of a value.
-func (w *walker) matchValue(node any) {
-	obj, ok := node.(map[string]any)
-	if !ok {
-		if _, isNumber := node.(json.Number); !isNumber {
-			w.say(`is %s: a number, {"keys": [...]}, {"speed": ...} or a drive, {"of": ...}, {"rpm": ...}, {"turns": ...}, {"rolls": ...}, is accepted`, kindOf(node))
-			return
-		}
-		w.match(node, reflect.TypeFor[float64]())
-		return
-	}
-	form := motion.Forms[0]
-	for _, f := range motion.Forms[1:] {
-		if _, given := obj[f.Field]; given {
-			form = f
-			break
-		}
-	}
-	w.match(node, reflect.TypeOf(form.Type))
-	if list, ok := obj["keys"].([]any); ok && len(list) == 0 {
-		w.in("keys", -1, func() { w.say("is empty: at least one key is accepted, or a plain number") })
-	}
-}
-
-func kindOf(node any) string {
-	switch node.(type) {
-	case nil:
-		return "null"
-	case map[string]any:
-		return "an object"
-	case []any:
-		return "a list"
-	case json.Number:
-		return "a number"
-	case string:
-		return "a text"
-	}
-	return "true or false"
 }

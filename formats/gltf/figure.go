@@ -59,6 +59,31 @@ type boned struct {
 
 // joints orders the skin's joints from the root on. Nodes between two joints are joints as well.
 func (b *boned) joints() error {
+	parent, err := b.parents()
+	if err != nil {
+		return err
+	}
+	root, wanted, err := b.wanted(parent)
+	if err != nil {
+		return err
+	}
+	b.above = (&sourceNode{}).place()
+	for at := parent[root]; at >= 0; at = parent[at] {
+		b.above = b.src.Nodes[at].place().times(b.above)
+	}
+	if err := b.visit(root, -1, wanted, map[string]bool{}); err != nil {
+		return err
+	}
+	turn, size, err := rigidOf(b.above)
+	if err != nil {
+		return errors.New("what the joints hang from is sheared, or scaled unevenly: an even scale is read")
+	}
+	b.size, b.turned = size, turn.Quat()
+	return nil
+}
+
+// parents is what each node hangs from, -1 of those that hang from none.
+func (b *boned) parents() ([]int, error) {
 	n := len(b.src.Nodes)
 	parent := make([]int, n)
 	for i := range parent {
@@ -67,87 +92,78 @@ func (b *boned) joints() error {
 	for i := range b.src.Nodes {
 		for _, c := range b.src.Nodes[i].Children {
 			if c < 0 || c >= n || parent[c] >= 0 || c == i {
-				return fmt.Errorf("node %d hangs from two others, or is not there", c)
+				return nil, fmt.Errorf("node %d hangs from two others, or is not there", c)
 			}
 			parent[c] = i
 		}
 	}
+	return parent, nil
+}
+
+// wanted are the nodes that are joints of the figure, and the root of them.
+func (b *boned) wanted(parent []int) (root int, wanted map[int]bool, err error) {
+	n := len(parent)
 	listed := map[int]bool{}
 	for _, j := range b.src.Skins[0].Joints {
 		if j < 0 || j >= n {
-			return fmt.Errorf("the skin names node %d, which is not there", j)
+			return 0, nil, fmt.Errorf("the skin names node %d, which is not there", j)
 		}
 		listed[j] = true
 	}
 	if len(listed) == 0 {
-		return errors.New("the skin has no joints")
+		return 0, nil, errors.New("the skin has no joints")
 	}
 	if len(listed) > figure.MaxJoints {
-		return fmt.Errorf("the skin has %d joints: up to %d are read", len(listed), figure.MaxJoints)
+		return 0, nil, fmt.Errorf("the skin has %d joints: up to %d are read", len(listed), figure.MaxJoints)
 	}
 	// What hangs between two joints belongs to the figure.
-	wanted := map[int]bool{}
+	wanted = map[int]bool{}
 	roots := map[int]bool{}
 	for j := range listed {
 		top := j
 		for at, steps := j, 0; at >= 0; at, steps = parent[at], steps+1 {
 			if steps > n {
-				return fmt.Errorf("node %d hangs from itself", j)
+				return 0, nil, fmt.Errorf("node %d hangs from itself", j)
 			}
 			if listed[at] {
 				top = at
 			}
 		}
-		roots[top] = true
+		root, roots[top] = top, true
 		for at := j; at != top; at = parent[at] {
 			wanted[at] = true
 		}
 		wanted[top] = true
 	}
 	if len(roots) > 1 {
-		return fmt.Errorf("the joints hang from %d roots: a figure with one root is accepted", len(roots))
+		return 0, nil, fmt.Errorf("the joints hang from %d roots: a figure with one root is accepted", len(roots))
 	}
-	var root int
-	for root = range roots {
-	}
-	b.above = (&sourceNode{}).place()
-	for at := parent[root]; at >= 0; at = parent[at] {
-		b.above = b.src.Nodes[at].place().times(b.above)
-	}
-	names := map[string]bool{}
-	var visit func(node, from int) error
-	visit = func(node, from int) error {
-		if !wanted[node] {
-			return nil
-		}
-		s := &b.src.Nodes[node]
-		rest, size, err := rigidOf(s.place())
-		if err != nil || math.Abs(size-1) > 1e-4 {
-			return fmt.Errorf("joint %q is scaled or sheared at rest: joints of their own size are read", s.Name)
-		}
-		name := s.Name
-		if name == "" || len(name) > 120 || names[name] {
-			name = fmt.Sprintf("joint %d", len(b.f.Joints)+1)
-		}
-		names[name] = true
-		at := len(b.f.Joints)
-		b.at[node], b.nodes = at, append(b.nodes, node)
-		b.f.Joints = append(b.f.Joints, figure.Joint{Name: name, Parent: from, Rest: rest, Moves: from < 0, Ends: tipsOf(s)})
-		for _, c := range s.Children {
-			if err := visit(c, at); err != nil {
-				return err
-			}
-		}
+	return root, wanted, nil
+}
+
+// visit adds a node and what hangs from it to the figure, below joint from.
+func (b *boned) visit(node, from int, wanted map[int]bool, names map[string]bool) error {
+	if !wanted[node] {
 		return nil
 	}
-	if err := visit(root, -1); err != nil {
-		return err
+	s := &b.src.Nodes[node]
+	rest, size, err := rigidOf(s.place())
+	if err != nil || math.Abs(size-1) > 1e-4 {
+		return fmt.Errorf("joint %q is scaled or sheared at rest: joints of their own size are read", s.Name)
 	}
-	turn, size, err := rigidOf(b.above)
-	if err != nil {
-		return errors.New("what the joints hang from is sheared, or scaled unevenly: an even scale is read")
+	name := s.Name
+	if name == "" || len(name) > 120 || names[name] {
+		name = fmt.Sprintf("joint %d", len(b.f.Joints)+1)
 	}
-	b.size, b.turned = size, turn.Quat()
+	names[name] = true
+	at := len(b.f.Joints)
+	b.at[node], b.nodes = at, append(b.nodes, node)
+	b.f.Joints = append(b.f.Joints, figure.Joint{Name: name, Parent: from, Rest: rest, Moves: from < 0, Ends: tipsOf(s)})
+	for _, c := range s.Children {
+		if err := b.visit(c, at, wanted, names); err != nil {
+			return err
+		}
+	}
 	return nil
 }
 

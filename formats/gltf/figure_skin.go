@@ -126,14 +126,36 @@ func (b *boned) weighted(skin *figure.Skin, p *sourcePrimitive) error {
 		normals = faceted(flat, index)
 	}
 	from := uint32(len(skin.Weights))
-	m, listed := skin.Mesh, b.src.Skins[0].Joints
+	m := skin.Mesh
 	for i, v := range flat {
 		if math.IsNaN(v) || math.Abs(v) > maxCoordinate || math.IsNaN(normals[i]) {
 			return fmt.Errorf("vertex %d is not a place within ±1e9", i/3)
 		}
 		m.Positions, m.Normals = append(m.Positions, float32(v)), append(m.Normals, float32(normals[i]))
 	}
-	for v := range n {
+	if err := b.held(skin, joints, weights); err != nil {
+		return err
+	}
+	if err := b.dressed(p, index, from); err != nil {
+		return err
+	}
+	if err := b.covered(m, p, n); err != nil {
+		return err
+	}
+	if p.Material != nil && *p.Material >= 0 && *p.Material < len(b.src.Materials) {
+		if c := b.src.Materials[*p.Material].PBR.Colour; c != nil && from == 0 {
+			for k, v := range c {
+				skin.Colour[k] = float32(v)
+			}
+		}
+	}
+	return nil
+}
+
+// held adds what joints vertices go along with, four a vertex.
+func (b *boned) held(skin *figure.Skin, joints, weights []float64) error {
+	listed := b.src.Skins[0].Joints
+	for v := range len(joints) / 4 {
 		var js [4]uint16
 		var ws [4]float32
 		for c := range 4 {
@@ -148,6 +170,11 @@ func (b *boned) weighted(skin *figure.Skin, p *sourcePrimitive) error {
 		}
 		skin.Joints, skin.Weights = append(skin.Joints, js), append(skin.Weights, ws)
 	}
+	return nil
+}
+
+// dressed adds triangles to those of a primitive's material, with their vertices counted from one on.
+func (b *boned) dressed(p *sourcePrimitive, index []int32, from uint32) error {
 	material := -1
 	if p.Material != nil && *p.Material >= 0 && *p.Material < len(b.src.Materials) {
 		material = *p.Material
@@ -163,16 +190,6 @@ func (b *boned) weighted(skin *figure.Skin, p *sourcePrimitive) error {
 	}
 	for i := range len(index) / 3 * 3 {
 		b.faces[material] = append(b.faces[material], from+uint32(index[i]))
-	}
-	if err := b.covered(m, p, n); err != nil {
-		return err
-	}
-	if p.Material != nil && *p.Material >= 0 && *p.Material < len(b.src.Materials) {
-		if c := b.src.Materials[*p.Material].PBR.Colour; c != nil && from == 0 {
-			for k, v := range c {
-				skin.Colour[k] = float32(v)
-			}
-		}
 	}
 	return nil
 }

@@ -25,9 +25,9 @@ type Options struct {
 	Frames int
 	// Stopped is asked while the file is prepared whether nobody waits for it any more; it may be nil.
 	Stopped func() bool
-	Binary bool   // GLB, else text
-	Paths  bool   // the scene's paths go along as line strips within their chord error
-	Skip   []bool // of each rig: left out
+	Binary  bool   // GLB, else text
+	Paths   bool   // the scene's paths go along as line strips within their chord error
+	Skip    []bool // of each rig: left out
 	// Single gives every piece a mesh of its own, for those
 	// who go on with a solver of rigid bodies.
 	Single bool

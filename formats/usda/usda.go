@@ -21,11 +21,11 @@ type Options struct {
 	First, Frames int
 	// Stopped is asked while the file is prepared whether nobody waits for it any more; it may be nil.
 	Stopped func() bool
-	Paths         bool   // the scene's paths go along as linear curves
-	Skip          []bool // of each rig: left out
-	Single        bool   // every piece has a mesh of its own instead of referring to its part
-	Centred       bool   // single pieces have their origin at their centre instead of their pivot
-	InPlace       bool   // the roots of figures stay where they are at first, but for their height
+	Paths   bool   // the scene's paths go along as linear curves
+	Skip    []bool // of each rig: left out
+	Single  bool   // every piece has a mesh of its own instead of referring to its part
+	Centred bool   // single pieces have their origin at their centre instead of their pivot
+	InPlace bool   // the roots of figures stay where they are at first, but for their height
 	// Exact gives bodies that bend with their points in every frame instead of as skeletons.
 	Exact bool
 	// Say is told how near skeletons come; it may be nil.
