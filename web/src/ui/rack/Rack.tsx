@@ -3,7 +3,7 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
 import { useEffect, useRef, useState } from 'react'
-import type { Document, PartShape } from '../../core/page.generated'
+import type { Document } from '../../core/page.generated'
 import { kindOf } from '../../core/rigs'
 import {
   addBody,
@@ -23,25 +23,7 @@ import { listOf } from '../../core/remove'
 import { useBench, type Kind, type Selection } from '../../stores/bench'
 import { openMenu } from '../../stores/menu'
 import { useView } from '../../stores/prefs'
-import {
-  BodyIcon,
-  BoxIcon,
-  CameraIcon,
-  CarrierIcon,
-  ClothIcon,
-  DrumIcon,
-  FigureIcon,
-  CurveIcon,
-  FloatIcon,
-  LoopIcon,
-  MeshIcon,
-  PostIcon,
-  RiderIcon,
-  RollIcon,
-  ShoeIcon,
-  TrainIcon,
-  TugIcon,
-} from '../../look/icons'
+import { CameraIcon, CarrierIcon, CurveIcon, LoopIcon, MeshIcon, PostIcon, TugIcon } from '../../look/icons'
 import { countPoints } from '../recipe/CarrierFields'
 import { Swatch } from '../recipe/MaterialPick'
 import { addCamera, type Eye } from '../../core/camera'
@@ -53,6 +35,7 @@ import { useFigureImport } from './ImportFigure'
 import { useMeshImport } from './ImportMesh'
 import { renameThing } from '../things'
 import { useImport } from './ImportPaths'
+import { partIcon, rigIcons } from './signs'
 
 /** The step of a new rig's recipe that is open at first. */
 const firstStepOf = {
@@ -63,16 +46,6 @@ const firstStepOf = {
   drape: 'cloth',
   drum: 'drum',
   cycle: 'cycle',
-}
-
-const rigIcons = {
-  train: <TrainIcon />,
-  rider: <RiderIcon />,
-  body: <BodyIcon />,
-  payout: <RollIcon />,
-  drape: <ClothIcon />,
-  drum: <DrumIcon />,
-  cycle: <FigureIcon />,
 }
 
 /** How a camera looks that is made before the view is. */
@@ -91,21 +64,6 @@ function groundName(d: Document): string {
   ].filter(Boolean)
   return said.length ? said.join(', ') : 'level'
 }
-
-const partIcon = (s: PartShape) =>
-  s.shoe ? (
-    <ShoeIcon />
-  ) : s.box ? (
-    <BoxIcon />
-  ) : s.post ? (
-    <PostIcon />
-  ) : s.file ? (
-    <MeshIcon />
-  ) : s.figure ? (
-    <FigureIcon />
-  ) : (
-    <FloatIcon />
-  )
 
 /** With more things than this the rack can be searched. */
 const searchable = 12

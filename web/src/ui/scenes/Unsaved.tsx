@@ -1,7 +1,7 @@
 import { Alert, Box } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
-import { resumeUnsaved } from '../../stores/bench'
+import { resumeUnsaved } from '../../stores/queues'
 
 /** Says which edits this browser still keeps. It lies at the bottom, over the page: what comes and goes above
  * moves what somebody is about to press. */

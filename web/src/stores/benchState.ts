@@ -1,0 +1,119 @@
+import type { EdgeWay } from '../api/client'
+import type { FrameCache } from '../core/frameCache'
+import type { Document, EdgeChain, Readout, Refusal, Result, SceneState, Simulating } from '../core/page.generated'
+import type { Kind } from '../core/remove'
+import type { SaveState } from '../core/saveQueue'
+import type { MeshData, PathLine, Pieces, Shot } from '../core/wire'
+import type { ViewName } from './prefs'
+
+export interface Selection {
+  kind: Kind
+  id: string
+}
+export type Panel = 'recipe' | 'check' | 'deliver' | 'ground' | 'film'
+
+/** What the person is doing in the view besides looking. */
+export type Tool =
+  | { kind: 'none' }
+  /** Points are set by clicking in the plane of a view, or on a fixture. */
+  | {
+      kind: 'draw'
+      points: [number, number, number][]
+      view: ViewName
+      over?: string
+      /** Where the next point would be, and what it would go to. */
+      at?: [number, number, number]
+      to?: string
+    }
+  /** Points of a rig's cloth are picked. */
+  | { kind: 'pins'; rig: string }
+  /** An edge of a fixture is pointed at; the chain that goes on from it is shown. */
+  | { kind: 'edges'; fixture: string; way: EdgeWay; at: [number, number, number] | null; chain: EdgeChain | null }
+
+/** The picture that the server made of the newest edit it has answered. */
+export interface Answer {
+  readout: Readout
+  /** The paths' drawings in their own spaces; those that are deformed as in this frame. */
+  paths: PathLine[]
+  /** The frame that came with it. */
+  shot: Shot
+  /** The document that this is the picture of. */
+  doc: Document
+}
+
+export interface Bench {
+  id: string
+  revision: number
+  doc: Document | null
+  /** The document as it was before what is being dragged or typed now. */
+  base: Document | null
+  /** The last document that the server has kept. */
+  kept: Document | null
+  undoLabel: string
+  redoLabel: string
+  save: SaveState
+  /** Edits that the server has not kept yet. */
+  unsaved: number
+  /** What is unsaved would outlive a reload. */
+  safe: boolean
+  /** Why the server cannot keep anything; empty when it can, or does not answer. */
+  trouble: string
+  savedAt: number
+  connected: boolean
+  answer: Answer | null
+  meshes: Map<string, MeshData>
+  frames: FrameCache<Shot>
+  /** The pieces at the play head; the last ones known until those have come. */
+  shown: Pieces[]
+  /** All that differs from frame to frame, as it is there. */
+  shot: Shot
+  filled: boolean
+  checks: Result[]
+  /** At how many frames of the range the checks have looked, and how far a look at all has come. */
+  checked: { seen: number; of: number; looked: number }
+  /** How far the simulation is that frames wait for; null where none do. */
+  simulating: Simulating | null
+  fault: Refusal | null
+  conflict: SceneState | null
+  notice: string
+  selected: Selection | null
+  /** Ids of other things of the same kind that are chosen with it. */
+  also: string[]
+  point: number | null
+  /** The chosen bead of roll of the chosen rig. */
+  rollBead: number | null
+  openStep: string
+  panel: Panel
+  shownCheck: string | null
+  tool: Tool
+  open: (id: string) => Promise<void>
+  close: () => void
+  select: (s: Selection | null) => void
+  /** Chooses one more thing of the kind that is chosen, or one less. */
+  choose: (s: Selection) => void
+  /** Shows a change without keeping it yet, as while dragging. */
+  preview: (change: (d: Document) => void) => void
+  /** Forgets what was previewed. */
+  cancel: () => void
+  /** Keeps what is shown as one step of the history. */
+  commit: (label: string) => void
+  edit: (label: string, change: (d: Document) => void) => void
+  undo: () => void
+  redo: () => void
+  goTo: (seq: number) => void
+  /** Drops edits that were refused and shows the last document that was right. */
+  putBack: () => void
+  keepMine: () => void
+  takeTheirs: () => void
+  /** Makes a scene of its own of what is shown, as when the scene was deleted elsewhere; its id. */
+  keepAsNew: () => Promise<string>
+  say: (notice: string) => void
+  /** Draws in the plane of the view, or on a fixture. */
+  startDrawing: (over?: string) => void
+  startEdges: (fixture: string) => void
+  /** Points of a cloth are picked that hold it. */
+  startPins: (rig: string) => void
+  /** Gives up the simulation, or goes on with it. */
+  stopSimulating: () => void
+  goOnSimulating: () => void
+}
