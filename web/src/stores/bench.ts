@@ -15,7 +15,7 @@ import { useView } from './prefs'
 import { anythingUnsaved, queueOf, queues } from './queues'
 
 export type { Kind }
-export type { Answer, Bench, Panel, Selection, Tool } from './benchState'
+export type { Bench, Selection, Tool } from './benchState'
 
 const noShot: Shot = emptyShot()
 
