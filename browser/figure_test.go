@@ -1,6 +1,7 @@
 package browser_test
 
 import (
+	"fmt"
 	"path/filepath"
 	"strings"
 	"testing"
@@ -40,6 +41,14 @@ func TestFigureByHand(t *testing.T) {
 	r.storedIs(`s.doc.rigs[0].cycle.feet?.length === 8 && s.doc.rigs[0].cycle.feet[0].plants[0][1] < 0.541`)
 	r.ok(p.ClickText("Find its feet again"))
 	r.storedIs(`!s.doc.rigs[0].cycle.feet`)
+	// So it is on the time strip, by pulling the end of its bar.
+	r.ok(p.Wait(`!!document.querySelector('[data-testid=foot-bars] rect[data-end$=until]')`))
+	x, y := r.middle(`[data-testid=foot-bars] rect[data-end$=until]`)
+	stood := eval[float64](r, `Number(document.querySelector('[data-testid=feet] rect[aria-label$=until]').getAttribute('aria-valuenow'))`)
+	r.ok(p.Drag(x, y, x-12, y))
+	r.storedIs(fmt.Sprintf(`s.doc.rigs[0].cycle.feet?.length === 8 && s.doc.rigs[0].cycle.feet[0].plants[0][1] < %g`, stood-0.03))
+	r.ok(p.Key("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
+	r.storedIs(`!s.doc.rigs[0].cycle.feet`)
 	// Its claws are raised on top.
 	r.ok(p.ClickText("Joints, 31"))
 	r.ok(p.Type(`input[aria-label="Find a joint"]`, "arm"))
@@ -48,6 +57,12 @@ func TestFigureByHand(t *testing.T) {
 	r.ok(p.Type(`input[aria-label="Name of the set"]`, "claws"))
 	r.ok(p.ClickText("Keep as a set"))
 	r.storedIs(`s.doc.rigs[0].cycle.sets[0].joints.length === 2`)
+	// They stand where the way puts them, and by the root alone again.
+	r.ok(p.ClickText("Turn with the way where they are"))
+	r.ok(p.ClickText("are drawn to the way"))
+	r.storedIs(`s.doc.rigs[0].cycle.bones === 'drawn' && s.doc.rigs[0].cycle.follow.length > 0`)
+	r.ok(p.ClickText("By the root alone"))
+	r.storedIs(`!s.doc.rigs[0].cycle.follow`)
 	r.ok(p.ClickText("Turn or shift them on top"))
 	r.storedIs(`s.doc.rigs[0].cycle.layers[0].joints.join() === 'claws'`)
 	r.ok(p.Type(r.labelled("Nose up"), "30"))

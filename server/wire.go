@@ -35,6 +35,7 @@ const (
 	tagWheels  = 0x4C454857 // "WHEL"
 	tagBody    = 0x59444F42 // "BODY"
 	tagLooks   = 0x4B4F4F4C // "LOOK": how cameras look
+	tagJoints  = 0x4E494F4A // "JOIN": where the joints of a rig's first figure are
 	tagWaits   = 0x54494157 // "WAIT": something is shown as it would be without its simulation
 )
 
@@ -187,6 +188,9 @@ func (m *message) picture(s *rig.Scene, p *rig.Picture) {
 		if len(r.Reach) > 0 {
 			m.body(i, r)
 		}
+		if len(r.Joints) > 0 {
+			m.joints(i, r.Joints[:len(r.Joints)/len(r.Reach)])
+		}
 	}
 }
 
@@ -206,6 +210,17 @@ func (m *message) body(i int, r *rig.Pieces) {
 		m.f32s(r.Positions)
 		for _, x := range r.Normals {
 			m.b = binary.LittleEndian.AppendUint16(m.b, uint16(int16(x*32767)))
+		}
+	})
+}
+
+// joints appends where the joints of the first figure of rig i are.
+func (m *message) joints(i int, joints []geom.Rigid) {
+	m.section(tagJoints, func() {
+		m.u32(uint32(i))
+		m.u32(uint32(len(joints)))
+		for _, j := range joints {
+			m.f32s([]float32{float32(j.P.X), float32(j.P.Y), float32(j.P.Z)})
 		}
 	})
 }

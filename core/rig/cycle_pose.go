@@ -37,7 +37,8 @@ func (t *cycle) pose(dst *Pieces, m *moment, piece int, out []geom.Rigid) {
 	zr := s[0].P.Z
 	f := t.way(m, zr+from)
 	lean := t.lean(m.Curve, t.wrap(m.Curve, zr+from), m.speed)
-	f.P.Y += t.under(m, s, rounds, from, f)
+	under := t.under(m, s, rounds, from, f)
+	f.P.Y += under
 	joints := t.gait.Figure.Joints
 	for j := range s {
 		if j == 0 {
@@ -46,9 +47,17 @@ func (t *cycle) pose(dst *Pieces, m *moment, piece int, out []geom.Rigid) {
 			p := joints[j].Parent
 			out[j] = out[p].Mul(t.local(dst, j))
 			if t.follow[j] {
-				at := t.way(m, s[j].P.Z+from).Rigid()
-				out[j].X, out[j].Y, out[j].Z = at.Turn(s[j].X), at.Turn(s[j].Y), at.Turn(s[j].Z)
-				turnBy(&out[j], f.T, lean)
+				at := t.way(m, s[j].P.Z+from)
+				at.P.Y += under
+				there, axis := onWay(at, s[j], s[j].P.Z), f.T
+				if t.doc.Bones == scene.BonesDrawn {
+					axis = at.T
+					there.P = at.P.Add(geom.RotateAbout(there.P.Sub(at.P), axis, lean))
+				} else {
+					there.P = out[j].P
+				}
+				out[j] = there
+				turnBy(&out[j], axis, lean)
 			}
 		}
 		if j == 0 && lean != 0 {

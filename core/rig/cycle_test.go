@@ -149,6 +149,48 @@ func TestJointsFollow(t *testing.T) {
 	}
 }
 
+// Joints whose bones are drawn stand where the way puts them, each at its own distance: on a circle of radius R
+// a place at side x and distance z of the straight cycle is at R - x, z / R round, as high as it was. On a
+// straight path they are as they were.
+func TestJointsDrawnToTheWay(t *testing.T) {
+	const radius = 1.5
+	const drawn = `"legs":"free","bones":"drawn","follow":["left claw","right eye","left arm"]`
+	s := crabScene(t, `{"circle":{"centre":[0,0,0],"radius":1.5,"plane":"above"}}`, "", drawn)
+	f := s.Parts[0].Figure
+	at, d := s.Paths[0].At(0)
+	side := 1.0 // to the left is inwards where the path turns to the left
+	if geom.V(0, 1, 0).Cross(d).Dot(at) > 0 {
+		side = -1
+	}
+	var p rig.Picture
+	longer := 0.0
+	for _, frame := range []float64{0, 9.5, 40} {
+		s.At(&p, frame)
+		straight, _ := crabGait(s).Straight(nil, nil, frame/24)
+		for _, name := range []string{"left claw", "right eye", "left arm"} {
+			j := f.Find(name)
+			got, z := p.Rigs[0].Joints[j].P, straight[j].P
+			round := geom.Angle(at, geom.V(got.X, 0, got.Z))
+			if off := math.Hypot(got.X, got.Z) - (radius - side*z.X); math.Abs(off) > 1e-9 || math.Abs(got.Y-z.Y) > 1e-9 || math.Abs(round-math.Abs(z.Z)/radius) > 1e-9 {
+				t.Errorf("frame %g, %s: %g off its circle, %g high, %g round, want %g and %g", frame, name, off, got.Y, round, z.Y, z.Z/radius)
+			}
+			parent := f.Joints[j].Parent
+			longer = max(longer, math.Abs(got.Sub(p.Rigs[0].Joints[parent].P).Norm()-z.Sub(straight[parent].P).Norm()))
+		}
+	}
+	if longer < 1e-4 {
+		t.Errorf("bones differ by %g m at most: nothing was drawn", longer)
+	}
+	s = crabScene(t, ahead, "", drawn)
+	s.At(&p, 30.5)
+	straight, _ := crabGait(s).Straight(nil, nil, 30.5/24)
+	for j := range straight {
+		if d := p.Rigs[0].Joints[j].P.Sub(straight[j].P).Norm(); d > 1e-9 {
+			t.Errorf("straight on, %s is %g off", f.Joints[j].Name, d)
+		}
+	}
+}
+
 // A layer turns its topmost joints by its values in the way's axes, and shifts them; switched off it
 // does nothing. Looking ahead turns by the angle between the way here and there.
 func TestLayers(t *testing.T) {

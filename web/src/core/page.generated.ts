@@ -3506,6 +3506,10 @@ export interface Cycle {
    */
   follow?: string[];
   /**
+   * Of joints that follow: kept: they turn with the way and stay where their bones have them; drawn: they stand where the way puts them and their bones are as long as that asks.
+   */
+  bones?: "kept" | "drawn";
+  /**
    * reach: feet stand still along the way where they stand in the cycle and legs reach for them; free: legs go along as they are.
    */
   legs?: "reach" | "free";
@@ -5573,6 +5577,10 @@ export interface Cycle1 {
    * Joints or sets that turn with the way at their own distance; left out: all goes by its root.
    */
   follow?: string[];
+  /**
+   * Of joints that follow: kept: they turn with the way and stay where their bones have them; drawn: they stand where the way puts them and their bones are as long as that asks.
+   */
+  bones?: "kept" | "drawn";
   /**
    * reach: feet stand still along the way where they stand in the cycle and legs reach for them; free: legs go along as they are.
    */

@@ -56,6 +56,8 @@ export interface Shot {
   waits: boolean
   /** Of each rig whose pieces bend. */
   bodies: (BodyShape | undefined)[]
+  /** Where the joints of the first figure of a rig are: three numbers each. */
+  joints: (Float32Array | undefined)[]
 }
 
 export interface MeshData {
@@ -157,6 +159,7 @@ export const emptyShot = (): Shot => ({
   values: new Float64Array(),
   waits: false,
   bodies: [],
+  joints: [],
 })
 
 function readShot(buffer: ArrayBuffer, view: DataView, sections: Section[]): Shot {
@@ -175,6 +178,8 @@ function readShot(buffer: ArrayBuffer, view: DataView, sections: Section[]): Sho
         positions: new Float32Array(buffer, from, 3 * vertices),
         normals: new Int16Array(buffer, from + 12 * vertices, 3 * vertices),
       }
+    } else if (s.tag === 'JOIN') {
+      shot.joints[view.getUint32(s.at, true)] = new Float32Array(buffer, s.at + 8, 3 * view.getUint32(s.at + 4, true))
     } else if (s.tag === 'VALV') shot.values = new Float64Array(buffer, s.at, s.bytes / 8)
     else if (s.tag === 'WHEL') {
       shot.wheels[view.getUint32(s.at, true)] = new Float32Array(

@@ -32,6 +32,7 @@ import { Comb } from './Comb'
 import { eye } from './nudge'
 import { EdgeTool } from './EdgeTool'
 import { Carriers } from './Carriers'
+import { Joints } from './Joints'
 import { Pins } from './Pins'
 import { Ghosts } from './Ghosts'
 import { labelLayer } from './labelLayer'
@@ -118,6 +119,7 @@ export function View({ children }: { children?: React.ReactNode }) {
         <CheckMark roles={roles} />
         <Trail roles={roles} />
         <Pins roles={roles} />
+        <Joints roles={roles} />
         <Ghosts roles={roles} />
         <DrawTool roles={roles} />
         <EdgeTool roles={roles} />

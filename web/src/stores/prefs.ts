@@ -86,6 +86,8 @@ interface ViewStore {
   trail: boolean
   /** What is chosen is shown as it was and will be. */
   ghosts: boolean
+  /** Joints of the chosen figure that are chosen in its list. */
+  joints: string[]
   /** The piece that was pressed last, which the trail is of. */
   lastPiece: number
   hoveredPiece: number | null
@@ -122,6 +124,7 @@ export const useView = create<ViewStore>()((set) => ({
   wantsStill: false,
   trail: false,
   ghosts: false,
+  joints: [],
   lastPiece: 0,
   hoveredPiece: null,
   hoverPiece: (hoveredPiece) => set((s) => (s.hoveredPiece === hoveredPiece ? s : { hoveredPiece })),

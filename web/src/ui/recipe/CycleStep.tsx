@@ -4,18 +4,20 @@ import Button from '@mui/material/Button'
 import IconButton from '@mui/material/IconButton'
 import { useTheme } from '@mui/material/styles'
 import TextField from '@mui/material/TextField'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { slotsOf } from '../../core/keys'
 import type { Cycle } from '../../core/page.generated'
+import { feetOf, plantLabel, setEnd } from '../../core/plants'
 import { showWithUnit } from '../../core/units'
 import { useBench } from '../../stores/bench'
 import { useClock } from '../../stores/clock'
+import { useView } from '../../stores/prefs'
 import { Choice, Figure, Pair } from '../fields/fields'
 import { Fold } from '../fields/Fold'
 import { NumberField } from '../fields/NumberField'
 import { SlotField } from '../fields/SlotField'
 import { Remedies } from '../panels/Remedies'
-import { FeetChart, feetOf } from './FeetChart'
+import { FeetChart } from './FeetChart'
 import { JointTree } from './JointTree'
 import { KindFields } from './KindFields'
 import { useRig, type StepProps } from './RigSteps'
@@ -85,12 +87,7 @@ export function CycleStep({ rig, index }: StepProps) {
           <FeetChart
             cycle={read}
             now={rounds === undefined ? undefined : rounds - Math.floor(rounds)}
-            onChange={(foot, plants, label) =>
-              change(label, (c) => {
-                c.feet ??= feetOf(read)
-                c.feet[foot]!.plants = plants
-              })
-            }
+            onChange={(end) => change(plantLabel(read, end), (c) => setEnd(c, read, end))}
           />
           {cycle.feet && (
             <Button size="small" onClick={() => change('find its feet again', (c) => void delete c.feet)}>
@@ -135,11 +132,14 @@ type Parts = StepProps & { change: (label: string, put: (c: Cycle) => void) => v
 /** Its joints: which turn with the way, which are feet, which are named together. */
 function Joints({
   rig,
+  index,
   read,
   change,
 }: Parts & { read: NonNullable<ReturnType<typeof useRig>['info']>['cycle'] & object }) {
   const { roles } = useTheme()
-  const [chosen, setChosen] = useState<string[]>([])
+  const chosen = useView((v) => v.joints)
+  const setChosen = (joints: string[]) => useView.setState({ joints })
+  useEffect(() => () => useView.setState({ joints: [] }), [rig.id])
   const [name, setName] = useState('')
   const cycle = rig.cycle!
   const sets = cycle.sets ?? []
@@ -234,9 +234,18 @@ function Joints({
       {follows.length > 0 && (
         <Box sx={{ fontSize: 11, color: roles.secondary }}>
           Turn with the way: {follows.join(', ')}.{' '}
-          <Button size="small" onClick={() => change('go by the root alone', (c) => void delete c.follow)}>
+          <Button
+            size="small"
+            onClick={() =>
+              change('go by the root alone', (c) => {
+                delete c.follow
+                delete c.bones
+              })
+            }
+          >
             By the root alone
           </Button>
+          <KindFields rig={rig} index={index} only={['bones']} />
         </Box>
       )}
     </Fold>

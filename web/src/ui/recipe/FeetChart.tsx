@@ -1,23 +1,13 @@
 import Box from '@mui/material/Box'
 import { useTheme } from '@mui/material/styles'
 import { useRef, useState } from 'react'
-import type { Cycle, CycleReadout } from '../../core/page.generated'
+import type { CycleReadout } from '../../core/page.generated'
+import { clampEnd, plantsWith, type PlantEnd } from '../../core/plants'
 import { follow } from '../../scene/pointing'
 import { useWidth } from '../fields/measure'
 
 const row = 16
 const names = 84
-
-/** The feet as they are found, so that one of them can be changed. */
-export const feetOf = (c: CycleReadout): NonNullable<Cycle['feet']> =>
-  c.feet.map((f) => ({
-    joint: f.joint,
-    ...(f.tip ? { tip: true } : {}),
-    joints: f.joints,
-    plants: f.plants,
-  }))
-
-type Grip = { foot: number; plant: number; end: 0 | 1; value: number }
 
 /** When each foot stands, over one round: bars whose ends are pulled. */
 export function FeetChart({
@@ -28,44 +18,28 @@ export function FeetChart({
   cycle: CycleReadout
   /** Where in the round the frame is. */
   now?: number
-  onChange: (foot: number, plants: [number, number][], label: string) => void
+  onChange: (end: PlantEnd) => void
 }) {
   const { roles } = useTheme()
   const [ref, width] = useWidth<HTMLDivElement>(150)
   const svg = useRef<SVGSVGElement>(null)
-  const [grip, setGrip] = useState<Grip | null>(null)
+  const [grip, setGrip] = useState<PlantEnd | null>(null)
   const span = Math.max(width - names - 8, 40)
   const x = (u: number) => names + u * span
-  const plantsOf = (i: number): [number, number][] =>
-    cycle.feet[i]!.plants.map((p, k): [number, number] =>
-      grip?.foot === i && grip.plant === k ? (grip.end ? [p[0], grip.value] : [grip.value, p[1]]) : [p[0], p[1]],
-    )
-  const clamp = (g: Grip) => {
-    const p = cycle.feet[g.foot]!.plants[g.plant]!
-    const v = g.end
-      ? Math.min(Math.max(g.value, p[0] + 0.02), p[0] + 1)
-      : Math.min(Math.max(g.value, Math.max(0, p[1] - 1)), p[1] - 0.02, 0.999)
-    return { ...g, value: Math.round(v * 1000) / 1000 }
-  }
-  const put = (g: Grip) => {
-    const plants = cycle.feet[g.foot]!.plants.map((p, k): [number, number] =>
-      k === g.plant ? (g.end ? [p[0], g.value] : [g.value, p[1]]) : [p[0], p[1]],
-    )
-    onChange(g.foot, plants, `${cycle.feet[g.foot]!.joint} stands ${g.end ? 'until' : 'from'} ${g.value}`)
-  }
+  const plantsOf = (i: number) => plantsWith(cycle, i, grip)
   const pull = (e: React.PointerEvent, foot: number, plant: number, end: 0 | 1, from: number) => {
     if (e.button !== 0) return
     e.preventDefault()
     const start = e.clientX
-    let last: Grip | null = null
+    let last: PlantEnd | null = null
     follow(
       (ev) => {
-        last = clamp({ foot, plant, end, value: from + (ev.clientX - start) / span })
+        last = clampEnd(cycle, { foot, plant, end, value: from + (ev.clientX - start) / span })
         setGrip(last)
       },
       (kept) => {
         setGrip(null)
-        if (kept && last) put(last)
+        if (kept && last) onChange(last)
       },
     )
   }
@@ -132,7 +106,7 @@ export function FeetChart({
                         if (!step) return
                         e.preventDefault()
                         e.stopPropagation()
-                        put(clamp({ foot: i, plant: k, end, value: u + step * (e.shiftKey ? 10 : 1) }))
+                        onChange(clampEnd(cycle, { foot: i, plant: k, end, value: u + step * (e.shiftKey ? 10 : 1) }))
                       }}
                     >
                       <title>{`${f.joint} stands ${end ? 'until' : 'from'} ${(u * 100).toFixed(1)} % of the round. Drag, or ← →.`}</title>

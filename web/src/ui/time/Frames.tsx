@@ -12,6 +12,7 @@ import { chosenRig } from '../../stores/chosen'
 import { useClock } from '../../stores/clock'
 import { useView } from '../../stores/prefs'
 import { gutter, useWidth } from '../fields/measure'
+import { plantLabel, setEnd } from '../../core/plants'
 import { FootBars } from './FootBars'
 import { KeyMenu, type KeyMenuAt } from './KeyMenu'
 import { LoopSolver } from './LoopSolver'
@@ -53,7 +54,8 @@ export function Frames() {
   const [menu, setMenu] = useState<KeyMenuAt | null>(null)
   const [dragged, setDragged] = useState<{ from: number; to: number } | null>(null)
   const x = scaleLinear([first, Math.max(last, first + 1)], [gutter + 4, width - 24])
-  const toFrame = (clientX: number) => Math.round(x.invert(clientX - svg.current!.getBoundingClientRect().left))
+  const frameAt = (clientX: number) => x.invert(clientX - svg.current!.getBoundingClientRect().left)
+  const toFrame = (clientX: number) => Math.round(frameAt(clientX))
   const slots = doc ? slotsOf(doc, selected?.kind, selected?.id) : []
   // Of a rig the keys of travel; of a carrier or tug the frames at which any value has one.
   const keyed = slots.filter((s) => doc && isKeyed(s.get(doc)) && (!rig || rig.body || s.key === 'travel'))
@@ -190,7 +192,21 @@ export function Frames() {
             </tspan>
           )}
         </text>
-        {info?.cycle && <FootBars cycle={info.cycle} first={first} x={x} top={y.brace + 7} bottom={y.axis - 2} />}
+        {info?.cycle && (
+          <FootBars
+            cycle={info.cycle}
+            first={first}
+            x={x}
+            frameAt={frameAt}
+            top={y.brace + 7}
+            bottom={y.axis - 2}
+            onChange={(end) =>
+              useBench
+                .getState()
+                .edit(plantLabel(info.cycle!, end), (d) => setEnd(d.rigs[index]!.cycle!, info.cycle!, end))
+            }
+          />
+        )}
         <line x1={x(first)} x2={x(last)} y1={y.keys} y2={y.keys} stroke={roles.rule} />
         <line x1={x(first)} x2={x(last)} y1={y.axis} y2={y.axis} stroke={roles.secondary} />
         {count <= 400 && (
