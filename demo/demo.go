@@ -175,11 +175,7 @@ var starters = []Starter{
 		{ID: "count", Text: "How many are there?", Answer: "1"},
 		{ID: "ground", Text: "What is it on?", Answer: begin.FigureGrounds[0], Options: begin.FigureGrounds},
 	}, make: func(a map[string]string) (*scene.Document, error) {
-		v, err := numbers(a, "length")
-		if err != nil {
-			return nil, err
-		}
-		n, err := wholes(a, "bends", "count")
+		spec, err := figureSpec(a)
 		if err != nil {
 			return nil, err
 		}
@@ -187,7 +183,9 @@ var starters = []Starter{
 		if err != nil {
 			return nil, err
 		}
-		d, err := begin.Figure(begin.FigureSpec{Asset: scene.AssetID(data), Stride: crabStride, Pace: crabStride, Length: v[0], Bends: n[0], Count: n[1], Ground: a["ground"]})
+		spec.Stride, spec.Pace = crabStride, crabStride // in a second
+		spec.Part = scene.Part{ID: "figure", Name: "Crab", Forward: "+x", Up: "+y", Shape: scene.PartShape{Figure: &scene.FigureShape{Asset: scene.AssetID(data)}}}
+		d, err := begin.Figure(spec)
 		if err != nil {
 			return nil, err
 		}
@@ -239,21 +237,52 @@ func Begin(id string, answers map[string]string) (*scene.Document, error) {
 		if s.make == nil {
 			return load("starters", s.ID, "no starter has the name %q: %s are there")
 		}
-		all := map[string]string{}
-		var ids []string
-		for _, q := range s.Questions {
-			all[q.ID] = q.Answer
-			ids = append(ids, q.ID)
-		}
-		for k, v := range answers {
-			if _, asked := all[k]; !asked {
-				return nil, fmt.Errorf("%s does not ask for %q: %s are asked", s.ID, k, strings.Join(ids, ", "))
-			}
-			all[k] = v
+		all, err := s.answered(answers)
+		if err != nil {
+			return nil, err
 		}
 		return s.make(all)
 	}
 	return nil, fmt.Errorf("no starter has the name %q: %s are there", id, strings.Join(names, ", "))
+}
+
+// answered are the answers to all questions of a starter: those given, and else its own.
+func (s *Starter) answered(given map[string]string) (map[string]string, error) {
+	all := map[string]string{}
+	var ids []string
+	for _, q := range s.Questions {
+		all[q.ID] = q.Answer
+		ids = append(ids, q.ID)
+	}
+	for k, v := range given {
+		if _, asked := all[k]; !asked {
+			return nil, fmt.Errorf("%s does not ask for %q: %s are asked", s.ID, k, strings.Join(ids, ", "))
+		}
+		all[k] = v
+	}
+	return all, nil
+}
+
+// FigureAnswers is what the answers to the questions of the starter figure ask for, without a part.
+func FigureAnswers(given map[string]string) (begin.FigureSpec, error) {
+	k := slices.IndexFunc(starters, func(s Starter) bool { return s.ID == "figure" })
+	all, err := starters[k].answered(given)
+	if err != nil {
+		return begin.FigureSpec{}, err
+	}
+	return figureSpec(all)
+}
+
+func figureSpec(a map[string]string) (begin.FigureSpec, error) {
+	v, err := numbers(a, "length")
+	if err != nil {
+		return begin.FigureSpec{}, err
+	}
+	n, err := wholes(a, "bends", "count")
+	if err != nil {
+		return begin.FigureSpec{}, err
+	}
+	return begin.FigureSpec{Length: v[0], Bends: n[0], Count: n[1], Ground: a["ground"]}, nil
 }
 
 func list(dir string) []string {

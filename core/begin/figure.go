@@ -13,12 +13,13 @@ import (
 // FigureGrounds are the grounds on which a figure can begin.
 var FigureGrounds = []string{"level", "humps"}
 
-// FigureSpec is what a figure's scene is made of: the file of the figure, how far its cycle goes in a
-// round and how fast by its keys (m and m/s); how long its way is straight, in how many bends it goes,
-// how many figures there are, and what they are on.
+// FigureSpec is what a figure's scene is made of: its part, how far its cycle goes in a round, which may be
+// told where its keys do not go, and how fast by its keys (m and m/s); how long its way is straight, in how
+// many bends it goes, how many figures there are, and what they are on.
 type FigureSpec struct {
-	Asset        string
+	Part         scene.Part
 	Stride, Pace float64
+	Told         bool
 	Length       float64
 	Bends, Count int
 	Ground       string
@@ -52,9 +53,12 @@ func Figure(f FigureSpec) (*scene.Document, error) {
 	frames := int(math.Ceil((f.Length-2*f.Stride)/f.Pace*24)) + 1
 	d := &scene.Document{Bead: scene.Version, Name: "New figure", Units: "mm", FPS: 24, Range: scene.Range{First: 1, Last: min(frames, scene.MaxFrames)}, Plays: scene.PlaysOnce,
 		Paths: []scene.Path{{ID: "way", Name: "Way", Shape: way}},
-		Parts: []scene.Part{{ID: "figure", Name: "Crab", Forward: "+x", Up: "+y", Shape: scene.PartShape{Figure: &scene.FigureShape{Asset: f.Asset}}}},
-		Rigs: []scene.Rig{{ID: "figure", Name: "Crab", Path: "way", Part: "figure", Facing: scene.Facing{Mode: facing.Steady, Bank: &scene.Bank{Share: 1, Limit: 10, Lead: 2}},
+		Parts: []scene.Part{f.Part},
+		Rigs: []scene.Rig{{ID: "figure", Name: f.Part.Name, Path: "way", Part: f.Part.ID, Facing: scene.Facing{Mode: facing.Steady, Bank: &scene.Bank{Share: 1, Limit: 10, Lead: 2}},
 			Travel: motion.Value{Speed: &motion.Speed{PerSecond: f.Pace, Start: from}}, Cycle: &scene.Cycle{Count: f.Count, Pitch: pitch, Phase: 0.3}}}}
+	if f.Told {
+		d.Rigs[0].Cycle.Stride = f.Stride
+	}
 	if f.Count == 1 {
 		d.Rigs[0].Cycle.Pitch, d.Rigs[0].Cycle.Phase = 0, 0
 	}
