@@ -137,7 +137,18 @@ export function View({ children }: { children?: React.ReactNode }) {
       <Box
         role="toolbar"
         aria-label="Ready views"
-        sx={{ position: 'absolute', left: 16, top: 12, display: 'flex', gap: 0.5 }}
+        sx={{
+          position: 'absolute',
+          left: 16,
+          right: 16,
+          top: 12,
+          display: 'flex',
+          flexWrap: 'wrap',
+          gap: 0.5,
+          pointerEvents: 'none', // beside the buttons the view is pressed
+          '& > *': { pointerEvents: 'auto' },
+          '@container view (max-width: 420px)': { left: 8, right: 8, gap: 0.25 },
+        }}
       >
         {views.map(([name, label, Icon], i) => (
           <ViewButton
@@ -149,7 +160,15 @@ export function View({ children }: { children?: React.ReactNode }) {
             onClick={() => look(name)}
           />
         ))}
-        <Box sx={{ width: '1px', my: 0.5, mx: 0.5, background: roles.rule }} />
+        <Box
+          sx={{
+            width: '1px',
+            my: 0.5,
+            mx: 0.5,
+            background: roles.rule,
+            '@container view (max-width: 420px)': { display: 'none' },
+          }}
+        />
         <ViewButton
           label="Alongside"
           title="Look at what is chosen, and go along with it (A)"
@@ -274,6 +293,7 @@ function ViewButton({
           '& .MuiButton-startIcon': { m: 0 },
           '& .words': { display: 'none' },
         },
+        '@container view (max-width: 420px)': { px: 0.25, minWidth: 26 },
       }}
     >
       <span className="words">{label}</span>

@@ -10,8 +10,10 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import IconButton from '@mui/material/IconButton'
 import MenuItem from '@mui/material/MenuItem'
+import Popover from '@mui/material/Popover'
 import Select from '@mui/material/Select'
 import { useTheme } from '@mui/material/styles'
+import { useState } from 'react'
 import type { Document } from '../../core/page.generated'
 import { slotsOf } from '../../core/keys'
 import { listOf } from '../../core/remove'
@@ -26,6 +28,7 @@ import { Frames } from './Frames'
 import { EndsSelect, ShapeSelect } from '../fields/EndsSelect'
 import { MovingField } from '../fields/MovingField'
 import { NumberField } from '../fields/NumberField'
+import { useWidth } from '../fields/measure'
 
 /** Play, scrub, range, keys and the loop. */
 export function TimeStrip() {
@@ -40,6 +43,7 @@ export function TimeStrip() {
   const graph = usePrefs((p) => p.graph)
   const travel = useBench((b) => b.shown.find((p) => p.rig === index)?.travel)
   const selected = useBench((b) => b.selected)
+  const [ref, width] = useWidth<HTMLDivElement>(0)
   if (!doc) return null
   const shownTravel = travel ?? 0
   const small = { width: 28, height: 28 }
@@ -50,6 +54,7 @@ export function TimeStrip() {
   const owner = selected ? (listOf({ ...doc }, selected.kind).find((x) => x.id === selected.id)?.name ?? '') : ''
   return (
     <Box
+      ref={ref}
       sx={{
         height: '100%',
         display: 'flex',
@@ -80,7 +85,12 @@ export function TimeStrip() {
         >
           <SkipPrevious sx={{ fontSize: 18 }} />
         </IconButton>
-        <IconButton aria-label="One frame back" title="One frame back (←)" sx={small} onClick={() => clock.step(-1)}>
+        <IconButton
+          aria-label="One frame back"
+          title="One frame back (←)"
+          sx={{ ...small, ...some }}
+          onClick={() => clock.step(-1)}
+        >
           <ChevronLeft sx={{ fontSize: 22 }} />
         </IconButton>
         <IconButton
@@ -97,7 +107,12 @@ export function TimeStrip() {
         >
           {playing ? <Pause sx={{ fontSize: 18 }} /> : <PlayArrow sx={{ fontSize: 20 }} />}
         </IconButton>
-        <IconButton aria-label="One frame on" title="One frame on (→)" sx={small} onClick={() => clock.step(1)}>
+        <IconButton
+          aria-label="One frame on"
+          title="One frame on (→)"
+          sx={{ ...small, ...some }}
+          onClick={() => clock.step(1)}
+        >
           <ChevronRight sx={{ fontSize: 22 }} />
         </IconButton>
         <IconButton
@@ -109,7 +124,7 @@ export function TimeStrip() {
           <SkipNext sx={{ fontSize: 18 }} />
         </IconButton>
         <Rule />
-        <Box component="span" sx={roomy}>
+        <Box component="span" sx={ample}>
           Frame
         </Box>
         <NumberField
@@ -128,44 +143,7 @@ export function TimeStrip() {
                 .say(`Frame ${v} lies beyond the range, ${first} to ${last}: make the range longer to go there.`)
           }}
         />
-        <Box component="span" sx={{ color: roles.secondary, ml: 0.5, ...roomy }}>
-          range
-        </Box>
-        <NumberField
-          label="First frame of the range"
-          hideLabel
-          value={doc.range.first}
-          quantity="count"
-          width={56}
-          max={doc.range.last}
-          onCommit={(v) => edit('set the first frame', (d) => void (d.range.first = v))}
-        />
-        <Box component="span" sx={{ color: roles.secondary }}>
-          to
-        </Box>
-        <NumberField
-          label="Last frame of the range"
-          hideLabel
-          value={doc.range.last}
-          quantity="count"
-          width={56}
-          min={doc.range.first}
-          onCommit={(v) => edit('set the last frame', (d) => void (d.range.last = v))}
-        />
-        <Rule />
-        <NumberField
-          label="Frames a second"
-          hideLabel
-          value={doc.fps}
-          quantity="plain"
-          unit="fps"
-          width={74}
-          min={0.001}
-          max={1000}
-          onCommit={(v) => edit('set the frame rate', (d) => void (d.fps = v))}
-        />
-        <Rule />
-        <PlaysSelect doc={doc} />
+        {width >= extentNeeds ? <Extent doc={doc} /> : <ExtentButton doc={doc} />}
         <Box sx={{ flex: 1, minWidth: 4 }} />
         {slots.length > 0 && !chosen && (
           <Button
@@ -179,7 +157,7 @@ export function TimeStrip() {
         {chosen && value !== undefined && (
           <>
             {/* Before the field: the bead that was pressed stays under the pointer. */}
-            {isKeyed(value) && stretch && (
+            {isKeyed(value) && stretch && width >= selectsNeed && (
               <ShapeSelect
                 shape={stretch.shape}
                 frame={stretch.frame}
@@ -191,7 +169,7 @@ export function TimeStrip() {
                 }
               />
             )}
-            {isKeyed(value) && (
+            {isKeyed(value) && width >= selectsNeed && (
               <EndsSelect
                 ends={value.after ?? 'hold'}
                 onChange={(after) =>
@@ -202,7 +180,14 @@ export function TimeStrip() {
             <Box
               component="span"
               className="gives"
-              sx={{ color: roles.secondary, overflow: 'hidden', textOverflow: 'ellipsis', minWidth: 0 }}
+              sx={{
+                color: roles.secondary,
+                overflow: 'hidden',
+                textOverflow: 'ellipsis',
+                minWidth: 0,
+                // A few letters of it would say nothing; the flag in the view says it as well.
+                ...(isKeyed(value) && { '@container (min-width: 861px) and (max-width: 1100px)': { display: 'none' } }),
+              }}
             >
               {chosen.name} {leadOf(chosen) ? 'ahead' : 'travel'}
             </Box>
@@ -226,13 +211,91 @@ export function TimeStrip() {
           onClick={() => usePrefs.getState().toggleGraph()}
           title="Values over time (G)"
           startIcon={graph ? <ExpandMore /> : <ExpandLess />}
-          sx={{ minHeight: 26, px: 0.75, '& .MuiButton-startIcon': { mr: 0.25 } }}
+          sx={{ minHeight: 26, px: 0.75, minWidth: 0, '& .MuiButton-startIcon': { mr: 0.25, ...some } }}
         >
           Graph
         </Button>
       </Box>
       <Frames />
     </Box>
+  )
+}
+
+/** The range of frames, their rate, and what happens at the end. */
+function Extent({ doc }: { doc: Document }) {
+  const { roles } = useTheme()
+  const edit = useBench((b) => b.edit)
+  return (
+    <>
+      <Box component="span" sx={{ color: roles.secondary, ml: 0.5, ...ample }}>
+        range
+      </Box>
+      <NumberField
+        label="First frame of the range"
+        hideLabel
+        value={doc.range.first}
+        quantity="count"
+        width={56}
+        max={doc.range.last}
+        onCommit={(v) => edit('set the first frame', (d) => void (d.range.first = v))}
+      />
+      <Box component="span" sx={{ color: roles.secondary }}>
+        to
+      </Box>
+      <NumberField
+        label="Last frame of the range"
+        hideLabel
+        value={doc.range.last}
+        quantity="count"
+        width={56}
+        min={doc.range.first}
+        onCommit={(v) => edit('set the last frame', (d) => void (d.range.last = v))}
+      />
+      <Rule />
+      <NumberField
+        label="Frames a second"
+        hideLabel
+        value={doc.fps}
+        quantity="plain"
+        unit="fps"
+        width={74}
+        min={0.001}
+        max={1000}
+        onCommit={(v) => edit('set the frame rate', (d) => void (d.fps = v))}
+      />
+      <Rule />
+      <PlaysSelect doc={doc} />
+    </>
+  )
+}
+
+/** The same behind a button. */
+function ExtentButton({ doc }: { doc: Document }) {
+  const [at, setAt] = useState<Element | null>(null)
+  return (
+    <>
+      <Button
+        variant="outlined"
+        color="inherit"
+        aria-haspopup="dialog"
+        aria-expanded={!!at}
+        title="The range of frames, their rate, and what happens at its end"
+        onClick={(e) => setAt(e.currentTarget)}
+        sx={{ minHeight: 26, px: 0.75, fontWeight: 400 }}
+      >
+        {doc.range.first}–{doc.range.last}, {Number(doc.fps.toPrecision(5))} fps
+      </Button>
+      <Popover
+        open={!!at}
+        anchorEl={at}
+        onClose={() => setAt(null)}
+        anchorOrigin={{ vertical: 'top', horizontal: 'left' }}
+        transformOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+        slotProps={{ paper: { sx: { display: 'flex', alignItems: 'center', gap: 0.5, p: 1 } } }}
+      >
+        <Extent doc={doc} />
+      </Popover>
+    </>
   )
 }
 
@@ -265,10 +328,16 @@ function PlaysSelect({ doc }: { doc: Document }) {
   )
 }
 
-/** What gives way where the strip is narrow: keys do the same. */
-const roomy = { '@container (max-width: 800px)': { display: 'none' } }
+/** What gives way where the strip is narrow, the first first: what says what stands beside it, then what keys do as well. */
+const ample = { '@container (max-width: 1100px)': { display: 'none' } }
+const roomy = { '@container (max-width: 860px)': { display: 'none' } }
+const some = { '@container (max-width: 520px)': { display: 'none' } }
+
+/** How wide the strip has to be for the range's fields, and for what a key's menu has as well. */
+const extentNeeds = 860
+const selectsNeed = 640
 
 function Rule() {
   const { roles } = useTheme()
-  return <Box sx={{ width: '1px', height: 16, mx: 1, background: roles.border, flexShrink: 0, ...roomy }} />
+  return <Box sx={{ width: '1px', height: 16, mx: 1, background: roles.border, flexShrink: 0, ...ample }} />
 }
