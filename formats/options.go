@@ -34,7 +34,7 @@ type Options struct {
 	Exact bool `json:"exact,omitempty" jsonschema:"description=Bodies that bend as they are in every frame instead of as joints."`
 	// InPlace keeps the roots of figures where they are in the first frame, but for their height.
 	InPlace bool `json:"inPlace,omitempty" jsonschema:"description=The roots of figures stay where they are in the first frame but for their height."`
-	// OwnKeys gives figures keys only at the frames nearest to those of their cycle, their layers and
+	// OwnKeys gives figures keys only at the times of those of their cycle, their layers and
 	// their travel, and where without more a joint would be farther than Tolerance, metres, off.
 	OwnKeys   bool    `json:"ownKeys,omitempty" jsonschema:"description=Figures have keys where their cycle has them and where tolerance asks for more."`
 	Tolerance float64 `json:"tolerance,omitempty" jsonschema:"description=With ownKeys: how far a joint may be off between keys. Metres."`

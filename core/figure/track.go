@@ -43,18 +43,50 @@ func (t *Track) Add(seconds float64, joints []geom.Rigid) {
 		if p := f.Joints[i].Parent; p >= 0 {
 			m = joints[p].Inverse().Mul(m)
 		}
-		q := m.Quat().Unit()
-		if n := len(f.Times); n > 0 { // by the shorter way from key to key
-			if last := f.Turns[n-1][i]; last.X*q.X+last.Y*q.Y+last.Z*q.Z+last.W*q.W < 0 {
-				q = geom.Quat{X: -q.X, Y: -q.Y, Z: -q.Z, W: -q.W}
-			}
-		}
-		turns[i], shifts[i] = q, m.P
+		turns[i], shifts[i] = m.Quat().Unit(), m.P
 		if i > 0 && m.P.Sub(f.Joints[i].Rest.P).Norm() < 1e-9*(1+m.P.Norm()) {
 			shifts[i] = f.Joints[i].Rest.P // it only turns
 		}
 	}
+	f.push(seconds, turns, shifts)
+}
+
+// push adds a key; its rotations go the shorter way from those of the last.
+func (f *Figure) push(seconds float64, turns []geom.Quat, shifts []geom.Vec) {
+	for i := range turns {
+		q := &turns[i]
+		if n := len(f.Times); n > 0 {
+			if last := f.Turns[n-1][i]; last.X*q.X+last.Y*q.Y+last.Z*q.Z+last.W*q.W < 0 {
+				*q = geom.Quat{X: -q.X, Y: -q.Y, Z: -q.Z, W: -q.W}
+			}
+		}
+	}
 	f.Times, f.Turns, f.Shifts = append(f.Times, seconds), append(f.Turns, turns), append(f.Shifts, shifts)
+}
+
+// same is how near to a key a time is that of it, as a share of the step from key to key.
+const same = 1e-6
+
+// Fill puts keys at further times, seconds in rising order, between those there are; at tells the joints at
+// one of them. It returns the numbers that they have then. A time at which there is a key is that key's.
+func (t *Track) Fill(seconds []float64, at func(k int) []geom.Rigid) []int {
+	was := *t.f
+	n := len(was.Times)
+	near := same * (was.Times[n-1] - was.Times[0]) / float64(max(n-1, 1))
+	t.f.Times, t.f.Turns, t.f.Shifts = nil, nil, nil
+	var out []int
+	k := 0
+	for i, old := range was.Times {
+		for ; k < len(seconds) && seconds[k] < old-near; k++ {
+			out = append(out, len(t.f.Times))
+			t.Add(seconds[k], at(k))
+		}
+		for ; k < len(seconds) && seconds[k] <= old+near; k++ {
+			out = append(out, len(t.f.Times))
+		}
+		t.f.push(old, was.Turns[i], was.Shifts[i])
+	}
+	return out
 }
 
 // Motion is what a track has gathered, to be gone on with elsewhere: the turns and places of all joints at

@@ -244,6 +244,9 @@ func (t *cycle) stand(dst *Pieces, m *moment) {
 		if dst.givenUp(0) {
 			return
 		}
+		if dst.one > 0 && dst.one != i+1 {
+			continue
+		}
 		dst.Reach[i] = t.reach(i, m.frame)
 		t.put(dst, m, i, t.wrap(m.Curve, dst.Reach[i].Tail), float32(t.scale), 0)
 		own := dst.Joints[i*joints : (i+1)*joints]

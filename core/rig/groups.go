@@ -3,6 +3,7 @@ package rig
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"bead/core/bend"
 	"bead/core/figure"
@@ -299,25 +300,28 @@ func (g *Group) Joints(p *Picture, thing int) []geom.Rigid {
 	return p.Rigs[g.index].Joints[thing*n : (thing+1)*n]
 }
 
-// OwnKeys are the frames, counted from the first of so many, that are nearest to the keys that made a
-// figure's motion: those of its cycle, of its travel and of its layers.
-func (g *Group) OwnKeys(thing, first, frames int) []int {
+// OwnKeys are the times of the keys that made a figure's motion, those of its cycle, of its travel and of its
+// layers: frames, which may lie between two, from the first of so many to the last, counted from the first, in
+// rising order.
+func (g *Group) OwnKeys(thing, first, frames int) []float64 {
 	t, gait := g.rig, g.rig.kind.(*cycle).gait
-	var out []int
+	var out []float64
 	for n := range frames - 1 {
 		a, b := t.Rounds(thing, float64(first+n)), t.Rounds(thing, float64(first+n+1))
 		for whole := math.Floor(min(a, b)); whole <= max(a, b); whole++ {
 			for _, at := range gait.Figure.Times {
 				u := whole + (at-gait.Figure.Times[0])/gait.Period
 				if share := (u - a) / (b - a); share >= 0 && share <= 1 {
-					out = append(out, n+int(math.Round(share)))
+					out = append(out, float64(n)+share)
 				}
 			}
 		}
 	}
 	keyed := func(v *motion.Value) {
 		for _, k := range v.Keys {
-			out = append(out, int(math.Round(k.Frame))-first)
+			if at := k.Frame - float64(first); at >= 0 && at <= float64(frames-1) {
+				out = append(out, at)
+			}
 		}
 	}
 	keyed(&t.rig.Travel)
@@ -327,7 +331,21 @@ func (g *Group) OwnKeys(thing, first, frames int) []int {
 			keyed(v)
 		}
 	}
-	return out
+	slices.Sort(out)
+	return slices.CompactFunc(out, func(a, b float64) bool { return math.Abs(b-a) < 1e-6 })
+}
+
+// JointsAt are those of one figure at a frame that may lie between two, seen from the carrier that its group
+// hangs from. The picture is for this alone.
+func (g *Group) JointsAt(s *Scene, p *Picture, thing int, frame float64) []geom.Rigid {
+	p.Frame, p.Rigs, p.Carriers = frame, resized(p.Rigs, g.index+1), resized(p.Carriers, len(s.carriers))
+	r := &p.Rigs[g.index]
+	r.bare, r.one = true, thing+1
+	g.rig.frame(r, frame)
+	if g.Carrier != World {
+		p.Carriers[g.Carrier] = PlaceOf(s.pose(g.Carrier, frame))
+	}
+	return g.JointsUnder(p, thing)
 }
 
 // Skeleton reads a surface by sections along it, for those who move it by joints.

@@ -88,6 +88,7 @@ type Pieces struct {
 	tilts    []float64
 
 	bare             bool
+	one              int // the figure that is posed, from 1; 0: all
 	stop             context.Context
 	straight, locals []geom.Rigid // of a figure
 	along            []geom.Rigid // of what a leg takes along, in the axes of what that hangs from

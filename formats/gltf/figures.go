@@ -7,6 +7,7 @@ import (
 	"maps"
 
 	"bead/core/figure"
+	"bead/core/geom"
 	"bead/core/look"
 	"bead/core/rig"
 )
@@ -137,6 +138,21 @@ func (b *Baker) figureFrame(p *rig.Picture, i int) {
 	}
 }
 
+// fill adds to a figure's frames the keys that made its motion, where those lie between two frames, and returns
+// the numbers that they have.
+func (b *Baker) fill(g *rig.Group, i, thing int) []int {
+	track := b.figures[i][thing]
+	own := g.OwnKeys(thing, b.First, len(track.Figure().Times))
+	seconds := make([]float64, len(own))
+	for k, at := range own {
+		seconds[k] = b.Start + at/b.scene.Clock.FPS
+	}
+	var p rig.Picture
+	return track.Fill(seconds, func(k int) []geom.Rigid {
+		return g.JointsAt(b.scene, &p, thing, float64(b.First)+own[k])
+	})
+}
+
 // addFigures adds the figures of a group.
 func (b *Baker) addFigures(i, root int) {
 	g := &b.groups[i]
@@ -148,7 +164,7 @@ func (b *Baker) addFigures(i, root int) {
 		f := b.figures[i][k].Figure()
 		if b.OwnKeys && len(f.Times) > 2 {
 			var off float64
-			f, off = f.Fewer(g.OwnKeys(k, b.First, len(f.Times)), max(b.Tolerance, 0))
+			f, off = f.Fewer(b.fill(g, i, k), max(b.Tolerance, 0))
 			if b.Say != nil {
 				b.Say(fmt.Sprintf("%s: %d keys for %d frames, at most %.2f mm off between them", name, len(f.Times), b.taken, off*1000))
 			}

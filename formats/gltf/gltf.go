@@ -37,7 +37,7 @@ type Options struct {
 	Exact bool
 	// InPlace keeps the roots of figures where they are at first, but for their height.
 	InPlace bool
-	// OwnKeys keeps of figures the keys nearest to their own, and as many more as keep each joint
+	// OwnKeys gives figures the keys that are their own, and as many more as keep each joint
 	// within Tolerance, metres; First is the number of the first frame.
 	OwnKeys   bool
 	Tolerance float64
