@@ -46,3 +46,25 @@ func TestDrumByHand(t *testing.T) {
 	r.ok(p.Wait(`document.body.textContent.includes('Across its rope')`))
 	r.noErrors()
 }
+
+// From an empty scene: a belt round wheels is opened, hangs from its last wheel, and a drum pays it out; closed
+// again it is a belt as before, without its drum.
+func TestOpenBeltByHand(t *testing.T) {
+	r := setup(t)
+	p := r.page
+	r.empty()
+	r.add("Belt round wheels")
+	r.ok(p.ClickText("hangs from its last wheel"))
+	r.storedIs(`s.doc.paths[0].shape.wrap.ends.length > 0`)
+	r.ok(p.Wait(`document.body.textContent.includes('Hangs at first') && !document.body.textContent.includes('Distances begin at')`))
+	r.add("Drum that pays out Belt round wheels")
+	r.storedIs(`s.doc.rigs[0].drum && s.doc.paths[0].shape.wrap.ends.drum === s.doc.rigs[0].id`)
+	r.gauge("tension", "inside")
+	r.ok(p.Click("[data-step=path]"))
+	r.ok(p.Type(r.labelled("Off its drum at first"), "0.5 m"))
+	r.ok(p.Wait(`document.body.textContent.includes('too short to come over its last wheel')`))
+	r.ok(p.ClickText("Put back what was there"))
+	r.ok(p.ClickText("goes round"))
+	r.storedIs(`!s.doc.paths[0].shape.wrap.ends && s.doc.rigs.length === 0`)
+	r.noErrors()
+}

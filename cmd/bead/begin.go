@@ -9,7 +9,6 @@ import (
 
 	"bead/core/scene"
 	"bead/demo"
-	"bead/formats"
 )
 
 // beginCommand prints the document of a starter: the same scenes that the page begins.
@@ -28,7 +27,7 @@ func beginCommand() *cobra.Command {
 	}
 	long.WriteString("\nWith --file a figure begins with a file of one's own, in metres, along the axes and with the stride that are found in\nits motion, unless they are said. Its way is then as long as eight of its strides a bend, unless that is answered.\n")
 	var file string
-	var wish formats.FigureWish
+	var wish figureWish
 	cmd := &cobra.Command{Use: "begin STARTER [QUESTION=ANSWER ...]", Short: "Make a scene document of a few answers", Args: cobra.MinimumNArgs(1), Long: long.String(),
 		RunE: func(c *cobra.Command, args []string) error {
 			answers := map[string]string{}
@@ -60,9 +59,9 @@ func beginCommand() *cobra.Command {
 }
 
 // begun is what a starter begins with, or a figure with a file of one's own.
-func begun(c *cobra.Command, starter string, answers map[string]string, file string, w formats.FigureWish) (*scene.Document, error) {
+func begun(c *cobra.Command, starter string, answers map[string]string, file string, w figureWish) (*scene.Document, error) {
 	if file == "" {
-		if w != (formats.FigureWish{}) {
+		if w != (figureWish{}) {
 			return nil, fmt.Errorf("--unit, --forward, --up and --stride say how a file is read: --file is wanted with them")
 		}
 		return demo.Begin(starter, answers)
@@ -86,7 +85,7 @@ func begun(c *cobra.Command, starter string, answers map[string]string, file str
 	if err != nil {
 		return nil, err
 	}
-	d, err := formats.FigureScene(c.Context(), file, data, w)
+	d, err := figureScene(c.Context(), file, data, w)
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", file, err)
 	}

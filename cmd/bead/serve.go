@@ -13,8 +13,8 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
-	"runtime/debug"
 	"runtime"
+	"runtime/debug"
 	"time"
 
 	"github.com/pkg/browser"

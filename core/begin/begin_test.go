@@ -144,7 +144,7 @@ func TestBodies(t *testing.T) {
 		}
 		passes(t, fmt.Sprintf("roll %v", r), d)
 	}
-	for _, w := range []begin.WinchSpec{{6, 0.04, ""}, {0.3, 0.002, begin.Loads[1]}} {
+	for _, w := range []begin.WinchSpec{{6, 0.04, ""}, {0.3, 0.002, begin.Loads[1]}, {6, 0.04, begin.Loads[2]}, {200, 0.05, begin.Loads[2]}} {
 		d, err := begin.Winch(w)
 		if err != nil {
 			t.Fatal(err)

@@ -147,7 +147,17 @@ type cable struct {
 }
 
 func newCable(m *measure) *cable {
-	return &cable{measure: m, long: m.scene.Doc.Paths[m.rig.Path].Shape.Hang.Length, least: math.Inf(1), at: m.scene.Doc.Range.First}
+	long, _ := m.ownLength()
+	return &cable{measure: m, long: long, least: math.Inf(1), at: m.scene.Doc.Range.First}
+}
+
+// ownLength is the length of a cable or an open belt as its shape has it, and where it stands there.
+func (m *measure) ownLength() (long float64, at string) {
+	s := &m.scene.Doc.Paths[m.rig.Path].Shape
+	if s.Hang != nil {
+		return s.Hang.Length, "hang/length"
+	}
+	return s.Wrap.Ends.Length, "wrap/ends/length"
 }
 
 func (g *cable) look(f *moment) {
@@ -167,14 +177,21 @@ func (g *cable) result() Result {
 	r.Where = g.measure.where(0, g.at)
 	if r.Value = min(g.least, 0); g.least > 0 {
 		r.State = Inside
+		if g.wrap() != nil {
+			r.Text = fmt.Sprintf("Its free end hangs at least %s below its last wheel, %s.", g.units.Distance(g.least), g.every())
+			return r
+		}
 		r.Text = fmt.Sprintf("Its ends come at most to within %s of its length of %s, %s.", g.units.Length(g.least), g.units.Distance(g.long), g.every())
 		return r
 	}
 	r.State, r.Word = Outside, "too short"
 	r.Text = fmt.Sprintf("At frame %d its ends are %s farther apart than it is long: it is shown there as in the first frame.", g.at, g.units.Length(-g.least))
-	own := g.scene.Doc.Paths[g.rig.Path].Shape.Hang.Length // what a drum has paid out comes to it
+	if g.wrap() != nil {
+		r.Text = fmt.Sprintf("At frame %d it is %s too short to come over its last wheel: it is shown there as in the first frame.", g.at, g.units.Length(-g.least))
+	}
+	own, at := g.ownLength() // what a drum has paid out comes to it
 	longer := math.Ceil((own-g.least+0.01*g.long)*1000) / 1000
-	r.Remedies = []Remedy{{"Make it " + g.units.Distance(longer) + " long", []Edit{{fmt.Sprintf("/paths/%d/shape/hang/length", g.rig.Path), longer}}}}
+	r.Remedies = []Remedy{{"Make it " + g.units.Distance(longer) + " long", []Edit{{fmt.Sprintf("/paths/%d/shape/%s", g.rig.Path, at), longer}}}}
 	return r
 }
 
@@ -245,7 +262,7 @@ var tensionKind = Kind{
 		{ID: "tension", Name: "Tension", Means: "What the kept length lacks for the tight belt, or has too much of where nothing takes it up.", Signed: true},
 	},
 	gauges: func(m *measure) []gauge {
-		if w := m.wrap(); w != nil && m.rig.Row && (w.Keep != nil || m.scene.Deforms(m.rig.Path)) {
+		if w := m.wrap(); w != nil && w.Ends == nil && m.rig.Row && (w.Keep != nil || m.scene.Deforms(m.rig.Path)) {
 			return []gauge{newTension(m)}
 		}
 		return nil

@@ -37,6 +37,8 @@ func (c *compiler) belt(i int, note func(string)) *belt {
 		var we *mech.WheelError
 		if errors.As(err, &we) {
 			address += fmt.Sprintf(".wheels[%d]", we.Wheel)
+		} else if shape.Ends != nil {
+			address += ".ends.length"
 		}
 		c.say(err, "%s", address)
 		return nil
@@ -59,6 +61,13 @@ func (c *compiler) belt(i int, note func(string)) *belt {
 	}
 	b.moves = b.moves || shape.OnGround()
 	c.belts[i] = b
+	w, ok := c.winchOf(i)
+	if !ok {
+		return nil
+	}
+	if w != nil {
+		c.winches[i], b.moves, c.deforms[i] = w, true, true
+	}
 	var err error
 	if b.rest, _, err = c.lay(i, c.Clock.First); err != nil {
 		return say(err)
@@ -213,6 +222,10 @@ func pinEstimate(keep *scene.KeptLength, taut *mech.Solved) float64 {
 // lay lays the belt of path i as it is at a frame, and says what it kept to.
 func (s *Scene) lay(i int, frame float64) (*mech.Solved, *mech.Gear, error) {
 	b := s.belts[i]
+	if b.shape.Ends != nil {
+		p, err := s.reeved(i, frame)
+		return &mech.Solved{Belt: p.belt}, nil, err
+	}
 	g := s.gear(i, frame)
 	out, err := taut(g)
 	if err != nil {
@@ -303,7 +316,7 @@ func (s *Scene) plainly(i int, frame float64) plainBelt {
 // that rigid links draw at every pitch, first frame and last alike. nil for other paths.
 func (s *Scene) EvenCurve(i int, frame float64) *path.Curve {
 	b := s.belts[i]
-	if b == nil {
+	if b == nil || b.shape.Ends != nil {
 		return nil
 	}
 	c, err := path.New(b.shape.SpansOf(s.evenly(i, frame).Belt), true)
@@ -383,6 +396,10 @@ func (s *Scene) turned(b *belt, now *mech.Solved, k int, frame float64, pics []P
 	w := &b.shape.Wheels[b.of[k]]
 	side, r := sense(w.Back), now.Wheels[k].R
 	t := b.carries
+	if b.shape.Ends != nil { // the free end takes what comes over it along
+		heading := rest.Heading + math.Remainder(c.Heading-rest.Heading, 2*math.Pi)
+		return heading + side*(c.From-(now.Length-b.rest.Length))/r
+	}
 	travel := 0.0
 	if t != nil {
 		travel = t.baseAt(pics[t.index].Offset+pics[t.index].Travel, frame)
@@ -399,7 +416,15 @@ func (s *Scene) turned(b *belt, now *mech.Solved, k int, frame float64, pics []P
 
 // beltSpans are the spans of path i's belt at a frame.
 func (s *Scene) beltSpans(i int, frame float64) []path.Span {
-	return s.belts[i].shape.SpansOf(s.Belt(i, frame).Belt)
+	b := s.belts[i]
+	spans := b.shape.SpansOf(s.Belt(i, frame).Belt)
+	if s.winches[i] != nil && b.shape.Ends != nil { // it leaves its drum where it lies on that
+		p := s.paidAt(s.winches[i], i, frame)
+		r := &p.belt.Runs[0]
+		ahead, up, off := b.shape.Axes()
+		spans[0] = path.LineSpan(p.hub.Mad(p.axis, p.at.Across).Mad(p.out, p.at.Radius), off.Mad(ahead, r.X1).Mad(up, r.Y1))
+	}
+	return spans
 }
 
 // MoveToFit is how far a wheel of path i's shape has to move ahead, in the belt's plane,

@@ -343,7 +343,7 @@ func (s *Scene) shapedTo(i, steps int, frame float64) (*path.Curve, error) {
 	closed := true
 	switch {
 	case s.belts[i] != nil:
-		spans = s.beltSpans(i, frame)
+		spans, closed = s.beltSpans(i, frame), p.Shape.Wrap.Ends == nil
 	case p.Shape.Standalone():
 		spans, closed = s.pulled(i, frame).Spans(nil)
 	default: // on a fixture, or the track of a thing: the same in every frame

@@ -28,24 +28,29 @@ type winch struct {
 
 // winchOf finds the drum of path i; ok is false when it has a fault, winch nil where there is none.
 func (c *compiler) winchOf(i int) (w *winch, ok bool) {
-	h := c.Doc.Paths[i].Shape.Hang
-	if h == nil || h.Drum == "" {
+	id, at := c.Doc.Paths[i].Shape.DrumOf()
+	if id == "" {
 		return nil, true
 	}
-	r := &c.Doc.Rigs[c.rigAt[h.Drum]]
+	r := &c.Doc.Rigs[c.rigAt[id]]
 	if r.Drum == nil || r.Path != c.Doc.Paths[i].ID {
-		c.say(fmt.Errorf("%q is no drum of this path: a rig of the kind drum whose path this is is accepted", h.Drum), "paths[%d].shape.hang.drum", i)
+		c.say(fmt.Errorf("%q is no drum of this path: a rig of the kind drum whose path this is is accepted", id), "paths[%d].shape.%s.drum", i, at)
 		return nil, false
 	}
 	travel := c.value("rigs/" + r.ID + "/travel")
 	if travel == nil {
 		return nil, false
 	}
-	return newWinch(r.Drum, h, travel), true
+	return newWinch(r.Drum, &c.Doc.Paths[i].Shape, travel), true
 }
 
-func newWinch(d *scene.Drum, h *scene.HangShape, travel *signal) *winch {
-	way := geom.FromArray(h.To).Sub(geom.FromArray(h.From))
+func newWinch(d *scene.Drum, s *scene.PathShape, travel *signal) *winch {
+	var way geom.Vec
+	if s.Hang != nil {
+		way = geom.FromArray(s.Hang.To).Sub(geom.FromArray(s.Hang.From))
+	} else {
+		way, _, _ = s.Wrap.Axes()
+	}
 	way.Y = 0
 	return &winch{doc: d, drum: mech.Drum{Radius: d.Radius, Width: d.Width, Rope: d.Rope}, travel: travel, first: way.Unit()}
 }
@@ -58,6 +63,8 @@ type paidOut struct {
 	fall             float64  // by how much the rope leaves it downwards, radians
 	at               mech.Wound
 	hang             *scene.HangShape
+	belt             *mech.Belt // of an open belt
+	off, used        float64    // metres of rope off the drum, and of an open belt up to its last wheel
 }
 
 // sense is 1 where the rope leaves over the top.
@@ -100,7 +107,51 @@ func (w *winch) payOut(h *scene.HangShape, ahead geom.Vec, paid float64) paidOut
 		}
 		p.fall = fall
 	}
-	p.hang = &hang
+	p.hang, p.off = &hang, hang.Length
+	return p
+}
+
+// reeved is the open belt of path i as it is at a frame, with its drum where it has one.
+func (s *Scene) reeved(i int, frame float64) (p paidOut, err error) {
+	b, w := s.belts[i], s.winches[i]
+	wheels, _ := s.hubs(i, frame)
+	e := b.shape.Ends
+	p = paidOut{hub: geom.FromArray(e.From), off: e.Length}
+	if w == nil {
+		if p.used, _, err = mech.ReeveTaut(b.shape.Start(0, false), wheels, 0); err != nil {
+			return p, err
+		}
+		p.belt, err = mech.Reeve(b.shape.Start(0, false), wheels, 0, e.Length)
+		return p, err
+	}
+	up := geom.V(0, 1, 0)
+	p.ahead, p.axis = w.first, up.Cross(w.first)
+	p.wound = max(w.doc.Wound-w.travel.at(frame, s.Clock), 0)
+	p.at = w.drum.At(p.wound)
+	start := b.shape.Start(p.at.Radius, w.doc.Under)
+	// Where it leaves the drum does not depend on how long it is.
+	used, heading, err := mech.ReeveTaut(start, wheels, p.at.Across)
+	if err != nil {
+		return p, err
+	}
+	p.fall, p.used = -heading, used
+	sin, cos := math.Sincos(p.fall)
+	p.along = p.ahead.Mul(cos).Mad(up, -sin)
+	p.out = p.ahead.Mul(sin).Mad(up, cos).Mul(w.sense())
+	p.off = e.Length + w.doc.Wound - p.wound - w.sense()*p.at.Radius*p.fall
+	p.belt, err = mech.Reeve(start, wheels, p.at.Across, p.off)
+	return p, err
+}
+
+// paidAt is the drum of path i at a frame; as it is at first where its belt cannot be laid.
+func (s *Scene) paidAt(w *winch, i int, frame float64) paidOut {
+	if h := s.Doc.Paths[i].Shape.Hang; h != nil {
+		return s.paid(w, i, s.heldHang(i, h, frame), frame)
+	}
+	p, err := s.reeved(i, frame)
+	if err != nil {
+		p, _ = s.reeved(i, s.Clock.First)
+	}
 	return p
 }
 
@@ -131,7 +182,7 @@ func (t *drum) reach(int, float64) Reach    { return Reach{} }
 func (t *drum) ends(float64) (a, b float64) { return 0, 0 }
 
 func (t *drum) ready(c *compiler) (field string, err error) {
-	w := newWinch(t.doc, t.scene.Doc.Paths[t.Path].Shape.Hang, t.travel)
+	w := newWinch(t.doc, &t.scene.Doc.Paths[t.Path].Shape, t.travel)
 	t.winch = w
 	turns := w.drum.At(t.doc.Wound).Angle / (2 * math.Pi)
 	if turns > maxRopeTurns {
@@ -156,7 +207,7 @@ func (t *drum) ready(c *compiler) (field string, err error) {
 
 func (t *drum) stand(dst *Pieces, m *moment) {
 	s := t.scene
-	w, p := t.winch, s.paid(t.winch, t.Path, s.heldHang(t.Path, s.Doc.Paths[t.Path].Shape.Hang, m.frame), m.frame)
+	w, p := t.winch, s.paidAt(t.winch, t.Path, m.frame)
 	f := geom.Frame{P: p.hub, T: p.ahead, U: geom.V(0, 1, 0)}
 	side, turn := f.Side(), w.turned(&p)
 	f.U, f.T = geom.RotateAbout(f.U, side, turn), geom.RotateAbout(f.T, side, turn)
@@ -206,8 +257,8 @@ func (t *Rig) readDrum() *DrumReadout {
 		return nil
 	}
 	w, first := k.winch, t.scene.Clock.First
-	p := t.scene.paid(w, t.Path, t.scene.heldHang(t.Path, t.scene.Doc.Paths[t.Path].Shape.Hang, first), first)
-	out := &DrumReadout{Turns: p.at.Angle / (2 * math.Pi), Hangs: p.hang.Length, Diameter: 2*p.at.Radius + k.doc.Rope}
+	p := t.scene.paidAt(w, t.Path, first)
+	out := &DrumReadout{Turns: p.at.Angle / (2 * math.Pi), Hangs: p.off, Diameter: 2*p.at.Radius + k.doc.Rope}
 	if p.wound > 0 {
 		out.Layers = p.at.Layer + 1
 	}

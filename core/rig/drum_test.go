@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"bead/core/geom"
+	"bead/core/mech"
 	"bead/core/rig"
 	"bead/core/scene"
 )
@@ -104,5 +105,108 @@ func TestDrumTurns(t *testing.T) {
 		if _, err := winch(t, drum, "0"); err == nil || !strings.Contains(err.Error(), says) {
 			t.Errorf("%s: %v, not %q", drum, err, says)
 		}
+	}
+}
+
+// open is a drum whose rope goes up over a wheel and down under another, over a third, from which it hangs.
+func open(t *testing.T, drum, travel, ends, more string) (*rig.Scene, error) {
+	t.Helper()
+	d, err := scene.Decode(fmt.Appendf(nil, `{"bead":2,"name":"t","fps":24,"range":{"first":0,"last":40},"plays":"once",
+"parts":[{"id":"core","name":"Drum","forward":"+x","shape":{"tube":{"length":0.4,"radius":0.15}}}],
+"paths":[{"id":"p","name":"Rope","shape":{"wrap":{"plane":"side","wheels":[{"name":"A","at":[0,5,2],"radius":0.3},{"name":"B","at":[0,4,4],"radius":0.2,"back":true},{"name":"C","at":[0,6,6],"radius":0.4}],"ends":%s%s}}}],
+"rigs":[{"id":"r","name":"Winch","path":"p","part":"core","drum":%s,"facing":{"mode":"steady"},"travel":%s}]}`, ends, more, drum, travel))
+	if err != nil {
+		return nil, err
+	}
+	return rig.Compile(d)
+}
+
+// Of a belt with a drum at its start the rope is as long in every frame, on the drum and off it; it leaves the
+// drum where it lies on that, its free end hangs straight below the edge of the last wheel, and the wheels turn
+// by what comes over them.
+func TestOpenBeltKeepsItsRope(t *testing.T) {
+	const ends = `{"from":[0,1,0],"length":14,"drum":"r"}`
+	for _, under := range []string{"", `,"under":true`} {
+		s, err := open(t, `{"radius":0.15,"width":0.4,"rope":0.02,"wound":50`+under+`}`, `{"keys":[{"frame":0,"value":0,"shape":"straight"},{"frame":40,"value":30}]}`, ends, "")
+		if err != nil {
+			t.Fatal(err)
+		}
+		drum := mech.Drum{Radius: 0.15, Width: 0.4, Rope: 0.02}
+		var p rig.Picture
+		var hung, turned [2]float64
+		for f := 0; f <= 40; f++ {
+			s.Frame(&p, f)
+			curve := p.Curves[0]
+			start, ahead := curve.At(0)
+			end, down := curve.At(curve.Length())
+			if math.Abs(end.Z-6.4) > 1e-9 || math.Abs(end.X) > 1e-9 || down.Sub(geom.V(0, -1, 0)).Norm() > 1e-9 {
+				t.Fatalf("%q, frame %d: its end is at %v, on its way %v", under, f, end, down)
+			}
+			at := drum.At(50 - 30*float64(f)/40)
+			out := start.Sub(geom.V(at.Across, 1, 0))
+			if math.Abs(out.Norm()-at.Radius) > 1e-9 || math.Abs(out.Unit().Dot(geom.V(0, ahead.Y, ahead.Z).Unit())) > 1e-9 {
+				t.Fatalf("%q, frame %d: it leaves the drum %g m from its axis, %g off its tangent", under, f, out.Norm(), out.Unit().Dot(ahead))
+			}
+			// From the top of the drum, or its foot, up to where it leaves it.
+			sense := 1.0
+			if under != "" {
+				sense = -1
+			}
+			lies := sense * at.Radius * math.Atan2(ahead.Y, ahead.Z)
+			if got := curve.Length() - lies - 30*float64(f)/40; math.Abs(got-14) > 1e-9 {
+				t.Fatalf("%q, frame %d: %g m off the drum that were 14", under, f, got)
+			}
+			r := &p.Rigs[0]
+			var last geom.Vec
+			for k := range 6 {
+				last = last.Add(vec(r.Positions, len(r.Positions)/3-6+k).Mul(1. / 6))
+			}
+			if gap := last.Sub(start).Norm(); gap > 1e-5 {
+				t.Fatalf("%q, frame %d: the rope on the drum ends %g m from where it goes on", under, f, gap)
+			}
+			wheel := p.Wheels[0][2].Place.Rigid()
+			turn := math.Atan2(wheel.Z.Y, wheel.Z.Z)
+			if f == 0 {
+				hung[0], turned[0], turned[1] = end.Y, turn, turn
+			}
+			turned[1] += math.Remainder(turn-turned[1], 2*math.Pi)
+			hung[1] = end.Y
+			// What hangs longer has come over the wheel: forward over its top it turns down ahead.
+			if want := -(hung[0] - hung[1]) / 0.4; math.Abs(turned[1]-turned[0]-want) > 1e-5*(1+math.Abs(want)) {
+				t.Fatalf("%q, frame %d: the last wheel has turned by %g, want %g", under, f, turned[1]-turned[0], want)
+			}
+		}
+		if hung[0]-hung[1] < 20 {
+			t.Errorf("its end went down by %g m", hung[0]-hung[1])
+		}
+	}
+}
+
+func TestOpenBeltsRefused(t *testing.T) {
+	const drum, still = `{"radius":0.15,"width":0.4,"rope":0.02,"wound":50}`, `0`
+	for want, c := range map[string][3]string{
+		"too short to come over its last wheel":      {`{"from":[0,1,0],"length":5,"drum":"r"}`, "", still},
+		"keeps its own length":                       {`{"from":[0,1,0],"length":50,"drum":"r"}`, `,"keep":{"links":40,"pitch":0.1}`, still},
+		`"x" is no rig of this scene`:                {`{"from":[0,1,0],"length":50,"drum":"x"}`, "", still},
+		"paths[0].shape.wrap.ends.length: -1":        {`{"from":[0,1,0],"length":-1,"drum":"r"}`, "", still},
+		"paths[0].shape.wrap.wheels[0]: A: there is": {`{"from":[0,5,2],"length":50}`, "", still},
+	} {
+		if _, err := open(t, drum, c[2], c[0], c[1]); err == nil || !strings.Contains(err.Error(), want) {
+			t.Errorf("%v, want %q", err, want)
+		}
+	}
+	// Wound up beyond its last wheel later on, it stays as it is at first, which the check tells.
+	s, err := open(t, drum, `{"keys":[{"frame":0,"value":0,"shape":"straight"},{"frame":40,"value":-10}]}`, `{"from":[0,1,0],"length":14,"drum":"r"}`, "")
+	if err != nil {
+		t.Fatal(err)
+	}
+	used, has, held := s.Held(0, 40)
+	if !held || has >= used {
+		t.Errorf("%g m of %g m, %v", has, used, held)
+	}
+	var p rig.Picture
+	s.Frame(&p, 40)
+	if got, want := p.Curves[0].Length(), s.Paths[0].Length(); math.Abs(got-want) > 1e-9 {
+		t.Errorf("it is %g m long, %g m at first", got, want)
 	}
 }

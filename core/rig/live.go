@@ -113,8 +113,12 @@ func (s *Scene) carrierOf(id string) int {
 }
 
 // Held is the distance of the ends of a hanging cable whose ends are held, or that leaves a drum, at a
-// frame, and its length then, metres.
+// frame, and its length then, metres; of an open belt how long it has to be to come over its last wheel.
 func (s *Scene) Held(i int, frame float64) (apart, length float64, held bool) {
+	if b := s.belts[i]; b != nil && b.shape.Ends != nil && b.moves {
+		p, _ := s.reeved(i, frame)
+		return p.used, p.off, true
+	}
 	h := s.Doc.Paths[i].Shape.Hang
 	if h == nil || h.FromOn == "" && h.ToOn == "" && s.winches[i] == nil {
 		return 0, 0, false

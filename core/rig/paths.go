@@ -249,7 +249,7 @@ func (c *compiler) shape(i int, note func(string)) ([]path.Span, bool) {
 		if c.belt(i, note) == nil {
 			return nil, false
 		}
-		return c.beltSpans(i, c.Clock.First), true
+		return c.beltSpans(i, c.Clock.First), s.Wrap.Ends == nil
 	default:
 		return c.pulled(i, c.Clock.First).Spans(note)
 	}

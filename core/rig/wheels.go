@@ -100,7 +100,7 @@ func readChain(s *scene.WrapShape, wheels []WheelReadout) *ChainReadout {
 			two = append(two, i)
 		}
 	}
-	if len(two) != 2 {
+	if len(two) != 2 || s.Ends != nil {
 		return nil
 	}
 	a, b := &s.Wheels[two[0]], &s.Wheels[two[1]]

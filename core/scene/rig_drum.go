@@ -32,8 +32,20 @@ func (d *Drum) checkRig(c *checker, at string, r *Rig, paths []Path) {
 		c.say(at+".wound", "%g m of rope are not accepted: up to %g m are on this drum", d.Wound, most)
 	}
 	for i := range paths {
-		if paths[i].ID == r.Path && paths[i].Shape.Hang == nil {
-			c.say(at[:len(at)-len(".drum")]+".path", "a drum pays out a cable: a path of the shape hanging cable is accepted")
+		if s := &paths[i].Shape; paths[i].ID == r.Path && s.Hang == nil && (s.Wrap == nil || s.Wrap.Ends == nil) {
+			c.say(at[:len(at)-len(".drum")]+".path", "a drum pays out a cable: a path of the shape hanging cable, or a belt with ends, is accepted")
 		}
 	}
+}
+
+// DrumOf is the id of the rig that is the drum of a path of this shape, and where the shape names it; "" of
+// none.
+func (s *PathShape) DrumOf() (id, at string) {
+	switch {
+	case s.Hang != nil:
+		return s.Hang.Drum, "hang"
+	case s.Wrap != nil && s.Wrap.Ends != nil:
+		return s.Wrap.Ends.Drum, "wrap.ends"
+	}
+	return "", ""
 }

@@ -21,6 +21,15 @@ type WrapShape struct {
 	Depth  float64     `json:"depth,omitempty" jsonschema:"description=Metres from the pitch line out to the face that lies on the ground." form:";length;min=0"`
 	Anchor int         `json:"anchor,omitempty" jsonschema:"minimum=0,description=The wheel counted from 1 at whose contact distances begin; 0 or left out: where the belt leaves the first wheel."`
 	Width  float64     `json:"width,omitempty" jsonschema:"description=Metres across the wheels as they are drawn and delivered; 0 or left out: a quarter of their radius." form:";length;min=0"`
+	// Ends makes it open.
+	Ends *BeltEnds `json:"ends,omitempty" jsonschema:"description=Of an open belt: it comes from a place or from a drum over its wheels and its free end hangs straight down behind the last; left out: it is closed."`
+}
+
+// BeltEnds are those of an open belt.
+type BeltEnds struct {
+	From   Vec3    `json:"from" jsonschema:"description=Where it is made fast or its drum's hub."`
+	Length float64 `json:"length" jsonschema:"exclusiveMinimum=0,description=Metres of it off the drum when nothing has been paid out; of a belt without a drum all of it." form:";distance;min=1e-6"`
+	Drum   string  `json:"drum,omitempty" jsonschema:"description=Id of the rig that is the drum at its start." ref:"rig"`
 }
 
 // KeptLength is that of a number of links of one pitch.
@@ -82,6 +91,9 @@ func (s *WrapShape) WheelWidth(wheel int) float64 {
 // Axes are the directions ahead and up of the belt's plane, and its place across that.
 func (s *WrapShape) Axes() (ahead, up, off geom.Vec) {
 	ahead, up, _ = path.Axes(string(s.Plane))
+	if e := s.Ends; e != nil && geom.FromArray(s.Wheels[0].At).Sub(geom.FromArray(e.From)).Dot(ahead) < 0 {
+		ahead = ahead.Neg() // ahead of an open belt is where it goes
+	}
 	normal := ahead.Cross(up)
 	return ahead, up, normal.Mul(geom.FromArray(s.Wheels[0].At).Dot(normal))
 }
@@ -130,6 +142,9 @@ func (s *WrapShape) Explain(err error, wheels []mech.Wheel, of []int) error {
 		}
 		return &said
 	}
+	if s.Ends != nil {
+		return err
+	}
 	return fmt.Errorf("%w; round the outside: %s", err, s.named(mech.Outline(wheels), of))
 }
 
@@ -152,12 +167,26 @@ func (s *WrapShape) about() About {
 	}}}
 }
 
-func (s *WrapShape) spans(func(string)) ([]path.Span, bool) { return s.belt(), true }
+func (s *WrapShape) spans(func(string)) ([]path.Span, bool) { return s.belt(), s.Ends == nil }
+
+// Start is where an open belt begins, in its plane: on a drum of a radius, 0 of a place.
+func (s *WrapShape) Start(radius float64, under bool) mech.Wheel {
+	ahead, up, _ := s.Axes()
+	at := geom.FromArray(s.Ends.From)
+	return mech.Wheel{X: at.Dot(ahead), Y: at.Dot(up), R: radius, Back: under}
+}
 
 func (s *WrapShape) belt() []path.Span {
 	wheels, of := s.Circles()
 	if len(of) == 0 {
 		return nil
+	}
+	if e := s.Ends; e != nil {
+		b, err := mech.Reeve(s.Start(0, false), wheels, 0, e.Length)
+		if err != nil {
+			return nil
+		}
+		return s.SpansOf(b)
 	}
 	b, err := mech.Wrap(wheels)
 	if err != nil {
@@ -219,7 +248,32 @@ func (s *WrapShape) SpansOf(b *mech.Belt) []path.Span {
 	return append(append(turned, out[:begin]...), first)
 }
 
-func (s *WrapShape) check(c *checker, at string, _ *names) {
+// checkEnds says what does not go together in an open belt.
+func (s *WrapShape) checkEnds(c *checker, at string, known *names) {
+	e := s.Ends
+	if e == nil {
+		return
+	}
+	ends := at + ".ends"
+	c.vec(ends+".from", e.From)
+	c.number(ends+".length", e.Length, 1e-6, maxPosition)
+	if e.Drum != "" && known != nil && !known.rigs[e.Drum] {
+		c.say(ends+".drum", "%q is no rig of this scene", e.Drum)
+	}
+	if s.Keep != nil || s.Anchor != 0 || s.OnGround() {
+		c.say(ends, "a belt with ends keeps its own length and begins at its start: links, an anchor and wheels on the ground are accepted of closed ones")
+	}
+	if s.Plane == path.PlaneAbove {
+		c.say(at+".plane", "the free end of a belt hangs down: side and ahead are accepted")
+	}
+	for i := range s.Wheels {
+		if w := &s.Wheels[i]; w.Slack || w.TakeUp != nil {
+			c.say(fmt.Sprintf("%s.wheels[%d]", at, i), "nothing hangs loose or is taken up of a belt with ends: leave slack and takeUp out")
+		}
+	}
+}
+
+func (s *WrapShape) check(c *checker, at string, known *names) {
 	if n := len(s.Wheels); n < 1 || n > maxWheels {
 		c.say(at+".wheels", "%d wheels are not accepted: from 1 to %d are", n, maxWheels)
 		return
@@ -234,6 +288,7 @@ func (s *WrapShape) check(c *checker, at string, _ *names) {
 	if s.OnGround() && s.Plane == path.PlaneAbove {
 		c.say(at+".plane", "a belt that lies flat does not ride on the ground: side and ahead are accepted")
 	}
+	s.checkEnds(c, at, known)
 	takeUps := 0
 	for i := range s.Wheels {
 		w, wa := &s.Wheels[i], fmt.Sprintf("%s.wheels[%d]", at, i)

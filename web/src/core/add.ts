@@ -100,7 +100,7 @@ export function keepLinks(d: Document, path: Path, links: number, pitch: number)
 export function addTrain(d: Document, path: Path, length?: number): string {
   const closed = isLoop(path.shape)
   const sprocket = path.shape.wrap?.wheels.find((w) => w.teeth && w.pitch && !w.free)
-  if (sprocket) {
+  if (sprocket && !path.shape.wrap!.ends) {
     const id = addChain(d, path, sprocket.pitch!)
     const train = d.rigs.at(-1)!.train!
     const keep = path.shape.wrap!.keep
@@ -194,16 +194,20 @@ export function addCycle(d: Document, path: Path, part: string, pace: number): s
   return id
 }
 
-/** Adds a drum at the start of a hanging cable, which it pays out over the range; returns its id. */
+/** What a drum can pay out of a path: a hanging cable, or a belt with ends. */
+export const paysOut = (path?: Path) => path?.shape.hang ?? path?.shape.wrap?.ends
+
+/** Adds a drum at the start of a hanging cable or an open belt, which it pays out over the range; returns its id. */
 export function addDrum(d: Document, path: Path): string {
-  const length = path.shape.hang?.length ?? 4
+  const rope = paysOut(path)
+  const length = rope?.length ?? 4
   const size = (k: number) => Number((length * k).toPrecision(3))
   const radius = size(0.025)
   const part = addPart(d, 'Drum', { tube: { length: size(0.07), radius, bore: size(0.012) } })
   d.parts.find((p) => p.id === part)!.forward = '+x'
   const id = freeId(d.rigs, path.name + ' drum')
   if (d.rigs.length === 0) d.plays = 'once'
-  if (path.shape.hang) path.shape.hang.drum = id
+  if (rope) rope.drum = id
   d.rigs.push({
     id,
     name: freeName(d.rigs, `${path.name} drum`),

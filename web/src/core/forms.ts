@@ -96,6 +96,7 @@ export function firstStep(kind: StepKind, length: number): Step {
 /** Whether a shape is a closed one before its steps. */
 export function isLoop(s: PathShape): boolean {
   const kind = shapeKind(s)
+  if (s.wrap?.ends) return false
   return !!shapeForms[kind].loop || !!(s[kind] as { closed?: boolean } | undefined)?.closed
 }
 

@@ -941,6 +941,7 @@ export interface WrapShape {
    * Metres across the wheels as they are drawn and delivered; 0 or left out: a quarter of their radius.
    */
   width?: number;
+  ends?: BeltEnds;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -1041,6 +1042,26 @@ export interface KeptLength {
    * The pitch is the straight distance from pin to pin; left out: along the belt.
    */
   pins?: boolean;
+}
+/**
+ * Of an open belt: it comes from a place or from a drum over its wheels and its free end hangs straight down behind the last; left out: it is closed.
+ */
+export interface BeltEnds {
+  /**
+   * Where it is made fast or its drum's hub.
+   *
+   * @minItems 3
+   * @maxItems 3
+   */
+  from: [number, number, number];
+  /**
+   * Metres of it off the drum when nothing has been paid out; of a belt without a drum all of it.
+   */
+  length: number;
+  /**
+   * Id of the rig that is the drum at its start.
+   */
+  drum?: string;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
@@ -5497,6 +5518,27 @@ export interface Bank1 {
    * Degrees by which it leans at most; 0 or left out: as far as the speed asks.
    */
   limit?: number;
+}
+/**
+ * This interface was referenced by `PageSchema`'s JSON-Schema
+ * via the `definition` "BeltEnds".
+ */
+export interface BeltEnds1 {
+  /**
+   * Where it is made fast or its drum's hub.
+   *
+   * @minItems 3
+   * @maxItems 3
+   */
+  from: [number, number, number];
+  /**
+   * Metres of it off the drum when nothing has been paid out; of a belt without a drum all of it.
+   */
+  length: number;
+  /**
+   * Id of the rig that is the drum at its start.
+   */
+  drum?: string;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema

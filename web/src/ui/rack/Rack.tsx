@@ -10,6 +10,7 @@ import {
   addCarrier,
   addDrape,
   addDrum,
+  paysOut,
   addMaterial,
   addPart,
   addPayout,
@@ -149,7 +150,7 @@ export function Rack() {
   const onPath = doc.paths.find((p) => p.id === chosenPath) ?? doc.paths.at(-1)
   const held = [onPath, ...doc.paths].filter((p) => p && countPoints(doc, p.id) > 0)
   const tuggable = held[0]
-  const cable = [onPath, ...doc.paths].find((p) => p?.shape.hang && !p.shape.hang.drum)
+  const cable = [onPath, ...doc.paths].find((p) => paysOut(p) && !paysOut(p)!.drum)
   const from = doc.rigs.find((r) => r.id === selected?.id) ?? doc.rigs[0]
   const noPath = 'Make a path first'
   const on = onPath ? ` on ${onPath.name}` : ''
@@ -225,7 +226,7 @@ export function Rack() {
       group: 'Rig',
       name: cable ? `Drum that pays out ${cable.name}` : 'Drum that pays out a cable',
       picture: 'drum',
-      wants: cable ? undefined : 'Make a hanging cable first',
+      wants: cable ? undefined : 'Make a hanging cable or an open belt first',
       add: () =>
         made('rig', 'add a drum', (d) =>
           addDrum(

@@ -8,6 +8,7 @@ import { useBench } from '../../stores/bench'
 import { Choice, Figure, Pair, Pick } from '../fields/fields'
 import { AutoField } from '../fields/AutoField'
 import { NumberField } from '../fields/NumberField'
+import { EndsFields } from './EndsFields'
 
 type Wrap = NonNullable<PathShape['wrap']>
 type Wheel = Wrap['wheels'][number]
@@ -77,30 +78,33 @@ export function BeltFields({ path, index }: { path: Path; index: number }) {
   }
   return (
     <Box sx={{ display: 'grid', gap: 1.25, borderTop: `1px solid ${roles.rule}`, pt: 1.25 }}>
-      <Choice
-        label="Length of the belt"
-        value={keep ? 'kept' : 'as it comes'}
-        options={['as it comes', 'kept'] as const}
-        names={{ kept: 'links × pitch', 'as it comes': 'as the wheels give' }}
-        onChange={(v) =>
-          edit(v === 'kept' ? 'keep the length of the belt' : 'let the belt be as long as it comes', (d) => {
-            const w = of(d)
-            if (v !== 'kept') {
-              delete w.keep
-              for (const x of w.wheels) delete x.takeUp
-              return
-            }
-            const pitch = w.wheels.find((x) => x.pitch)?.pitch ?? layout?.pitch ?? 0.1
-            const links = Math.max(layout?.count ?? Math.round((info?.length ?? 1) / pitch), 2)
-            w.keep = {
-              links,
-              pitch: Number(pitch.toPrecision(7)),
-              ...(d.rigs[rig]?.train?.seat === 'ends' ? { pins: true } : {}),
-            }
-            follow(d, links)
-          })
-        }
-      />
+      <EndsFields path={path} index={index} />
+      {!wrap.ends && (
+        <Choice
+          label="Length of the belt"
+          value={keep ? 'kept' : 'as it comes'}
+          options={['as it comes', 'kept'] as const}
+          names={{ kept: 'links × pitch', 'as it comes': 'as the wheels give' }}
+          onChange={(v) =>
+            edit(v === 'kept' ? 'keep the length of the belt' : 'let the belt be as long as it comes', (d) => {
+              const w = of(d)
+              if (v !== 'kept') {
+                delete w.keep
+                for (const x of w.wheels) delete x.takeUp
+                return
+              }
+              const pitch = w.wheels.find((x) => x.pitch)?.pitch ?? layout?.pitch ?? 0.1
+              const links = Math.max(layout?.count ?? Math.round((info?.length ?? 1) / pitch), 2)
+              w.keep = {
+                links,
+                pitch: Number(pitch.toPrecision(7)),
+                ...(d.rigs[rig]?.train?.seat === 'ends' ? { pins: true } : {}),
+              }
+              follow(d, links)
+            })
+          }
+        />
+      )}
       {keep && (
         <>
           <Pair>
@@ -172,13 +176,15 @@ export function BeltFields({ path, index }: { path: Path; index: number }) {
         />
       )}
       <Pair>
-        <NumberField
-          label="Pitch line to ground"
-          value={wrap.depth ?? 0}
-          quantity="length"
-          min={0}
-          {...sets('set the depth of the belt', (w, v) => void (w.depth = v || undefined))}
-        />
+        {!wrap.ends && (
+          <NumberField
+            label="Pitch line to ground"
+            value={wrap.depth ?? 0}
+            quantity="length"
+            min={0}
+            {...sets('set the depth of the belt', (w, v) => void (w.depth = v || undefined))}
+          />
+        )}
         <AutoField
           label="Wheel width"
           word={drawn ? `automatic, ${mm(drawn)}` : 'automatic'}
@@ -190,17 +196,19 @@ export function BeltFields({ path, index }: { path: Path; index: number }) {
           {...sets('set the width of the wheels', (w, v) => void (w.width = v || undefined))}
         />
       </Pair>
-      <Pick
-        inline
-        label="Distances begin at"
-        value={String(wrap.anchor ?? 0)}
-        options={['0', ...wrap.wheels.map((_, i) => String(i + 1))]}
-        names={{
-          '0': 'where it leaves the first',
-          ...Object.fromEntries(wrap.wheels.map((w, i) => [String(i + 1), w.name])),
-        }}
-        onChange={(v) => edit('choose where distances begin', (d) => void (of(d).anchor = Number(v) || undefined))}
-      />
+      {!wrap.ends && (
+        <Pick
+          inline
+          label="Distances begin at"
+          value={String(wrap.anchor ?? 0)}
+          options={['0', ...wrap.wheels.map((_, i) => String(i + 1))]}
+          names={{
+            '0': 'where it leaves the first',
+            ...Object.fromEntries(wrap.wheels.map((w, i) => [String(i + 1), w.name])),
+          }}
+          onChange={(v) => edit('choose where distances begin', (d) => void (of(d).anchor = Number(v) || undefined))}
+        />
+      )}
     </Box>
   )
 }
@@ -211,6 +219,7 @@ export function WheelWays({ wheel: w, index, at }: { wheel: Wheel; index: number
   const preview = useBench((b) => b.preview)
   const carriers = useBench((b) => b.doc?.carriers) ?? []
   const kept = useBench((b) => !!b.doc?.paths[index]?.shape.wrap?.keep)
+  const open = useBench((b) => !!b.doc?.paths[index]?.shape.wrap?.ends)
   const put = (change: (w: Wheel) => void) => (d: Document) => change(d.paths[index]!.shape.wrap!.wheels[at]!)
   const sets = (label: string, to: (w: Wheel, v: number) => void) => ({
     onPreview: (v: number) => preview(put((x) => to(x, v))),
@@ -239,43 +248,45 @@ export function WheelWays({ wheel: w, index, at }: { wheel: Wheel; index: number
           }
         />
       )}
-      <Choice
-        label="Suspension"
-        value={kind}
-        options={['none', 'rigid', 'slide', 'arm'] as const}
-        names={{ rigid: 'fixed', slide: 'vertical slide', arm: 'swing arm' }}
-        hints={{
-          none: 'It does not touch the ground.',
-          rigid: 'It rolls on the ground and carries its frame.',
-          slide: 'It rolls on the ground and moves up and down against its frame.',
-          arm: 'It rolls on the ground on an arm that swings about a pivot.',
-        }}
-        onChange={(v) =>
-          edit(v === 'none' ? `take ${w.name} off the ground` : `let ${w.name} ride on the ground`, (d) => {
-            put((x) => {
-              delete x.spring
-              delete x.takeUp
-              x.ground = v !== 'none' || undefined
-              if (v === 'slide') x.spring = { up: spring?.up ?? 0.1, down: spring?.down ?? 0.1 }
-              if (v === 'arm') {
-                const r = x.radius ?? 0.2
-                x.spring = {
-                  up: spring?.up ?? 0.1,
-                  down: spring?.down ?? 0.1,
-                  arm: [x.at[0], x.at[1] + r * 0.6, x.at[2] + r * 1.7].map((n) => Number(n.toPrecision(5))) as [
-                    number,
-                    number,
-                    number,
-                  ],
+      {!open && (
+        <Choice
+          label="Suspension"
+          value={kind}
+          options={['none', 'rigid', 'slide', 'arm'] as const}
+          names={{ rigid: 'fixed', slide: 'vertical slide', arm: 'swing arm' }}
+          hints={{
+            none: 'It does not touch the ground.',
+            rigid: 'It rolls on the ground and carries its frame.',
+            slide: 'It rolls on the ground and moves up and down against its frame.',
+            arm: 'It rolls on the ground on an arm that swings about a pivot.',
+          }}
+          onChange={(v) =>
+            edit(v === 'none' ? `take ${w.name} off the ground` : `let ${w.name} ride on the ground`, (d) => {
+              put((x) => {
+                delete x.spring
+                delete x.takeUp
+                x.ground = v !== 'none' || undefined
+                if (v === 'slide') x.spring = { up: spring?.up ?? 0.1, down: spring?.down ?? 0.1 }
+                if (v === 'arm') {
+                  const r = x.radius ?? 0.2
+                  x.spring = {
+                    up: spring?.up ?? 0.1,
+                    down: spring?.down ?? 0.1,
+                    arm: [x.at[0], x.at[1] + r * 0.6, x.at[2] + r * 1.7].map((n) => Number(n.toPrecision(5))) as [
+                      number,
+                      number,
+                      number,
+                    ],
+                  }
                 }
-              }
-            })(d)
-            // What lies on the ground is to stand still there: distances begin on a wheel that does.
-            const all = d.paths[index]!.shape.wrap!
-            if (v !== 'none' && !all.wheels[(all.anchor ?? 0) - 1]?.ground) all.anchor = at + 1
-          })
-        }
-      />
+              })(d)
+              // What lies on the ground is to stand still there: distances begin on a wheel that does.
+              const all = d.paths[index]!.shape.wrap!
+              if (v !== 'none' && !all.wheels[(all.anchor ?? 0) - 1]?.ground) all.anchor = at + 1
+            })
+          }
+        />
+      )}
       {spring && (
         <>
           <Pair>

@@ -1,4 +1,4 @@
-package formats_test
+package main
 
 import (
 	"context"
@@ -16,16 +16,16 @@ import (
 // of the file, its way is as long as was asked for.
 func TestFiguresOfFilesBegin(t *testing.T) {
 	read := func(name string) []byte {
-		data, err := os.ReadFile("../demo/parts/" + name)
+		data, err := os.ReadFile("../../demo/parts/" + name)
 		if err != nil {
 			t.Fatal(err)
 		}
 		return data
 	}
-	for name, w := range map[string]formats.FigureWish{
+	for name, w := range map[string]figureWish{
 		"crab.bvh": {Bends: 2}, "crab.glb": {Length: 6, Bends: 1, Count: 3, Ground: "humps"},
 	} {
-		d, err := formats.FigureScene(context.Background(), name, read(name), w)
+		d, err := figureScene(context.Background(), name, read(name), w)
 		if err != nil {
 			t.Fatal(name, err)
 		}
@@ -54,7 +54,7 @@ func TestFiguresOfFilesBegin(t *testing.T) {
 		}
 	}
 	const still = "HIERARCHY\nROOT a\n{\nOFFSET 0 90 0\nCHANNELS 3 Zrotation Xrotation Yrotation\nEnd Site\n{\nOFFSET 0 -90 0\n}\n}\nMOTION\nFrames: 3\nFrame Time: 0.5\n0 0 0\n0 10 0\n0 0 0\n"
-	for want, w := range map[string]formats.FigureWish{
+	for want, w := range map[string]figureWish{
 		"runs on the spot":   {},
 		"is no unit":         {Unit: "mile"},
 		"lie on one line":    {Forward: "+y", Stride: 1},
@@ -62,12 +62,12 @@ func TestFiguresOfFilesBegin(t *testing.T) {
 		"bends are not":      {Stride: 1, Length: 9, Bends: 7},
 		"is no ground of a ": {Stride: 1, Ground: "mud"},
 	} {
-		if _, err := formats.FigureScene(context.Background(), "still.bvh", []byte(still), w); err == nil || !strings.Contains(err.Error(), want) {
+		if _, err := figureScene(context.Background(), "still.bvh", []byte(still), w); err == nil || !strings.Contains(err.Error(), want) {
 			t.Errorf("%+v: %v, want %q", w, err, want)
 		}
 	}
 	// Told its stride, it goes; its size of 90 says that its unit is a centimetre.
-	d, err := formats.FigureScene(context.Background(), "still.bvh", []byte(still), formats.FigureWish{Stride: 1.5})
+	d, err := figureScene(context.Background(), "still.bvh", []byte(still), figureWish{Stride: 1.5})
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -1,4 +1,4 @@
-package formats
+package main
 
 import (
 	"context"
@@ -16,10 +16,11 @@ import (
 	"bead/core/part"
 	"bead/core/rig"
 	"bead/core/scene"
+	"bead/formats"
 )
 
-// FigureWish is how a figure's file goes along a way. What is left out is as it is found in the file.
-type FigureWish struct {
+// figureWish is how a figure's file goes along a way. What is left out is as it is found in the file.
+type figureWish struct {
 	Unit        string  // of the file: m, cm, mm or in; a glTF is in metres, of a BVH it is guessed by its size
 	Forward, Up string  // axes such as +x
 	Stride      float64 // how far a round goes, metres: wanted of a cycle that runs on the spot
@@ -29,13 +30,13 @@ type FigureWish struct {
 	Ground      string
 }
 
-// FigureUnits are what a unit of a figure's file may be, in metres.
-var FigureUnits = map[string]float64{"m": 1, "cm": 0.01, "mm": 0.001, "in": 0.0254}
+// figureUnits are what a unit of a figure's file may be, in metres.
+var figureUnits = map[string]float64{"m": 1, "cm": 0.01, "mm": 0.001, "in": 0.0254}
 
-// FigureScene is a scene in which the figure of a file goes along an S, with the file and its materials inside.
+// figureScene is a scene in which the figure of a file goes along an S, with the file and its materials inside.
 // Errors say what would be accepted.
-func FigureScene(ctx context.Context, file string, data []byte, w FigureWish) (*scene.Document, error) {
-	f, err := ReadFigure(ctx, file, data)
+func figureScene(ctx context.Context, file string, data []byte, w figureWish) (*scene.Document, error) {
+	f, err := formats.ReadFigure(ctx, file, data)
 	if err != nil {
 		return nil, err
 	}
@@ -44,7 +45,7 @@ func FigureScene(ctx context.Context, file string, data []byte, w FigureWish) (*
 	for k := range 3 {
 		size = max(size, found.Max[k]-found.Min[k])
 	}
-	scale, known := FigureUnits[w.Unit]
+	scale, known := figureUnits[w.Unit]
 	if w.Unit == "" {
 		scale, known = guessedUnit(file, size), true
 	}
@@ -114,7 +115,7 @@ func guessedUnit(file string, size float64) float64 {
 }
 
 // gaitAlong is how a figure goes along the axes of a wish.
-func gaitAlong(f *figure.Figure, w FigureWish, scale float64) (*figure.Gait, error) {
+func gaitAlong(f *figure.Figure, w figureWish, scale float64) (*figure.Gait, error) {
 	var axes [2]geom.Vec
 	for k, a := range []string{w.Forward, w.Up} {
 		v, err := part.Axis(a).Vec()
@@ -138,7 +139,7 @@ func gaitAlong(f *figure.Figure, w FigureWish, scale float64) (*figure.Gait, err
 
 // dress gives a scene's only part the materials of its file, with their images.
 func dress(d *scene.Document, file string, data []byte) error {
-	found, err := ReadMaterials(file, data)
+	found, err := formats.ReadMaterials(file, data)
 	if err != nil {
 		return err
 	}
@@ -146,7 +147,7 @@ func dress(d *scene.Document, file string, data []byte) error {
 		id := fmt.Sprintf("material%d", k+1)
 		for field, bytes := range m.Files {
 			image := m.Name + " " + field
-			if _, err := ReadImage(image, bytes); err != nil {
+			if _, err := formats.ReadImage(image, bytes); err != nil {
 				return fmt.Errorf("material %s: %w", m.Name, err)
 			}
 			asset := scene.Asset{ID: scene.AssetID(bytes), Name: image, Data: bytes}
