@@ -236,6 +236,9 @@ var flipsKind = Kind{
 		{ID: "flips", Name: "Flips", Means: "Neighbours between which up turns about forward by more than 45° that the curve does not explain."},
 	},
 	gauges: func(m *measure) []gauge {
+		if m.doc().Drum != nil {
+			return nil // it does not go along its path
+		}
 		if m.rig.Spine {
 			return []gauge{newBodyFlips(m)}
 		}

@@ -35,11 +35,11 @@ export function AutoField({
           title="Press to set a number"
           sx={{
             minHeight: 26,
-            height: 26,
             px: 0.75,
+            py: 0.25,
             justifyContent: 'flex-start',
-            whiteSpace: 'nowrap',
-            overflow: 'hidden',
+            textAlign: 'left',
+            lineHeight: 1.25,
           }}
           onClick={() => onSet(start)}
         >

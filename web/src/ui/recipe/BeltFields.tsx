@@ -168,7 +168,7 @@ export function BeltFields({ path, index }: { path: Path; index: number }) {
           </Button>
         </Box>
       )}
-      {!info?.chain && belt && wrap.wheels.some((w) => w.teeth) && (
+      {!info?.chain && !wrap.ends && belt && wrap.wheels.some((w) => w.teeth) && (
         <Figure
           label="Tight, in pitches"
           value={(belt.taut / (wrap.wheels.find((w) => w.pitch)?.pitch ?? 1)).toFixed(3)}

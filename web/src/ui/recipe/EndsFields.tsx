@@ -8,7 +8,7 @@ import { NumberField } from '../fields/NumberField'
 
 type Wrap = NonNullable<PathShape['wrap']>
 
-/** Opens a belt: it comes from behind and below its first wheel, and hangs from its last. */
+/** Opens a belt: it comes from behind its first wheel, and hangs from its last. */
 function open(w: Wrap) {
   delete w.keep
   delete w.anchor
@@ -21,16 +21,15 @@ function open(w: Wrap) {
   const first = w.wheels[0]!
   const size = (i: number) => w.wheels[i]!.radius ?? ((w.wheels[i]!.teeth ?? 0) * (w.wheels[i]!.pitch ?? 0)) / 6
   const from: [number, number, number] = [...first.at]
-  from[1] -= 4 * size(0)
   from[w.plane === 'ahead' ? 0 : 2] -= 6 * size(0)
-  // Twice as long as it is from wheel to wheel: what is more than it needs hangs.
+  // Half way round each wheel, and from wheel to wheel: what is more than it needs hangs.
   let way = 8 * size(0)
   w.wheels.forEach((x, i) => {
     const before = i ? w.wheels[i - 1]!.at : from
     way += Math.hypot(...x.at.map((v, k) => v - before[k]!)) + Math.PI * size(i)
   })
   delete w.wheels.at(-1)!.back
-  w.ends = { from, length: Number((2 * way).toPrecision(3)) }
+  w.ends = { from, length: Number((1.1 * way).toPrecision(3)) }
 }
 
 /** Whether a belt is closed, and where it begins and how long it is when it is not. */
