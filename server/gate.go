@@ -5,72 +5,99 @@ import (
 	"net"
 	"net/http"
 	"runtime"
+	"slices"
 	"sync"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
-	"golang.org/x/sync/semaphore"
 )
 
-// gate lets so many do heavy work at once, and of one person half as many; who waits is served in turn.
+// gate lets so many do heavy work at once, and of one person up to each. Who waits is served in turn, those
+// first who have the fewest places, so that nobody waits behind all that another has asked for.
 type gate struct {
-	places *semaphore.Weighted
-	each   int64
-	people *people
+	mu    *sync.Mutex
+	free  *int
+	each  int
+	held  map[string]int
+	queue *[]*waiting
 }
 
-func newGate(n int) gate {
-	n = max(n, 1)
-	return gate{semaphore.NewWeighted(int64(n)), int64(max(n/2, 1)), &people{here: map[string]*person{}}}
+// waiting is somebody who waits for a place.
+type waiting struct {
+	person string
+	ready  chan struct{}
 }
 
-// people are those who have or wait for a place.
-type people struct {
-	mu   sync.Mutex
-	here map[string]*person
+func newGate(places, each int) gate {
+	places = max(places, 1)
+	return gate{new(sync.Mutex), &places, max(min(each, places), 1), map[string]int{}, new([]*waiting)}
 }
 
-type person struct {
-	places *semaphore.Weighted
-	asked  int // places that the person has or waits for
-}
-
-// take waits for a place and returns what gives it back. Who has as many as one person may waits behind
-// nobody but itself, so that others do not wait behind all that it has asked for.
+// take waits for a place and returns what gives it back.
 func (g gate) take(ctx context.Context) (done func(), err error) {
-	own, leave := g.people.come(personOf(ctx), g.each)
-	if err := own.Acquire(ctx, 1); err != nil {
-		leave()
-		return nil, err
+	w := &waiting{personOf(ctx), make(chan struct{})}
+	g.mu.Lock()
+	*g.queue = append(*g.queue, w)
+	g.serve()
+	g.mu.Unlock()
+	select {
+	case <-w.ready:
+		return func() { g.leave(w.person) }, nil
+	case <-ctx.Done():
 	}
-	if err := g.places.Acquire(ctx, 1); err != nil {
-		own.Release(1)
-		leave()
-		return nil, err
+	g.mu.Lock()
+	at := slices.Index(*g.queue, w)
+	if at >= 0 {
+		*g.queue = slices.Delete(*g.queue, at, at+1)
 	}
-	return func() {
-		g.places.Release(1)
-		own.Release(1)
-		leave()
-	}, nil
+	g.mu.Unlock()
+	if at < 0 { // it got its place at the same time
+		g.leave(w.person)
+	}
+	return nil, ctx.Err()
 }
 
-// come is the places of one person, and what is done when one of them is not wanted any more.
-func (x *people) come(name string, each int64) (own *semaphore.Weighted, leave func()) {
-	x.mu.Lock()
-	defer x.mu.Unlock()
-	p := x.here[name]
-	if p == nil {
-		p = &person{places: semaphore.NewWeighted(each)}
-		x.here[name] = p
+// tryTake is take for those who do not wait.
+func (g gate) tryTake(ctx context.Context) (done func(), ok bool) {
+	who := personOf(ctx)
+	g.mu.Lock()
+	defer g.mu.Unlock()
+	if *g.free == 0 || g.held[who] >= g.each {
+		return nil, false
 	}
-	p.asked++
-	return p.places, func() {
-		x.mu.Lock()
-		defer x.mu.Unlock()
-		if p.asked--; p.asked == 0 {
-			delete(x.here, name)
+	*g.free--
+	g.held[who]++
+	return func() { g.leave(who) }, true
+}
+
+// leave gives a place back.
+func (g gate) leave(person string) {
+	g.mu.Lock()
+	defer g.mu.Unlock()
+	*g.free++
+	if g.held[person]--; g.held[person] == 0 {
+		delete(g.held, person)
+	}
+	g.serve()
+}
+
+// serve gives free places to those who wait. The caller holds mu.
+func (g gate) serve() {
+	for *g.free > 0 {
+		next := -1
+		for i, w := range *g.queue {
+			if n := g.held[w.person]; n < g.each && (next < 0 || n < g.held[(*g.queue)[next].person]) {
+				next = i
+			}
 		}
+		if next < 0 {
+			return
+		}
+		w := (*g.queue)[next]
+		*g.queue = slices.Delete(*g.queue, next, next+1)
+		*g.free--
+		g.held[w.person]++
+		close(w.ready)
 	}
 }
 
@@ -85,13 +112,14 @@ func inTurn[T any](ctx context.Context, g gate, work func() (T, error)) (out T, 
 }
 
 // answersAtOnce bounds what documents take in memory while they are read and compiled: so many a
-// core. Frames that are sent ahead, and checks, get as many at once as there are cores, each;
-// simulations, which take long, one fewer, so that a core is left for what somebody waits for.
+// core, half of them for one person, for each may take seconds. Frames that are sent ahead, and
+// checks, get as many at once as there are cores, each; simulations, which take long, one fewer, so
+// that a core is left for what somebody waits for.
 const answersAtOnce = 4
 
 func newGates() (answers, ahead, checks, sims gate) {
 	n := runtime.GOMAXPROCS(0)
-	return newGate(answersAtOnce * n), newGate(n), newGate(n), newGate(n - 1)
+	return newGate(answersAtOnce*n, answersAtOnce*n/2), newGate(n, n), newGate(n, n), newGate(n-1, n-1)
 }
 
 // personCookie tells one browser from another of the same address. It is no secret and opens nothing.

@@ -18,10 +18,10 @@ func as(name string) context.Context {
 	return context.WithValue(context.Background(), personKey{}, name)
 }
 
-// One person takes half of the places at most, whatever waits; another gets one at once, and nobody is
+// One person takes no more than its share, whatever waits; another gets a place at once, and nobody is
 // remembered afterwards.
 func TestOnePersonLeavesOthersRoom(t *testing.T) {
-	g := newGate(4)
+	g := newGate(4, 2)
 	var held []func()
 	for range 2 {
 		done, err := g.take(as("a"))
@@ -57,8 +57,46 @@ func TestOnePersonLeavesOthersRoom(t *testing.T) {
 	for _, done := range held {
 		done()
 	}
-	if n := len(g.people.here); n != 0 {
-		t.Errorf("%d people are remembered", n)
+	if len(g.held) != 0 || len(*g.queue) != 0 || *g.free != 4 {
+		t.Errorf("%v hold places, %d wait, %d are free", g.held, len(*g.queue), *g.free)
+	}
+}
+
+// Who has the fewest places is served first, though it came last; alone one may have all of them.
+func TestTurnsGoRound(t *testing.T) {
+	g := newGate(2, 2)
+	var held []func()
+	for range 2 {
+		done, err := g.take(as("a"))
+		if err != nil {
+			t.Fatal(err)
+		}
+		held = append(held, done)
+	}
+	order := make(chan string, 3)
+	for k, name := range []string{"a", "a", "b"} {
+		go func() {
+			done, err := g.take(as(name))
+			if err != nil {
+				t.Error(err)
+				return
+			}
+			order <- name
+			done()
+		}()
+		for n := -1; n != k+1; time.Sleep(time.Millisecond) { // until it waits
+			g.mu.Lock()
+			n = len(*g.queue)
+			g.mu.Unlock()
+		}
+	}
+	held[0]()
+	if first := <-order; first != "b" {
+		t.Errorf("%s is served first", first)
+	}
+	held[1]()
+	for range 2 {
+		<-order
 	}
 }
 

@@ -67,13 +67,14 @@ const cardSimulation = 8 * time.Second
 // cardSimulated simulates a scene for its card, whose frames are kept for whoever opens it. It does not wait
 // where somebody else simulates, nor longer than cardSimulation: then it is false.
 func (s *Server) cardSimulated(ctx context.Context, compiled *rig.Scene) (whole bool, err error) {
-	if done, of := compiled.Simulated(); done == of {
+	if worked, of := compiled.Simulated(); worked == of {
 		return true, nil
 	}
-	if !s.sims.places.TryAcquire(1) {
+	done, free := s.sims.tryTake(ctx)
+	if !free {
 		return false, nil
 	}
-	defer s.sims.places.Release(1)
+	defer done()
 	limited, cancel := context.WithTimeout(ctx, cardSimulation)
 	defer cancel()
 	err = compiled.Simulate(limited, nil)

@@ -281,3 +281,34 @@ func TestWhatMenusBegin(t *testing.T) {
 		}
 	}
 }
+
+// The page's height of the ground is that of the core, on bumps, between their points and beyond their ends.
+func TestHeightsOfTheGround(t *testing.T) {
+	d, err := demo.Scene("hump")
+	if err != nil {
+		t.Fatal(err)
+	}
+	ground := d.Ground.Profile()
+	var profile []float64
+	for _, p := range ground {
+		profile = append(profile, p.X, p.Y)
+	}
+	var calls [][]any
+	var want []float64
+	for k := range 80 {
+		z := ground[0].X - 1 + (ground[len(ground)-1].X-ground[0].X+2)*float64(k)/79
+		y, _ := ground.Height(z)
+		calls, want = append(calls, []any{"ground", "groundAt", profile, z}), append(want, y)
+	}
+	high := 0.0
+	for k, got := range call(t, calls) {
+		var y float64
+		if err := json.Unmarshal(got[0], &y); err != nil || math.Abs(y-want[k]) > 1e-12 {
+			t.Errorf("at %v: %s, want %g", calls[k][3], got[0], want[k])
+		}
+		high = max(high, y)
+	}
+	if high < 0.01 {
+		t.Errorf("the ground is level: up to %g m", high)
+	}
+}

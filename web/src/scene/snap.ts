@@ -1,4 +1,5 @@
 import { Vector3, type Camera } from 'three'
+import { groundAt } from '../core/ground'
 import { wheelStride } from '../core/wire'
 import { useBench } from '../stores/bench'
 import { metresPerPixel } from './lens'
@@ -42,7 +43,7 @@ function marks(but: string): { at: Vector3; name: string }[] {
 
 /**
  * Where a place in a plane goes: to a point or hub that shows near it, moved into the plane, or to
- * the lines of the grid, each coordinate by itself; and what it went to, in words.
+ * the profile of the ground, or the lines of the grid, each coordinate by itself; and what it went to, in words.
  */
 export function snapped(
   hit: Vector3,
@@ -79,6 +80,12 @@ export function snapped(
     if (Math.abs(line - hit[a]) > near * pixel) continue
     at[a] = Number(line.toPrecision(12))
     on.push(a === 'y' && Math.abs(line) < step / 2 ? 'height 0' : a)
+  }
+  // The profile of the ground goes before the lines of the grid.
+  const ground = axes.includes('y') ? groundAt(useBench.getState().answer?.readout.ground, at.z) : undefined
+  if (ground !== undefined && Math.abs(ground - hit.y) <= near * pixel) {
+    at.y = Number(ground.toPrecision(9))
+    return { at, to: on.some((a) => a !== 'y' && a !== 'height 0') ? 'the ground and the grid' : 'the ground' }
   }
   return {
     at,
