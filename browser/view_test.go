@@ -77,7 +77,7 @@ func (r *rigged) shadedOrange() []float64 {
 	  let n = 0, sx = 0, sy = 0
 	  for (let i = 0; i < d.length; i += 4) if (d[i] > 2 * d[i + 1] && d[i] > 2.6 * d[i + 2] && d[i] > 90 && Math.abs(d[i] - 217) + Math.abs(d[i + 1] - 87) > 24) { n++; sx += (i / 4) % k.width; sy += Math.floor(i / 4 / k.width) }
 	  const b = c.getBoundingClientRect()
-	  return [n, b.left + sx / n * b.width / k.width, b.top + sy / n * b.height / k.height]
+	  return [n * (b.width / k.width) ** 2, b.left + sx / n * b.width / k.width, b.top + sy / n * b.height / k.height]
 	})()`)
 }
 
@@ -107,7 +107,7 @@ func TestFlatViews(t *testing.T) {
 // In the view itself: the first piece is grabbed and pulled along its path, and
 // with keys a key is set at the play head.
 func TestPullAPieceInTheView(t *testing.T) {
-	r := setupWith(t, "plain")
+	r := setupWith(t, "rough")
 	p := r.page
 	r.simpleTread()
 	r.ok(p.BenchReady())

@@ -9,7 +9,7 @@ import (
 // given teeth, and moved to where the chain closes; a wheel that lies within another is
 // refused by name and put back.
 func TestChainByHand(t *testing.T) {
-	r := setupWith(t, "plain")
+	r := setupWith(t, "rough")
 	p := r.page
 	r.empty()
 	r.add("Belt round wheels")
@@ -85,17 +85,17 @@ func (r *rigged) wheelMark() (x, y float64) {
 	  const near = (i) => Math.abs(d[i] - 217) + Math.abs(d[i + 1] - 87) + Math.abs(d[i + 2] - 43) < 30
 	  // The pixel with most of its kind about it: a spot, not a line.
 	  let best = [0, 0, 0]
-	  const R = 3
+	  const b = c.getBoundingClientRect(), fine = k.width / b.width // pixels of the picture a pixel of the page
+	  const R = Math.max(Math.round(3 * fine), 1), far = 11 * fine
 	  for (let y = 12; y < k.height - 12; y++) for (let x = 12; x < k.width - 12; x++) {
 	    if (!near(4 * (y * k.width + x))) continue
 	    let n = 0
 	    for (let j = -R; j <= R; j++) for (let i = -R; i <= R; i++) if (near(4 * ((y + j) * k.width + x + i))) n++
 	    // Not within a larger field of it: a piece that is tinted.
-	    for (let a = 0; a < 16; a++) if (near(4 * (Math.round(y + 11 * Math.sin(a * Math.PI / 8)) * k.width + Math.round(x + 11 * Math.cos(a * Math.PI / 8))))) n -= 8
+	    for (let a = 0; a < 16; a++) if (near(4 * (Math.round(y + far * Math.sin(a * Math.PI / 8)) * k.width + Math.round(x + far * Math.cos(a * Math.PI / 8))))) n -= 8
 	    if (n > best[0]) best = [n, x, y]
 	  }
-	  const b = c.getBoundingClientRect()
-	  return [best[0], b.left + best[1] * b.width / k.width, b.top + best[2] * b.height / k.height]
+	  return [best[0] / fine ** 2, b.left + best[1] * b.width / k.width, b.top + best[2] * b.height / k.height]
 	})()`)
 	if v[0] < 30 {
 		r.t.Fatalf("no mark of the chosen wheel in the view: %v", v)
