@@ -130,7 +130,7 @@ func TestBodies(t *testing.T) {
 		}
 		passes(t, fmt.Sprintf("falling run %v", f), d)
 	}
-	for _, h := range []begin.HangingSpec{{"", 0.6, 0.8, ""}, {begin.Hangings[1], 0.5, 0.3, "Sheet"}, {begin.Hangings[2], 1.2, 0.9, "Net"}} {
+	for _, h := range []begin.HangingSpec{{"", 0.6, 0.8, ""}, {begin.Hangings[1], 6, 2, "Sheet"}, {begin.Hangings[2], 1.2, 0.9, "Net"}} {
 		d, err := begin.Hanging(h)
 		if err != nil {
 			t.Fatal(err)
@@ -144,7 +144,7 @@ func TestBodies(t *testing.T) {
 		}
 		passes(t, fmt.Sprintf("roll %v", r), d)
 	}
-	for _, w := range []begin.WinchSpec{{6, 0.04, ""}, {0.3, 0.002, begin.Loads[1]}, {6, 0.04, begin.Loads[2]}, {200, 0.05, begin.Loads[2]}} {
+	for _, w := range []begin.WinchSpec{{6, 0.04, ""}, {0.3, 0.002, begin.Loads[1]}, {6, 0.04, begin.Loads[2]}, {40, 0.05, begin.Loads[2]}} {
 		d, err := begin.Winch(w)
 		if err != nil {
 			t.Fatal(err)
