@@ -53,3 +53,36 @@ func TestOtherSideIsTheStarboardOfTheDemos(t *testing.T) {
 		}
 	}
 }
+
+// The other side of a cable or a belt with ends has a drum of its own, which lies where the image of the first one
+// does.
+func TestOtherSideHasItsOwnDrum(t *testing.T) {
+	for name, path := range map[string]string{"winch": "cable", "davit": "fall"} {
+		d, err := demo.Scene(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		other, err := d.OtherSide(path, 2)
+		if err != nil {
+			t.Fatal(name, err)
+		}
+		s, err := rig.Compile(d)
+		if err != nil {
+			t.Fatal(name, err)
+		}
+		drums := map[string]int{}
+		for i, r := range d.Rigs {
+			if r.Drum != nil {
+				drums[r.Path] = i
+			}
+		}
+		var pic rig.Picture
+		for frame := d.Range.First; frame <= d.Range.Last; frame += 7 {
+			s.Frame(&pic, frame)
+			a, b := pic.Rigs[drums[path]].Transforms, pic.Rigs[drums[other]].Transforms
+			if math.Abs(float64(a[0]+b[0])) > 1e-5 || math.Abs(float64(a[1]-b[1])) > 1e-5 || math.Abs(float64(a[2]-b[2])) > 1e-5 {
+				t.Fatalf("%s, frame %d: the drums stand at %v and %v", name, frame, a[:3], b[:3])
+			}
+		}
+	}
+}

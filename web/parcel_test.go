@@ -137,6 +137,42 @@ func TestParcels(t *testing.T) {
 	}
 }
 
+// Whatever is duplicated in any demo scene, what comes of it is a document that the core accepts and compiles.
+func TestDuplicates(t *testing.T) {
+	var calls [][]any
+	var of []string
+	for _, name := range demo.Names() {
+		d, err := demo.Scene(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		d.Assets = nil
+		for k := range d.Parts { // meshes of files are the store's
+			if d.Parts[k].Shape.File != nil {
+				d.Parts[k].Shape = scene.PartShape{Box: &scene.BoxShape{Side: 1, Height: 1, Length: 1}}
+			}
+		}
+		add := func(kind, id string) {
+			calls, of = append(calls, []any{"parcel", "duplicate", d, kind, id}), append(of, name+" "+kind+" "+id)
+		}
+		for _, p := range d.Paths {
+			add("path", p.ID)
+		}
+		for _, r := range d.Rigs {
+			add("rig", r.ID)
+		}
+	}
+	for k, got := range call(t, calls) {
+		d, err := scene.Decode(got[1])
+		if err == nil {
+			_, err = whole(d)
+		}
+		if err != nil {
+			t.Errorf("%s: %v", of[k], err)
+		}
+	}
+}
+
 // whole compiles a document with the file of the kelp station's crab, which parcels name and do not hold.
 func whole(d *scene.Document) (*rig.Scene, error) {
 	figures, err := crabs()

@@ -223,7 +223,7 @@ func pinEstimate(keep *scene.KeptLength, taut *mech.Solved) float64 {
 func (s *Scene) lay(i int, frame float64) (*mech.Solved, *mech.Gear, error) {
 	b := s.belts[i]
 	if b.shape.Ends != nil {
-		p, err := s.reeved(i, frame)
+		p, err := s.reeved(s.winches[i], i, frame)
 		return &mech.Solved{Belt: p.belt}, nil, err
 	}
 	g := s.gear(i, frame)

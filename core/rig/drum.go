@@ -111,9 +111,9 @@ func (w *winch) payOut(h *scene.HangShape, ahead geom.Vec, paid float64) paidOut
 	return p
 }
 
-// reeved is the open belt of path i as it is at a frame, with its drum where it has one.
-func (s *Scene) reeved(i int, frame float64) (p paidOut, err error) {
-	b, w := s.belts[i], s.winches[i]
+// reeved is the open belt of path i as it is at a frame, with a drum at its start or, where that is nil, made fast.
+func (s *Scene) reeved(w *winch, i int, frame float64) (p paidOut, err error) {
+	b := s.belts[i]
 	wheels, _ := s.hubs(i, frame)
 	e := b.shape.Ends
 	p = paidOut{hub: geom.FromArray(e.From), off: e.Length}
@@ -148,9 +148,9 @@ func (s *Scene) paidAt(w *winch, i int, frame float64) paidOut {
 	if h := s.Doc.Paths[i].Shape.Hang; h != nil {
 		return s.paid(w, i, s.heldHang(i, h, frame), frame)
 	}
-	p, err := s.reeved(i, frame)
+	p, err := s.reeved(w, i, frame)
 	if err != nil {
-		p, _ = s.reeved(i, s.Clock.First)
+		p, _ = s.reeved(w, i, s.Clock.First)
 	}
 	return p
 }

@@ -195,6 +195,16 @@ func TestOpenBeltsRefused(t *testing.T) {
 			t.Errorf("%v, want %q", err, want)
 		}
 	}
+	// A drum that the belt does not name stands there as if it did, and the belt is made fast.
+	alone, err := open(t, drum, `5`, `{"from":[0,1,0],"length":14}`, "")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var stands rig.Picture
+	alone.Frame(&stands, 7)
+	if x := stands.Rigs[0].Transforms; math.Abs(float64(x[1])-1) > 1e-6 || math.IsNaN(float64(x[3])) || alone.Paths[0].Length() != 14 {
+		t.Errorf("it stands at %v, the belt is %g m long", x[:7], alone.Paths[0].Length())
+	}
 	// Wound up beyond its last wheel later on, it stays as it is at first, which the check tells.
 	s, err := open(t, drum, `{"keys":[{"frame":0,"value":0,"shape":"straight"},{"frame":40,"value":-10}]}`, `{"from":[0,1,0],"length":14,"drum":"r"}`, "")
 	if err != nil {

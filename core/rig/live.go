@@ -116,7 +116,7 @@ func (s *Scene) carrierOf(id string) int {
 // frame, and its length then, metres; of an open belt how long it has to be to come over its last wheel.
 func (s *Scene) Held(i int, frame float64) (apart, length float64, held bool) {
 	if b := s.belts[i]; b != nil && b.shape.Ends != nil && b.moves {
-		p, _ := s.reeved(i, frame)
+		p, _ := s.reeved(s.winches[i], i, frame)
 		return p.used, p.off, true
 	}
 	h := s.Doc.Paths[i].Shape.Hang

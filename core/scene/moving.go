@@ -272,6 +272,13 @@ func (d *Document) mirrorRigs(from, to string, x float64) {
 	for i := range d.Rigs[first:] {
 		d.Rigs[first+i].follow(is)
 	}
+	for i := range d.Paths {
+		if s := &d.Paths[i].Shape; d.Paths[i].ID == to && s.Hang != nil {
+			s.Hang.Drum = cmp.Or(is["rigs/"+s.Hang.Drum], s.Hang.Drum)
+		} else if d.Paths[i].ID == to && s.Wrap != nil && s.Wrap.Ends != nil {
+			s.Wrap.Ends.Drum = cmp.Or(is["rigs/"+s.Wrap.Ends.Drum], s.Wrap.Ends.Drum)
+		}
+	}
 }
 
 // follow lets a mirrored rig follow what was mirrored with it, and the other side of a carrier.

@@ -173,6 +173,12 @@ export function duplicate(d: Document, kind: Kind, id: string): string {
   const copy = JSON.parse(JSON.stringify(from)) as Named
   copy.name = freeName(into, from.name)
   copy.id = freeId(into, copy.name)
+  if (kind === 'path') {
+    // A drum stands at the start of one path alone.
+    const { hang, wrap } = (copy as unknown as Document['paths'][number]).shape
+    delete hang?.drum
+    delete wrap?.ends?.drum
+  }
   into.push(copy)
   return copy.id
 }

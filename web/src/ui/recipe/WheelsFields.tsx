@@ -235,7 +235,7 @@ export function WheelsFields({ path, index }: { path: Path; index: number }) {
           Remove it
         </Button>
       </Pair>
-      {wrap.wheels.length > 2 && <OrderButton path={path} index={index} />}
+      {wrap.wheels.length > 2 && !wrap.ends && <OrderButton path={path} index={index} />}
       <BeltFields path={path} index={index} />
       {info?.chain && <Chain chain={info.chain} index={index} units={units} />}
     </>
