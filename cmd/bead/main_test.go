@@ -124,7 +124,7 @@ func TestExitCodesAndMessages(t *testing.T) {
 		{[]string{"check", open, "--json"}, 0, ""},
 		{[]string{"check", broken}, 1, ""},
 		{[]string{"check", unknown}, 2, "fsp"},
-		{[]string{"check", "demo:nautilus"}, 2, "breakwater, bucket-ladder, crab-patrol, crawler, eel"},
+		{[]string{"check", "demo:nautilus"}, 2, "breakwater, bucket-ladder, crab-patrol, crawler, davit, eel"},
 		{[]string{"check", filepath.Join(dir, "missing.json")}, 2, "demo:NAME"},
 		{[]string{"check"}, 2, "accepts 1 arg"},
 		{[]string{"frobnicate"}, 2, "unknown command"},
