@@ -144,9 +144,9 @@ func (s *Server) known(c *gin.Context) {
 	c.Next()
 }
 
-// introduce gives a browser that has none its cookie.
+// introduce gives a browser that has none its cookie, on a page whose address brings nothing else.
 func introduce(c *gin.Context) {
-	if _, err := c.Cookie(personCookie); err != nil {
+	if _, err := c.Cookie(personCookie); err != nil && c.Request.URL.RawQuery == "" {
 		http.SetCookie(c.Writer, &http.Cookie{Name: personCookie, Value: uuid.NewString(), Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode})
 	}
 }

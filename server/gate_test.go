@@ -126,8 +126,9 @@ func TestWhoAsks(t *testing.T) {
 func TestThePageIntroduces(t *testing.T) {
 	s := New(Config{Page: fstest.MapFS{"index.html": {Data: []byte("<!doctype html>")}}, Log: slog.New(slog.DiscardHandler)})
 	t.Cleanup(s.Close)
+	at := "http://localhost/"
 	visit := func(with *http.Cookie) []*http.Cookie {
-		r := httptest.NewRequest(http.MethodGet, "http://localhost/", nil)
+		r := httptest.NewRequest(http.MethodGet, at, nil)
 		if with != nil {
 			r.AddCookie(with)
 		}
@@ -141,6 +142,10 @@ func TestThePageIntroduces(t *testing.T) {
 	}
 	if again := visit(given[0]); len(again) != 0 {
 		t.Errorf("given again: %v", again)
+	}
+	at += "?key=x" // a key that nobody asked for
+	if none := visit(nil); len(none) != 0 {
+		t.Errorf("an address with a key: %v", none)
 	}
 }
 

@@ -188,7 +188,7 @@ func (m *message) picture(s *rig.Scene, p *rig.Picture) {
 		if len(r.Reach) > 0 {
 			m.body(i, r)
 		}
-		if len(r.Joints) > 0 {
+		if len(r.Joints) > 0 && len(r.Reach) > 0 {
 			m.joints(i, r.Joints[:len(r.Joints)/len(r.Reach)])
 		}
 	}

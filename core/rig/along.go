@@ -190,7 +190,7 @@ func (t *Rig) frame(dst *Pieces, frame float64) {
 	dst.Distances, dst.Transforms = resized(dst.Distances, n), resized(dst.Transforms, n*Stride)
 	dst.Travel, dst.Offset, dst.Roll = t.Travel(frame), t.Offset(frame), t.Roll(frame)
 	m.moved, m.base, m.roll = m.pose != geom.Still, t.baseAt(dst.Offset+dst.Travel, frame), dst.Roll*math.Pi/180
-	dst.Pins = dst.Pins[:0]
+	dst.Pins, dst.Joints = dst.Pins[:0], dst.Joints[:0]
 	dst.Reach, dst.Positions, dst.Normals = dst.Reach[:0], dst.Positions[:0], dst.Normals[:0]
 	dst.Waits = false
 	t.kind.stand(dst, m)

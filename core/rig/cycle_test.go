@@ -191,6 +191,20 @@ func TestJointsDrawnToTheWay(t *testing.T) {
 	}
 }
 
+// A picture that held figures holds none when it is of another scene.
+func TestPicturesForgetJoints(t *testing.T) {
+	crab, train := crabScene(t, ahead, "", ""), compiled(t, slabs())
+	var p rig.Picture
+	crab.Frame(&p, 5)
+	if len(p.Rigs[0].Joints) == 0 {
+		t.Fatal("the crab has no joints")
+	}
+	train.Frame(&p, 5)
+	if n := len(p.Rigs[0].Joints); n != 0 {
+		t.Errorf("%d joints of a train", n)
+	}
+}
+
 // A layer turns its topmost joints by its values in the way's axes, and shifts them; switched off it
 // does nothing. Looking ahead turns by the angle between the way here and there.
 func TestLayers(t *testing.T) {
