@@ -76,6 +76,7 @@ type looked struct {
 	scene   *rig.Scene
 	group   *rig.Group
 	stopped func() bool
+	over    bool // nobody waits any more
 	keep    bool
 	kept    [looks]*rig.Picture
 	one     rig.Picture
@@ -86,7 +87,7 @@ const keptFloats = 16 << 20
 
 // at is look k; nil when nobody waits any more.
 func (l *looked) at(k int) *rig.Picture {
-	if l.stopped != nil && l.stopped() {
+	if l.over = l.over || l.stopped != nil && l.stopped(); l.over {
 		return nil
 	}
 	if l.kept[k] != nil {
@@ -107,30 +108,53 @@ func (l *looked) at(k int) *rig.Picture {
 // places are the fewest joints of those tried that keep body k within share at some frames.
 func (o *Track) places(l *looked, k int) []float64 {
 	b := l.group.Skeleton(k)
-	var places, best []float64
-	least := math.Inf(1)
+	var tried [][]float64
 	for _, n := range counts {
-		places = places[:0]
-		for j := range n {
-			places = append(places, b.Tail+b.Length()*float64(j)/float64(n-1))
+		places := make([]float64, n)
+		for j := range places {
+			places[j] = b.Tail + b.Length()*float64(j)/float64(n-1)
 		}
-		worst := 0.0
-		for f := range looks {
-			p := l.at(f)
-			if p == nil {
-				return places
-			}
-			worst = max(worst, o.off(l.group, p, k, places))
-		}
-		if best != nil && worst > gain*least {
+		tried = append(tried, places)
+	}
+	worst := o.worst(l, k, tried)
+	best := tried[0]
+	least := math.Inf(1)
+	for n, places := range tried {
+		off := worst(n)
+		if n > 0 && off > gain*least {
 			break // what is left is no matter of joints: an open jaw on a bend
 		}
-		best, least = append([]float64(nil), places...), worst
-		if worst <= share*b.Length() {
+		if best, least = places, off; off <= share*b.Length() {
 			break
 		}
 	}
 	return best
+}
+
+// worst tells how far body k is off at most with each of the places tried. Where frames are kept it looks when it
+// is asked; else it looks at each frame once, for all of them.
+func (o *Track) worst(l *looked, k int, tried [][]float64) func(n int) float64 {
+	if l.keep {
+		return func(n int) (off float64) {
+			for f := range looks {
+				if p := l.at(f); p != nil {
+					off = max(off, o.off(l.group, p, k, tried[n]))
+				}
+			}
+			return off
+		}
+	}
+	all := make([]float64, len(tried))
+	for f := range looks {
+		p := l.at(f)
+		if p == nil {
+			break
+		}
+		for n := range tried {
+			all[n] = max(all[n], o.off(l.group, p, k, tried[n]))
+		}
+	}
+	return func(n int) float64 { return all[n] }
 }
 
 // Hold is the joint behind a place and the share of the one ahead.
