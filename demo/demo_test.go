@@ -139,3 +139,22 @@ func TestBakeRefusesAndStops(t *testing.T) {
 		t.Errorf("a cancelled bake went on to frame %d: %v", n, err)
 	}
 }
+
+// What is measured of a drum is not the way along a path that it does not go.
+func TestDrumsDoNotFlip(t *testing.T) {
+	d, err := demo.Scene("davit")
+	if err != nil {
+		t.Fatal(err)
+	}
+	s, err := rig.Compile(d)
+	if err != nil {
+		t.Fatal(err)
+	}
+	seen := map[string]bool{}
+	for _, r := range check.All(s) {
+		seen[r.Rig+" "+r.ID] = true
+	}
+	if seen["drum flips"] || !seen["drum tension"] || !seen["crate flips"] {
+		t.Errorf("%v", seen)
+	}
+}

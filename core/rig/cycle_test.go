@@ -191,6 +191,28 @@ func TestJointsDrawnToTheWay(t *testing.T) {
 	}
 }
 
+// On ground that is 0.3 m high all stands 0.3 m higher, drawn joints too.
+func TestDrawnJointsFollowTheGround(t *testing.T) {
+	const drawn = `"legs":"free","ground":true,"bones":"drawn","follow":["left claw"]`
+	low, high := crabScene(t, ahead, "", drawn), crabScene(t, ahead, "", drawn)
+	d := *high.Doc
+	d.Ground = &scene.Ground{Points: []scene.GroundPoint{{Z: -100, Height: 0.3}, {Z: 100, Height: 0.3}}}
+	crab := demo.Crab()
+	k := rig.Compiler{Figures: func(string) (*figure.Figure, error) { return crab, nil }}
+	high, err := k.Compile(&d)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var p, q rig.Picture
+	low.At(&p, 17.3)
+	high.At(&q, 17.3)
+	for j := range p.Rigs[0].Joints {
+		if up := q.Rigs[0].Joints[j].P.Sub(p.Rigs[0].Joints[j].P); up.Sub(geom.V(0, 0.3, 0)).Norm() > 1e-9 {
+			t.Errorf("%s is %v higher", crab.Joints[j].Name, up)
+		}
+	}
+}
+
 // A picture that held figures holds none when it is of another scene.
 func TestPicturesForgetJoints(t *testing.T) {
 	crab, train := crabScene(t, ahead, "", ""), compiled(t, slabs())

@@ -24,6 +24,20 @@ func TestPlacesOfKeptFrames(t *testing.T) {
 			continue
 		}
 		kept := Of(s, &g, nil)
+		var tried [][]float64
+		for _, n := range []int{4, 9, 20} {
+			places := make([]float64, n)
+			for j := range places {
+				places[j] = g.Skeleton(0).Tail + g.Skeleton(0).Length()*float64(j)/float64(n-1)
+			}
+			tried = append(tried, places)
+		}
+		one, all := kept[0].worst(&looked{scene: s, group: &g, keep: true}, 0, tried), kept[0].worst(&looked{scene: s, group: &g}, 0, tried)
+		for n := range tried {
+			if a, b := one(n), all(n); a != b || !(a > 0) {
+				t.Errorf("%d joints: %g m off in kept frames, %g else", len(tried[n]), a, b)
+			}
+		}
 		for k := range kept {
 			anew := kept[k].places(&looked{scene: s, group: &g}, k)
 			if len(anew) < counts[0] || !slices.Equal(anew, kept[k].Places) {
