@@ -274,7 +274,7 @@ var teethKind = Kind{
 		{ID: "teeth", Name: "Teeth", Means: "How far the pins on sprockets stand beside the gaps between the teeth.", Signed: true},
 	},
 	gauges: func(m *measure) []gauge {
-		if w := m.wrap(); w != nil && m.rig.Row && slices.ContainsFunc(w.Wheels, func(x scene.Wheel) bool { return x.Teeth > 0 && !x.Free }) {
+		if w := m.wrap(); w != nil && w.Ends == nil && m.rig.Row && slices.ContainsFunc(w.Wheels, func(x scene.Wheel) bool { return x.Teeth > 0 && !x.Free }) {
 			return []gauge{newTeeth(m)}
 		}
 		return nil

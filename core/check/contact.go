@@ -326,6 +326,9 @@ func (m *measure) lift(by float64) []Remedy {
 		for n := range w.Wheels {
 			mend.Edits = append(mend.Edits, Edit{m.shape("wheels/%d/at/1", n), w.Wheels[n].At[1] + by})
 		}
+		if w.Ends != nil {
+			mend.Edits = append(mend.Edits, Edit{m.shape("ends/from/1"), w.Ends.From[1] + by})
+		}
 		return []Remedy{mend}
 	}
 	lowest, _ := m.scene.LowestOf(i)

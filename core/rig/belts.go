@@ -396,15 +396,17 @@ func (s *Scene) turned(b *belt, now *mech.Solved, k int, frame float64, pics []P
 	w := &b.shape.Wheels[b.of[k]]
 	side, r := sense(w.Back), now.Wheels[k].R
 	t := b.carries
-	if b.shape.Ends != nil { // the free end takes what comes over it along
-		heading := rest.Heading + math.Remainder(c.Heading-rest.Heading, 2*math.Pi)
-		return heading + side*(c.From-(now.Length-b.rest.Length))/r
-	}
 	travel := 0.0
 	if t != nil {
 		travel = t.baseAt(pics[t.index].Offset+pics[t.index].Travel, frame)
 	}
 	heading := rest.Heading + math.Remainder(c.Heading-rest.Heading, 2*math.Pi)
+	if b.shape.Ends != nil {
+		if b.shape.Ends.Drum != "" { // its free end takes what comes over it along
+			travel = now.Length - b.rest.Length
+		}
+		return heading + side*(c.From-travel)/r
+	}
 	from := c.From + now.Length*math.Round((rest.From-c.From)/now.Length)
 	if w.Teeth > 0 && t != nil {
 		middle := (from + (c.To - c.From + from)) / 2

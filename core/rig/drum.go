@@ -245,7 +245,7 @@ func (t *drum) stand(dst *Pieces, m *moment) {
 type DrumReadout struct {
 	Layers   int     `json:"layers"` // in the first frame
 	Turns    float64 `json:"turns"`
-	Hangs    float64 `json:"hangs"`    // metres of cable off it in the first frame
+	Hangs    float64 `json:"hangs"`    // metres that hang in the first frame: of a cable all that is off it, of an open belt what is behind its last wheel
 	Diameter float64 `json:"diameter"` // over the rope, metres
 	// RunsOut is the frame at which all of its rope is off, left out where that is not in the range.
 	RunsOut *float64 `json:"runsOut,omitempty"`
@@ -258,7 +258,7 @@ func (t *Rig) readDrum() *DrumReadout {
 	}
 	w, first := k.winch, t.scene.Clock.First
 	p := t.scene.paidAt(w, t.Path, first)
-	out := &DrumReadout{Turns: p.at.Angle / (2 * math.Pi), Hangs: p.off, Diameter: 2*p.at.Radius + k.doc.Rope}
+	out := &DrumReadout{Turns: p.at.Angle / (2 * math.Pi), Hangs: p.off - p.used, Diameter: 2*p.at.Radius + k.doc.Rope}
 	if p.wound > 0 {
 		out.Layers = p.at.Layer + 1
 	}

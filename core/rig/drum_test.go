@@ -182,6 +182,50 @@ func TestOpenBeltKeepsItsRope(t *testing.T) {
 	}
 }
 
+// Sent the other way, or in the plane ahead, an open belt is the mirror image of itself, and turned by a quarter; made
+// fast, its wheels turn with the pieces that go along it.
+func TestOpenBeltsEveryWay(t *testing.T) {
+	belt := func(plane string, at func(z, y float64) string) *rig.Scene {
+		d, err := scene.Decode(fmt.Appendf(nil, `{"bead":2,"name":"t","fps":24,"range":{"first":0,"last":40},"plays":"once",
+"parts":[{"id":"a","name":"A","shape":{"box":{"side":0.1,"height":0.1,"length":0.1}}}],
+"paths":[{"id":"p","name":"Rope","shape":{"wrap":{"plane":%q,"wheels":[{"name":"A","at":%s,"radius":0.3},{"name":"B","at":%s,"radius":0.2,"back":true},{"name":"C","at":%s,"radius":0.4}],"ends":{"from":%s,"length":14}}}}],
+"rigs":[{"id":"r","name":"R","path":"p","part":"a","train":{"spacing":{"mode":"set count","count":3}},"facing":{"mode":"least-twist"},"travel":{"keys":[{"frame":0,"value":0,"shape":"straight"},{"frame":40,"value":2}]}}]}`,
+			plane, at(2, 5), at(4, 4), at(6, 6), at(0, 1)))
+		if err != nil {
+			t.Fatal(err)
+		}
+		s, err := rig.Compile(d)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return s
+	}
+	side := belt("side", func(z, y float64) string { return fmt.Sprintf("[0,%g,%g]", y, z) })
+	back := belt("side", func(z, y float64) string { return fmt.Sprintf("[0,%g,%g]", y, -z) })
+	ahead := belt("ahead", func(z, y float64) string { return fmt.Sprintf("[%g,%g,0]", z, y) })
+	for k := range 50 {
+		d := 14 * float64(k) / 49
+		p, _ := side.Paths[0].At(d)
+		q, _ := back.Paths[0].At(d)
+		r, _ := ahead.Paths[0].At(d)
+		if q.Sub(geom.V(p.X, p.Y, -p.Z)).Norm() > 1e-9 || r.Sub(geom.V(p.Z, p.Y, p.X)).Norm() > 1e-9 {
+			t.Fatalf("at %g m: %v, the other way %v, ahead %v", d, p, q, r)
+		}
+	}
+	// Over a wheel of radius 0.4 forward and down: the angle from ahead up falls by the way over the radius.
+	angle := func(f, wheel int) float64 {
+		var p rig.Picture
+		side.Frame(&p, f)
+		x := p.Wheels[0][wheel].Place.Rigid()
+		return math.Atan2(x.Z.Y, x.Z.Z)
+	}
+	for wheel, radius := range []float64{0.3, -0.2, 0.4} {
+		if off := math.Remainder(angle(20, wheel)-angle(0, wheel)+1/radius, 2*math.Pi); math.Abs(off) > 1e-5 {
+			t.Errorf("wheel %d is %g off what a way of 1 m turns it by", wheel+1, off)
+		}
+	}
+}
+
 func TestOpenBeltsRefused(t *testing.T) {
 	const drum, still = `{"radius":0.15,"width":0.4,"rope":0.02,"wound":50}`, `0`
 	for want, c := range map[string][3]string{
