@@ -59,7 +59,7 @@ func TestFigureByHand(t *testing.T) {
 	r.storedIs(`s.doc.rigs[0].cycle.sets[0].joints.length === 2`)
 	// They stand where the way puts them, and by the root alone again.
 	r.ok(p.ClickText("Turn with the way where they are"))
-	r.ok(p.ClickText("are drawn to the way"))
+	r.ok(p.ClickText("stretch to the way"))
 	r.storedIs(`s.doc.rigs[0].cycle.bones === 'drawn' && s.doc.rigs[0].cycle.follow.length > 0`)
 	r.ok(p.ClickText("By the root alone"))
 	r.storedIs(`!s.doc.rigs[0].cycle.follow`)

@@ -15,11 +15,11 @@ import (
 // gate lets so many do heavy work at once, and of one person up to each. Who waits is served in turn, those
 // first who have the fewest places, so that nobody waits behind all that another has asked for.
 type gate struct {
-	mu    *sync.Mutex
-	free  *int
+	mu    sync.Mutex
+	free  int
 	each  int
-	held  map[string]int
-	queue *[]*waiting
+	held  map[string]int // places of a person
+	queue []*waiting
 }
 
 // waiting is somebody who waits for a place.
@@ -28,16 +28,16 @@ type waiting struct {
 	ready  chan struct{}
 }
 
-func newGate(places, each int) gate {
+func newGate(places, each int) *gate {
 	places = max(places, 1)
-	return gate{new(sync.Mutex), &places, max(min(each, places), 1), map[string]int{}, new([]*waiting)}
+	return &gate{free: places, each: max(min(each, places), 1), held: map[string]int{}}
 }
 
 // take waits for a place and returns what gives it back.
-func (g gate) take(ctx context.Context) (done func(), err error) {
+func (g *gate) take(ctx context.Context) (done func(), err error) {
 	w := &waiting{personOf(ctx), make(chan struct{})}
 	g.mu.Lock()
-	*g.queue = append(*g.queue, w)
+	g.queue = append(g.queue, w)
 	g.serve()
 	g.mu.Unlock()
 	select {
@@ -46,9 +46,9 @@ func (g gate) take(ctx context.Context) (done func(), err error) {
 	case <-ctx.Done():
 	}
 	g.mu.Lock()
-	at := slices.Index(*g.queue, w)
+	at := slices.Index(g.queue, w)
 	if at >= 0 {
-		*g.queue = slices.Delete(*g.queue, at, at+1)
+		g.queue = slices.Delete(g.queue, at, at+1)
 	}
 	g.mu.Unlock()
 	if at < 0 { // it got its place at the same time
@@ -58,23 +58,23 @@ func (g gate) take(ctx context.Context) (done func(), err error) {
 }
 
 // tryTake is take for those who do not wait.
-func (g gate) tryTake(ctx context.Context) (done func(), ok bool) {
+func (g *gate) tryTake(ctx context.Context) (done func(), ok bool) {
 	who := personOf(ctx)
 	g.mu.Lock()
 	defer g.mu.Unlock()
-	if *g.free == 0 || g.held[who] >= g.each {
+	if g.free == 0 || g.held[who] >= g.each {
 		return nil, false
 	}
-	*g.free--
+	g.free--
 	g.held[who]++
 	return func() { g.leave(who) }, true
 }
 
 // leave gives a place back.
-func (g gate) leave(person string) {
+func (g *gate) leave(person string) {
 	g.mu.Lock()
 	defer g.mu.Unlock()
-	*g.free++
+	g.free++
 	if g.held[person]--; g.held[person] == 0 {
 		delete(g.held, person)
 	}
@@ -82,27 +82,27 @@ func (g gate) leave(person string) {
 }
 
 // serve gives free places to those who wait. The caller holds mu.
-func (g gate) serve() {
-	for *g.free > 0 {
+func (g *gate) serve() {
+	for g.free > 0 {
 		next := -1
-		for i, w := range *g.queue {
-			if n := g.held[w.person]; n < g.each && (next < 0 || n < g.held[(*g.queue)[next].person]) {
+		for i, w := range g.queue {
+			if n := g.held[w.person]; n < g.each && (next < 0 || n < g.held[g.queue[next].person]) {
 				next = i
 			}
 		}
 		if next < 0 {
 			return
 		}
-		w := (*g.queue)[next]
-		*g.queue = slices.Delete(*g.queue, next, next+1)
-		*g.free--
+		w := g.queue[next]
+		g.queue = slices.Delete(g.queue, next, next+1)
+		g.free--
 		g.held[w.person]++
 		close(w.ready)
 	}
 }
 
 // inTurn does work when the gate has a place for it.
-func inTurn[T any](ctx context.Context, g gate, work func() (T, error)) (out T, err error) {
+func inTurn[T any](ctx context.Context, g *gate, work func() (T, error)) (out T, err error) {
 	done, err := g.take(ctx)
 	if err != nil {
 		return out, err
@@ -117,7 +117,7 @@ func inTurn[T any](ctx context.Context, g gate, work func() (T, error)) (out T, 
 // that a core is left for what somebody waits for.
 const answersAtOnce = 4
 
-func newGates() (answers, ahead, checks, sims gate) {
+func newGates() (answers, ahead, checks, sims *gate) {
 	n := runtime.GOMAXPROCS(0)
 	return newGate(answersAtOnce*n, answersAtOnce*n/2), newGate(n, n), newGate(n, n), newGate(n-1, n-1)
 }

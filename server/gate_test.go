@@ -18,18 +18,24 @@ func as(name string) context.Context {
 	return context.WithValue(context.Background(), personKey{}, name)
 }
 
-// One person takes no more than its share, whatever waits; another gets a place at once, and nobody is
-// remembered afterwards.
-func TestOnePersonLeavesOthersRoom(t *testing.T) {
-	g := newGate(4, 2)
-	var held []func()
-	for range 2 {
-		done, err := g.take(as("a"))
+// hold takes so many places, and returns what gives each back.
+func hold(t *testing.T, g *gate, name string, places int) (held []func()) {
+	t.Helper()
+	for range places {
+		done, err := g.take(as(name))
 		if err != nil {
 			t.Fatal(err)
 		}
 		held = append(held, done)
 	}
+	return held
+}
+
+// One person takes no more than its share, whatever waits; another gets a place at once, and nobody is
+// remembered afterwards.
+func TestOnePersonLeavesOthersRoom(t *testing.T) {
+	g := newGate(4, 2)
+	held := hold(t, g, "a", 2)
 	soon, cancel := context.WithTimeout(as("a"), 20*time.Millisecond)
 	defer cancel()
 	if _, err := g.take(soon); !errors.Is(err, context.DeadlineExceeded) {
@@ -40,13 +46,7 @@ func TestOnePersonLeavesOthersRoom(t *testing.T) {
 		done, _ := g.take(as("a"))
 		waits <- done
 	}()
-	for range 2 {
-		done, err := g.take(as("b"))
-		if err != nil {
-			t.Fatal(err)
-		}
-		held = append(held, done)
-	}
+	held = append(held, hold(t, g, "b", 2)...)
 	full, cancel := context.WithTimeout(as("c"), 20*time.Millisecond)
 	defer cancel()
 	if _, err := g.take(full); !errors.Is(err, context.DeadlineExceeded) {
@@ -57,22 +57,15 @@ func TestOnePersonLeavesOthersRoom(t *testing.T) {
 	for _, done := range held {
 		done()
 	}
-	if len(g.held) != 0 || len(*g.queue) != 0 || *g.free != 4 {
-		t.Errorf("%v hold places, %d wait, %d are free", g.held, len(*g.queue), *g.free)
+	if len(g.held) != 0 || len(g.queue) != 0 || g.free != 4 {
+		t.Errorf("%v hold places, %d wait, %d are free", g.held, len(g.queue), g.free)
 	}
 }
 
 // Who has the fewest places is served first, though it came last; alone one may have all of them.
 func TestTurnsGoRound(t *testing.T) {
 	g := newGate(2, 2)
-	var held []func()
-	for range 2 {
-		done, err := g.take(as("a"))
-		if err != nil {
-			t.Fatal(err)
-		}
-		held = append(held, done)
-	}
+	held := hold(t, g, "a", 2)
 	order := make(chan string, 3)
 	for k, name := range []string{"a", "a", "b"} {
 		go func() {
@@ -86,7 +79,7 @@ func TestTurnsGoRound(t *testing.T) {
 		}()
 		for n := -1; n != k+1; time.Sleep(time.Millisecond) { // until it waits
 			g.mu.Lock()
-			n = len(*g.queue)
+			n = len(g.queue)
 			g.mu.Unlock()
 		}
 	}

@@ -64,10 +64,10 @@ type Server struct {
 	jobs     *jobs
 	hub      *hub
 	library  *formats.Library // meshes of the store's assets
-	answers  gate             // what somebody waits for
-	ahead    gate             // frames that are sent ahead
-	checks   gate
-	sims     gate // simulations
+	answers  *gate            // what somebody waits for
+	ahead    *gate            // frames that are sent ahead
+	checks   *gate
+	sims     *gate // simulations
 	proven   proven
 	stop     context.CancelFunc
 	ctx      context.Context // ends the live channels, which Shutdown does not

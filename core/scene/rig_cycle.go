@@ -17,7 +17,7 @@ type Cycle struct {
 	Follow []string `json:"follow,omitempty" jsonschema:"description=Joints or sets that turn with the way at their own distance; left out: all goes by its root."`
 	// Bones says what becomes of the bones to joints that follow: kept, those turn and stay where their
 	// bones have them; drawn, they stand where the way puts them.
-	Bones  string    `json:"bones,omitempty" form:"Bones to them;choice;fallback=kept;names=kept:keep their length,drawn:are drawn to the way" jsonschema:"enum=kept,enum=drawn,description=Of joints that follow: kept: they turn with the way and stay where their bones have them; drawn: they stand where the way puts them and their bones are as long as that asks."`
+	Bones  string    `json:"bones,omitempty" form:"Bones to these joints;choice;fallback=kept;names=kept:keep their length,drawn:stretch to the way" jsonschema:"enum=kept,enum=drawn,description=Of joints that follow: kept: they turn with the way and stay where their bones have them; drawn: they stand where the way puts them and their bones are as long as that asks."`
 	Legs   string    `json:"legs,omitempty" form:"Its legs;choice;fallback=reach;names=reach:reach for the ground,free:go along" jsonschema:"enum=reach,enum=free,description=reach: feet stand still along the way where they stand in the cycle and legs reach for them; free: legs go along as they are."`
 	Feet   []Foot    `json:"feet,omitempty" jsonschema:"description=What it stands on; left out: what is found in its motion."`
 	Ground bool      `json:"ground,omitempty" form:"The ground;switch;off=is as its path;on=is felt by its feet" jsonschema:"description=Feet and root follow the ground below them and feet its slope."`

@@ -51,6 +51,28 @@ export function TimeStrip() {
   // The stretch that the play head is on begins with this key.
   const stretch = isKeyed(value ?? 0) ? (value as Keyed).keys.slice(0, -1).findLast((k) => k.frame <= frame) : undefined
   const slots = slotsOf(doc, selected?.kind, selected?.id)
+  const selects = chosen && value !== undefined && isKeyed(value) && (
+    <>
+      {stretch && (
+        <ShapeSelect
+          shape={stretch.shape}
+          frame={stretch.frame}
+          onChange={(shape) =>
+            edit(`${shape} after frame ${stretch.frame}`, (d) => {
+              const v = d.rigs[index]!.travel
+              if (isKeyed(v)) v.keys.find((k) => k.frame === stretch.frame)!.shape = shape
+            })
+          }
+        />
+      )}
+      <EndsSelect
+        ends={value.after ?? 'hold'}
+        onChange={(after) =>
+          edit(`${after} after the last key`, (d) => void (d.rigs[index]!.travel = { ...value, after }))
+        }
+      />
+    </>
+  )
   const owner = selected ? (listOf({ ...doc }, selected.kind).find((x) => x.id === selected.id)?.name ?? '') : ''
   return (
     <Box
@@ -143,7 +165,11 @@ export function TimeStrip() {
                 .say(`Frame ${v} lies beyond the range, ${first} to ${last}: make the range longer to go there.`)
           }}
         />
-        {width >= extentNeeds ? <Extent doc={doc} /> : <ExtentButton doc={doc} />}
+        {width >= extentNeeds ? (
+          <Extent doc={doc} />
+        ) : (
+          <ExtentButton doc={doc}>{width < selectsNeed && selects}</ExtentButton>
+        )}
         <Box sx={{ flex: 1, minWidth: 4 }} />
         {slots.length > 0 && !chosen && (
           <Button
@@ -157,26 +183,7 @@ export function TimeStrip() {
         {chosen && value !== undefined && (
           <>
             {/* Before the field: the bead that was pressed stays under the pointer. */}
-            {isKeyed(value) && stretch && width >= selectsNeed && (
-              <ShapeSelect
-                shape={stretch.shape}
-                frame={stretch.frame}
-                onChange={(shape) =>
-                  edit(`${shape} after frame ${stretch.frame}`, (d) => {
-                    const v = d.rigs[index]!.travel
-                    if (isKeyed(v)) v.keys.find((k) => k.frame === stretch.frame)!.shape = shape
-                  })
-                }
-              />
-            )}
-            {isKeyed(value) && width >= selectsNeed && (
-              <EndsSelect
-                ends={value.after ?? 'hold'}
-                onChange={(after) =>
-                  edit(`${after} after the last key`, (d) => void (d.rigs[index]!.travel = { ...value, after }))
-                }
-              />
-            )}
+            {width >= selectsNeed && selects}
             <Box
               component="span"
               className="gives"
@@ -269,8 +276,8 @@ function Extent({ doc }: { doc: Document }) {
   )
 }
 
-/** The same behind a button. */
-function ExtentButton({ doc }: { doc: Document }) {
+/** The same behind a button, with what else has no room. */
+function ExtentButton({ doc, children }: { doc: Document; children: React.ReactNode }) {
   const [at, setAt] = useState<Element | null>(null)
   return (
     <>
@@ -291,9 +298,10 @@ function ExtentButton({ doc }: { doc: Document }) {
         onClose={() => setAt(null)}
         anchorOrigin={{ vertical: 'top', horizontal: 'left' }}
         transformOrigin={{ vertical: 'bottom', horizontal: 'left' }}
-        slotProps={{ paper: { sx: { display: 'flex', alignItems: 'center', gap: 0.5, p: 1 } } }}
+        slotProps={{ paper: { sx: { display: 'flex', alignItems: 'center', flexWrap: 'wrap', gap: 0.5, p: 1 } } }}
       >
         <Extent doc={doc} />
+        {children}
       </Popover>
     </>
   )
@@ -333,7 +341,7 @@ const ample = { '@container (max-width: 1100px)': { display: 'none' } }
 const roomy = { '@container (max-width: 860px)': { display: 'none' } }
 const some = { '@container (max-width: 520px)': { display: 'none' } }
 
-/** How wide the strip has to be for the range's fields, and for what a key's menu has as well. */
+/** How wide the strip has to be for the range's fields, and for those of a key. */
 const extentNeeds = 860
 const selectsNeed = 640
 
