@@ -1,6 +1,7 @@
 package main
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"math"
@@ -45,10 +46,7 @@ func figureScene(ctx context.Context, file string, data []byte, w figureWish) (*
 	for k := range 3 {
 		size = max(size, found.Max[k]-found.Min[k])
 	}
-	scale, known := figureUnits[w.Unit]
-	if w.Unit == "" {
-		scale, known = guessedUnit(file, size), true
-	}
+	scale, known := figureUnits[cmp.Or(w.Unit, found.Unit)]
 	if !known {
 		return nil, fmt.Errorf("%q is no unit of a file: m, cm, mm and in are accepted", w.Unit)
 	}
@@ -101,17 +99,6 @@ func short(v float64) float64 {
 		return v
 	}
 	return out
-}
-
-// guessedUnit is what a unit of a file is likely to be, metres.
-func guessedUnit(file string, size float64) float64 {
-	switch {
-	case !strings.EqualFold(filepath.Ext(file), ".bvh"), size <= 20: // glTF says so
-		return 1
-	case size > 400:
-		return 0.001
-	}
-	return 0.01
 }
 
 // gaitAlong is how a figure goes along the axes of a wish.

@@ -144,6 +144,8 @@ type FigureFile struct {
 	Min     scene.Vec3     `json:"min"`
 	Max     scene.Vec3     `json:"max"`
 	Skinned bool           `json:"skinned"` // it brings a mesh of its own
+	// Unit is what its units are likely to be, m, cm or mm: figures are taken for living things.
+	Unit string `json:"unit"`
 }
 
 // DescribeFigure reads what can be said of a figure before it is in a scene.
@@ -155,6 +157,18 @@ func DescribeFigure(f *figure.Figure, skinned bool) FigureFile {
 		Min: box.Min.Array(), Max: box.Max.Array(), Skinned: skinned, Floor: g.Floor()}
 	for _, j := range f.Joints {
 		out.Joints = append(out.Joints, JointReadout{j.Name, j.Parent})
+	}
+	size := 0.0
+	for k := range 3 {
+		size = max(size, out.Max[k]-out.Min[k])
+	}
+	switch {
+	case skinned, size <= 20: // glTF says metres
+		out.Unit = "m"
+	case size > 400:
+		out.Unit = "mm"
+	default:
+		out.Unit = "cm"
 	}
 	return out
 }

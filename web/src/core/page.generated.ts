@@ -5299,6 +5299,7 @@ export interface FigureFile {
    */
   max: [number, number, number];
   skinned: boolean;
+  unit: string;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema

@@ -22,13 +22,6 @@ import { useFile } from './useFile'
 const axes = ['+x', '-x', '+y', '-y', '+z', '-z'] as const
 type Axis = (typeof axes)[number]
 
-/** Figures are taken for living things: taller than 20 units is centimetres, than 400 millimetres. */
-function guessUnit(read: ReadFigure): LengthUnit {
-  if (!/\.bvh$/i.test(read.name)) return 'm' // glTF says so
-  const size = sizeOf(read)
-  return size > 400 ? 'mm' : size > 20 ? 'cm' : 'm'
-}
-
 /** A figure that was read, with the materials of its file. */
 interface FigureRead extends ReadFigure {
   materials: ReadMaterial[]
@@ -70,7 +63,7 @@ export function sendFigure(
   how: { scale?: number; forward?: Axis; up?: Axis; path?: string } = {},
 ): string {
   const { figure } = read
-  const scale = how.scale ?? unitsOfLength[guessUnit(read)]
+  const scale = how.scale ?? unitsOfLength[figure.unit as LengthUnit]
   const part = addFigurePart(d, read, scale, how.forward ?? (figure.forward as Axis), how.up ?? (figure.up as Axis))
   const goes = figure.goes * scale
   const long = Number(Math.max(8 * goes, 4 * sizeOf(read) * scale).toPrecision(2))
@@ -105,7 +98,7 @@ function FigureDialog({ read, close }: { read: FigureRead; close: () => void }) 
   const { figure, name } = read
   const doc = useBench((b) => b.doc)!
   const selected = useBench((b) => b.selected)
-  const [unit, setUnit] = useState<LengthUnit>(() => guessUnit(read))
+  const [unit, setUnit] = useState<LengthUnit>(figure.unit as LengthUnit)
   const [forward, setForward] = useState<Axis>(figure.forward as Axis)
   const [up, setUp] = useState(figure.up as Axis)
   const chosen = doc.paths.find((p) => selected?.kind === 'path' && p.id === selected.id) ?? doc.paths[0]
