@@ -15,6 +15,7 @@ import (
 	"bead/core/rig"
 	"bead/core/scene"
 	"bead/demo"
+	"bead/formats"
 )
 
 // needPackages skips a test without the front end's packages; where all is tested it fails.
@@ -310,5 +311,45 @@ func TestHeightsOfTheGround(t *testing.T) {
 	}
 	if high < 0.01 {
 		t.Errorf("the ground is level: up to %g m", high)
+	}
+}
+
+// Of an open belt the start is pulled as its wheels are, behind them, where the core tells it; of a closed one there
+// is none.
+func TestHandlesOfBelts(t *testing.T) {
+	for _, name := range []string{"davit", "hump"} {
+		d, err := demo.Scene(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		k := rig.Compiler{Meshes: formats.LibraryOf(d).Mesh}
+		s, err := k.Compile(d)
+		if err != nil {
+			t.Fatal(err)
+		}
+		shape := &d.Paths[0].Shape
+		last := len(shape.Wrap.Wheels)
+		got := call(t, [][]any{{"forms", "handlesOf", shape}, {"forms", "putPoint", shape, last - 1, []float64{1, 2, 3}}})
+		var handles []scene.Vec3
+		if err := json.Unmarshal(got[0][0], &handles); err != nil {
+			t.Fatal(err)
+		}
+		told := s.Readout().Paths[0].Points
+		open := shape.Wrap.Ends != nil
+		if want := last; len(handles) != len(told) || (open && len(told) != want+1) || (!open && len(told) != want) {
+			t.Fatalf("%s: %d handles, the core tells %d, of %d wheels", name, len(handles), len(told), last)
+		}
+		for i := range handles {
+			if told[i].At != handles[i] {
+				t.Errorf("%s: handle %d is at %v, the core has it at %v", name, i+1, handles[i], told[i].At)
+			}
+		}
+		if !open {
+			continue
+		}
+		var put scene.PathShape
+		if err := json.Unmarshal(call(t, [][]any{{"forms", "putPoint", shape, last, []float64{0, 2, 3}}})[0][1], &put); err != nil || put.Wrap.Ends.From != (scene.Vec3{0, 2, 3}) || put.Wrap.Wheels[last-1].At != shape.Wrap.Wheels[last-1].At {
+			t.Errorf("%v: its start is put at %v", err, put.Wrap.Ends.From)
+		}
 	}
 }

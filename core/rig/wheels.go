@@ -80,6 +80,11 @@ func (scn *Scene) readWheels(i int, r *PathReadout) {
 			Touches: c.Touches, From: c.From, To: c.To, AngleDeg: c.Angle * inDegrees})
 		r.Points = append(r.Points, PointReadout{stand, stand, stand})
 	}
+	if e := b.shape.Ends; e != nil { // its start is pulled as well
+		at := geom.FromArray(e.From)
+		stand := off.Mad(ahead, at.Dot(ahead)).Mad(up, at.Dot(up)).Array()
+		r.Points = append(r.Points, PointReadout{stand, stand, stand})
+	}
 	k := &BeltReadout{Length: length, Taut: length, TakenUp: b.rest.TakenUp, Hanging: b.rest.Hanging}
 	if b.shape.Keep != nil {
 		k.Kept, k.Spare = length, b.rest.Spare

@@ -116,8 +116,9 @@ export function pointsOf(s: PathShape): Vec3[] | null {
   )
 }
 
-/** What of a shape can be pulled by itself: its points, or the two ends of a line or a hanging line. */
+/** What of a shape can be pulled by itself: its points, behind those of an open belt its start, or the two ends of a line or a hanging line. */
 export function handlesOf(s: PathShape): Vec3[] | null {
+  if (s.wrap?.ends) return [...s.wrap.wheels.map((w) => w.at), s.wrap.ends.from]
   const line = s.hang ?? s.line
   return pointsOf(s) ?? (line ? [line.from, line.to] : null)
 }
@@ -125,6 +126,7 @@ export function handlesOf(s: PathShape): Vec3[] | null {
 /** Puts a point or end of a shape elsewhere. */
 export function putPoint(s: PathShape, i: number, to: Vec3) {
   if (s.spline) s.spline.points[i]!.at = to
+  else if (s.wrap?.ends && i === s.wrap.wheels.length) s.wrap.ends.from = to
   else if (s.wrap) s.wrap.wheels[i]!.at = to
   else if (s.hang ?? s.line) (s.hang ?? s.line)![i === 0 ? 'from' : 'to'] = to
   else (s.polyline ?? s.bspline ?? s.over)!.points[i] = to

@@ -157,6 +157,10 @@ export function removePoint(): boolean {
     say('A line keeps its two ends.')
     return true
   }
+  if (shape.wrap?.ends && point === shape.wrap.wheels.length) {
+    say('A belt with ends keeps its start.')
+    return true
+  }
   if (!list?.[point]) return false
   if (list.length <= least) {
     say(shape.wrap ? 'A belt keeps at least one wheel.' : 'A path keeps at least two points.')
