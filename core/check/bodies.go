@@ -246,7 +246,7 @@ func (b *bodies) strain() Result {
 	if b.pressed.value > s.value {
 		s = b.pressed
 	}
-	r := Result{ID: "strain", Rig: b.id, Unit: "%", Value: s.value * 100, Tolerance: strainTol, Word: "slight", Where: s.spot()}
+	r := Result{ID: "strain", Rig: b.id, Unit: "%", Value: s.value * 100, Tolerance: strainTol, Word: slight(s.value * 100), Where: s.spot()}
 	r.State = grade(r.Value, r.Tolerance)
 	if r.Value > strainTol/5 {
 		r.Word = "bearable"

@@ -54,7 +54,7 @@ func (g *cloth) mergeWith(later looker) {
 }
 
 func (g *cloth) stretched() Result {
-	r := Result{ID: "stretch", Rig: g.id, Unit: "%", Value: 100 * g.stretch.value, Tolerance: clothTol, Word: "slight", Where: g.stretch.spot()}
+	r := Result{ID: "stretch", Rig: g.id, Unit: "%", Value: 100 * g.stretch.value, Tolerance: clothTol, Word: slight(100 * g.stretch.value), Where: g.stretch.spot()}
 	r.State = grade(r.Value, r.Tolerance)
 	r.Text = fmt.Sprintf("No edge of the cloth is more than %.2f %% longer than at rest, %s.", r.Value, g.every())
 	if r.State == Outside {

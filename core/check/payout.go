@@ -99,7 +99,7 @@ func (g *payout) dips() Result {
 }
 
 func (g *payout) strained() Result {
-	r := Result{ID: "strain", Rig: g.id, Unit: "%", Value: g.strain.value * 100, Tolerance: sheetTol, Word: "slight", Where: g.strain.spot()}
+	r := Result{ID: "strain", Rig: g.id, Unit: "%", Value: g.strain.value * 100, Tolerance: sheetTol, Word: slight(g.strain.value * 100), Where: g.strain.spot()}
 	r.State = grade(r.Value, r.Tolerance)
 	r.Text = fmt.Sprintf("An edge of the sheet is at most %.2f %% longer or shorter than its middle, %s.", r.Value, g.every())
 	if r.State == Outside {
@@ -111,6 +111,14 @@ func (g *payout) strained() Result {
 		}
 	}
 	return r
+}
+
+// slight is the word for so many percent that are allowed.
+func slight(percent float64) string {
+	if percent < 0.005 { // shown as 0.00
+		return "none"
+	}
+	return "slight"
 }
 
 func (g *payout) below() Result {

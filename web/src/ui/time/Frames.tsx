@@ -162,7 +162,15 @@ export function Frames() {
           stroke={braceColour}
           strokeWidth="1.4"
         />
-        <line x1={x(frame)} x2={x(frame)} y1={2} y2={y.axis + 6} stroke={roles.orange} strokeWidth="1.6" />
+        {/* It passes below the words of the brace. */}
+        <line
+          x1={x(frame)}
+          x2={x(frame)}
+          y1={Math.abs(x(frame) - mid) < half ? y.brace + 8 : 2}
+          y2={y.axis + 6}
+          stroke={roles.orange}
+          strokeWidth="1.6"
+        />
         <text
           ref={brace}
           x={mid}
