@@ -28,6 +28,9 @@ func TestPayoutChecks(t *testing.T) {
 				t.Errorf("level: %s %+v", id, r)
 			}
 		}
+		if word := got["strain"].Word; word != "none" {
+			t.Errorf("level: a strain of 0 is %q", word)
+		}
 	}
 	dip := payoutChecks(t, `{"polyline":{"points":[[0,3,0],[0,0,3],[0,3,6]]}}`, "")["dips"]
 	if dip.State != check.Outside || dip.Value < 0.4 || dip.Value > 0.6 || len(dip.Remedies) != 1 {
