@@ -83,6 +83,7 @@ func TestEelByHand(t *testing.T) {
 func TestCableBegins(t *testing.T) {
 	r := setup(t)
 	p := r.page
+	r.scenes()
 	r.ok(p.ClickText("Cable"))
 	r.ok(p.Wait(`!!document.querySelector('[role=dialog]')`))
 	r.ok(p.Type(`[role=dialog] input`, "3"))

@@ -119,9 +119,18 @@ func (p *Page) Quick(quality string) error {
 
 // undrawn leaves out what WebGL draws; all else of the view goes on: its programs are linked and
 // checked, rays find what is pressed, labels stand where they belong.
-const undrawn = `for (const draw of ['drawArrays', 'drawElements', 'drawArraysInstanced', 'drawElementsInstanced'])
-  WebGL2RenderingContext.prototype[draw] = () => undefined
+const undrawn = `{
+  const gl = WebGL2RenderingContext.prototype, own = {}
+  for (const draw of ['drawArrays', 'drawElements', 'drawArraysInstanced', 'drawElementsInstanced']) {
+    own[draw] = gl[draw]
+    gl[draw] = () => undefined
+  }
+  window.drawFromNowOn = () => !!Object.assign(gl, own)
+}
 `
+
+// Draw lets an undrawn page of a view draw from its next picture on.
+func (p *Page) Draw() error { return p.Wait(`window.drawFromNowOn()`) }
 
 // Chromium starts a headless browser of 1280 x 800 with a fresh profile in dir
 // and returns its first tab. Downloads go to dir/downloads.

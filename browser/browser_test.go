@@ -29,6 +29,7 @@ import (
 func TestTheJobFromAnEmptyScene(t *testing.T) {
 	r := setup(t)
 	p := r.page
+	r.scenes()
 	r.ok(p.ClickText("Empty scene"))
 	r.ok(p.Wait(`!!document.querySelector('[data-testid=view] canvas')`))
 	r.ok(p.ClickText("Side"))
@@ -152,6 +153,7 @@ func TestTwoWindows(t *testing.T) {
 	r.openDemo("crawler")
 	other, err := p.Tab()
 	r.ok(err)
+	r.ok(other.Quick(browser.Undrawn))
 	defer other.Close()
 	r.ok(other.Open(r.prog.URL + eval[string](r, `location.pathname`)))
 	r.ok(other.BenchReady())
@@ -204,6 +206,7 @@ func TestTwoWindows(t *testing.T) {
 	two.ok(other.Wait(`document.body.textContent.includes('1 edit is kept in this browser')`))
 	third, err := p.Tab()
 	r.ok(err)
+	r.ok(third.Quick(browser.Undrawn))
 	defer third.Close()
 	r.ok(third.Open(r.prog.URL + "/"))
 	r.ok(third.Wait(`document.querySelector('[data-testid=unsaved]')?.textContent.includes('Crawler tread (1 edit)')`))
@@ -438,6 +441,7 @@ func writeFile(name, text string) error { return os.WriteFile(name, []byte(text)
 func TestUnsavedOfVersion1(t *testing.T) {
 	r := setup(t)
 	p := r.page
+	r.scenes()
 	id := r.bringDemo("crawler")
 	old, err := os.ReadFile("../core/scene/testdata/v1/crawler.json")
 	r.ok(err)

@@ -20,7 +20,7 @@ import (
 // From an empty scene: a tread in a material of its own with an image in its size and a tint, a camera that is
 // aimed and looked through, a film; and the film, decoded again.
 func TestLooksAndFilm(t *testing.T) {
-	r := setupWith(t, "rough")
+	r := setup(t)
 	p := r.page
 	tread, err := os.ReadFile("../server/testdata/tread.json")
 	r.ok(err)
@@ -72,6 +72,7 @@ func TestLooksAndFilm(t *testing.T) {
 	r.ok(p.ClickText("Leave Camera"))
 
 	// A film of twelve pictures.
+	r.ok(p.Draw())
 	r.ok(p.ClickText("Film and stills"))
 	r.ok(p.Type(r.labelled("Width"), "160"))
 	r.ok(p.Type(r.labelled("Height"), "90"))
@@ -125,7 +126,7 @@ func TestLooksAndFilm(t *testing.T) {
 // A mesh with its materials, as a newcomer brings it in: an OBJ, then its MTL; what was not chosen with it is said. Its
 // two surfaces are told apart, and one is given another material. The view is saved as a picture by one key.
 func TestMeshWithItsMaterials(t *testing.T) {
-	r := setupWith(t, "rough")
+	r := setup(t)
 	p := r.page
 	r.empty()
 	dir := t.TempDir()
@@ -141,6 +142,7 @@ func TestMeshWithItsMaterials(t *testing.T) {
 	r.storedIs(`s.doc.parts[1].surfaces.find((x) => x.name === 'lid').material === s.doc.materials[1].id`)
 
 	eval[bool](r, `(HTMLAnchorElement.prototype.click = function () { window.saved = [this.href, this.download] }, document.activeElement.blur(), true)`)
+	r.ok(p.Draw())
 	r.ok(p.Key("s"))
 	r.ok(p.Wait(`window.saved?.[1].endsWith('frame 1.png')`))
 	data, err := base64.StdEncoding.DecodeString(eval[string](r, blobOf(`window.saved[0]`)))

@@ -173,6 +173,7 @@ func TestJobs(t *testing.T) {
 				t.Skip("a part of 'make jobs'")
 			}
 			r := setup(t)
+			r.scenes()
 			r.page.Presses = 0
 			job.do(r)
 			r.noErrors()

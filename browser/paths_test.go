@@ -3,6 +3,7 @@ package browser_test
 import (
 	"fmt"
 	"math"
+	"net/http"
 	"os"
 	"path/filepath"
 	"strings"
@@ -20,7 +21,9 @@ func (r *rigged) simpleTread() {
 // empty opens an empty scene.
 func (r *rigged) empty() {
 	r.t.Helper()
-	r.ok(r.page.ClickText("Empty scene"))
+	var s struct{ ID string }
+	r.api(http.MethodPost, "/api/scenes", []byte(`{"starter":"empty"}`), &s)
+	r.ok(r.page.Open(r.prog.URL + "/scenes/" + s.ID))
 	r.ok(r.page.Wait(`!!document.querySelector('[data-testid=view] canvas') && !!document.querySelector('[data-save]')`))
 }
 

@@ -36,6 +36,7 @@ func (r *rigged) storedIs(condition string) {
 func TestRackAndRecipe(t *testing.T) {
 	r := setup(t)
 	p := r.page
+	r.scenes()
 	r.ok(p.ClickText("Empty scene"))
 	r.ok(p.Wait(`!!document.querySelector('[data-testid=view] canvas')`))
 	for i, kind := range []string{"Slot", "Circle", "Ellipse", "Line", "Spline"} {
@@ -169,6 +170,7 @@ func TestKeysAndTheme(t *testing.T) {
 func TestScenesPage(t *testing.T) {
 	r := setup(t)
 	p := r.page
+	r.scenes()
 	count := func(n int) {
 		t.Helper()
 		r.ok(p.Wait(fmt.Sprintf(`document.querySelectorAll('main li').length === %d`, n)))

@@ -125,8 +125,8 @@ type rigged struct {
 	page *browser.Page
 }
 
-// setup opens the scenes page of a program without scenes, beside other tests. The view of its
-// page is not drawn: drawing by software took most of the time of these tests.
+// setup is a program without scenes and a page that shows nothing yet, beside other tests. The view of
+// its page is not drawn: drawing by software took most of the time of these tests.
 func setup(t *testing.T) *rigged {
 	t.Helper()
 	return setupWith(t, browser.Undrawn)
@@ -146,8 +146,13 @@ func setupWith(t *testing.T, quality string) *rigged {
 		idle <- r.prog
 	})
 	r.page = tab(t, quality)
-	r.ok(r.page.Open(r.prog.URL + "/"))
 	return r
+}
+
+// scenes opens the scenes page.
+func (r *rigged) scenes() {
+	r.t.Helper()
+	r.ok(r.page.Open(r.prog.URL + "/"))
 }
 
 // setupAlone is setup with a program of the test's own, which it may kill.
@@ -157,7 +162,6 @@ func setupAlone(t *testing.T) *rigged {
 	r := &rigged{t: t, dir: t.TempDir()}
 	r.start("127.0.0.1:0")
 	r.page = tab(t, browser.Undrawn)
-	r.ok(r.page.Open(r.prog.URL + "/"))
 	return r
 }
 

@@ -10,7 +10,7 @@ import (
 // What is chosen is duplicated, renamed, copied with all it needs into another scene, and deleted,
 // by key and by the menu of a right-click in the rack and in the view.
 func TestThings(t *testing.T) {
-	r := setupWith(t, "rough")
+	r := setup(t)
 	p := r.page
 	ctrl := chromedp.KeyModifiers(chromedp.ModifierCtrl)
 	r.simpleTread()
@@ -27,6 +27,7 @@ func TestThings(t *testing.T) {
 	r.ok(p.Key("z", ctrl))
 	r.storedIs(`s.doc.rigs.length === 2`)
 	r.rack("Other side")
+	r.ok(p.Draw())
 	r.ok(p.Key("n")) // goes near it
 	r.ok(p.Still())
 

@@ -141,6 +141,7 @@ func TestPullAPieceInTheView(t *testing.T) {
 func TestPullPointsAndHandles(t *testing.T) {
 	r := setup(t)
 	p := r.page
+	r.scenes()
 	r.ok(p.ClickText("Empty scene"))
 	r.ok(p.Wait(`!!document.querySelector('[data-testid=view] canvas')`))
 	r.ok(p.ClickText("Above"))

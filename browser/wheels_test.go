@@ -9,7 +9,7 @@ import (
 // given teeth, and moved to where the chain closes; a wheel that lies within another is
 // refused by name and put back.
 func TestChainByHand(t *testing.T) {
-	r := setupWith(t, "rough")
+	r := setup(t)
 	p := r.page
 	r.empty()
 	r.add("Belt round wheels")
@@ -51,6 +51,7 @@ func TestChainByHand(t *testing.T) {
 	r.ok(p.Wait(`document.querySelectorAll('[data-testid=contact]').length === 2`))
 	// The driven sprocket is pulled away in the view: too short at once, and a press uses
 	// more links.
+	r.ok(p.Draw())
 	r.ok(p.ClickText("Side"))
 	r.ok(p.Still())
 	r.ok(p.Click(`[aria-label="Wheels in the belt's order"] button:nth-child(2)`))
@@ -108,6 +109,7 @@ func (r *rigged) wheelMark() (x, y float64) {
 func TestTreadBegins(t *testing.T) {
 	r := setup(t)
 	p := r.page
+	r.scenes()
 	r.ok(p.ClickText("Tread"))
 	r.ok(p.ClickText("hump"))
 	r.ok(p.Type(r.labelled("How long is it?"), "0")) // and Enter begins

@@ -73,7 +73,7 @@ type channel struct {
 
 func (s *site) live(id string) *channel {
 	s.t.Helper()
-	ctx, cancel := context.WithTimeout(context.Background(), 20*time.Second)
+	ctx, cancel := context.WithTimeout(context.Background(), time.Minute)
 	conn, _, err := websocket.Dial(ctx, strings.Replace(s.ts.URL, "http", "ws", 1)+"/api/scenes/"+id+"/live", nil)
 	if err != nil {
 		s.t.Fatal(err)

@@ -209,8 +209,8 @@ func TestManyAtOnce(t *testing.T) {
 					t.Errorf("status %d", status)
 				}
 				s.call("GET", "/api/scenes", nil, nil)
-				s.call("GET", "/api/scenes/"+sc.ID+"/picture.svg", nil, nil)
 			}
+			s.call("GET", "/api/scenes/"+sc.ID+"/picture.svg", nil, nil) // once: it is slow with the detector
 			for c.next().kind != 5 {
 			}
 		})

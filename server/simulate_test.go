@@ -90,7 +90,7 @@ func TestLiveSimulates(t *testing.T) {
 // A card shows cloth as it hangs, not as it would follow its path.
 func TestCardsAreSimulated(t *testing.T) {
 	s := start(t, nil)
-	settled := strings.Replace(clothScene, `"damping":1`, `"damping":1,"settle":1`, 1)
+	settled := strings.NewReplacer(`"damping":1`, `"damping":1,"settle":1`, `"along":60,"down":48`, `"along":20,"down":16`).Replace(clothScene)
 	var made state
 	if code := s.call("POST", "/api/scenes/document", []byte(settled), &made); code != 201 {
 		t.Fatal(code)

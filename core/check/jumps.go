@@ -133,11 +133,11 @@ func (g *jumps) compare(f *moment) {
 		return
 	}
 	// The jump may be in this step or in the one before, which has been seen then if it was in range.
-	to := float64(f.frame)
+	to, from, end := float64(f.frame), g.was[at], g.is[at]
 	if early {
-		to--
+		to, from, end = to-1, from.Sub(g.steps[at]), from
 	}
-	g.follow(at, to)
+	g.follow(at, to, from, end)
 }
 
 // comesRound reports whether a place is of a piece that has just come round on an open path.
@@ -162,15 +162,14 @@ func (g *jumps) comesRound(f *moment, place int) bool {
 }
 
 // follow halves the frame up to a frame again and again, always towards where a place moves
-// more, and takes what it then still moves for a jump.
-func (g *jumps) follow(place int, to float64) {
+// more, and takes what it then still moves for a jump. pa and pb are where the place is at the frame's ends.
+func (g *jumps) follow(place int, to float64, pa, pb geom.Vec) {
 	at := func(frame float64) geom.Vec {
 		g.scene.RigAt(&g.one, g.index, frame)
 		g.next = g.places(g.next, &g.one)
 		return g.next[place]
 	}
 	a, b := to-1, to
-	pa, pb := at(a), at(b)
 	half := 0.0 // what is left half way
 	for n := range halvings {
 		if g.ctx.Err() != nil {

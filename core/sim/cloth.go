@@ -34,6 +34,7 @@ type Cloth struct {
 	bends     []fold
 	near      [][2]int32 // points that could touch before the next look
 	apart     float64    // metres at which points of the cloth touch
+	cells     cells
 }
 
 // spring keeps two points apart, shear the two diagonals of a square alike, fold keeps

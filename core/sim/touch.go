@@ -2,6 +2,7 @@ package sim
 
 import (
 	"math"
+	"slices"
 
 	"bead/core/geom"
 )
@@ -14,25 +15,73 @@ func (c *Cloth) LookAround(apart, reach float64, rest []geom.Vec) {
 		return
 	}
 	far := apart + 2*reach
-	cell := func(p geom.Vec) [3]int32 {
-		return [3]int32{int32(math.Floor(p.X / far)), int32(math.Floor(p.Y / far)), int32(math.Floor(p.Z / far))}
-	}
-	at := map[[3]int32][]int32{}
+	c.cells.put(c.X, far)
 	for i := range c.X {
-		here := cell(c.X[i])
+		here := c.cells.of[i]
 		for dx := int32(-1); dx <= 1; dx++ {
 			for dy := int32(-1); dy <= 1; dy++ {
 				for dz := int32(-1); dz <= 1; dz++ {
-					for _, k := range at[[3]int32{here[0] + dx, here[1] + dy, here[2] + dz}] {
-						if c.inverse[i]+c.inverse[k] > 0 && c.X[i].Sub(c.X[k]).Norm() < far && rest[i].Sub(rest[k]).Norm() > 1.5*apart {
+					there := cell{here[0] + dx, here[1] + dy, here[2] + dz}
+					for _, k := range c.cells.row(there) {
+						if int(k) >= i {
+							break // from the other one's side
+						}
+						if c.cells.of[k] == there && c.inverse[i]+c.inverse[k] > 0 &&
+							c.X[i].Sub(c.X[k]).Norm2() < far*far && rest[i].Sub(rest[k]).Norm() > 1.5*apart {
 							c.near = append(c.near, [2]int32{k, int32(i)})
 						}
 					}
 				}
 			}
 		}
-		at[here] = append(at[here], int32(i))
 	}
+}
+
+// cells are points sorted by the cubes of space that they lie in. Cubes share rows of the table: who reads a
+// row asks of each point whether it is of the cube.
+type cells struct {
+	of     []cell
+	start  []int32 // of each row in sorted, and the end
+	sorted []int32 // each row in the points' order
+}
+
+type cell [3]int32
+
+// put sorts points by cubes of a size, metres.
+func (c *cells) put(at []geom.Vec, size float64) {
+	rows := 1
+	for rows < 2*len(at) {
+		rows *= 2
+	}
+	c.of, c.sorted = slices.Grow(c.of[:0], len(at))[:len(at)], slices.Grow(c.sorted[:0], len(at))[:len(at)]
+	c.start = slices.Grow(c.start[:0], rows+1)[:rows+1]
+	clear(c.start)
+	for i, p := range at {
+		c.of[i] = cell{int32(math.Floor(p.X / size)), int32(math.Floor(p.Y / size)), int32(math.Floor(p.Z / size))}
+		c.start[c.index(c.of[i])]++
+	}
+	end := int32(0)
+	for k, n := range c.start {
+		end += n
+		c.start[k] = end
+	}
+	for i := len(at) - 1; i >= 0; i-- { // from each row's end to its start
+		k := c.index(c.of[i])
+		c.start[k]--
+		c.sorted[c.start[k]] = int32(i)
+	}
+}
+
+// index is the row of a cell, after Teschner et al., "Optimized spatial hashing for collision detection", 2003.
+func (c *cells) index(at cell) int {
+	h := uint32(at[0])*73856093 ^ uint32(at[1])*19349663 ^ uint32(at[2])*83492791
+	return int(h) & (len(c.start) - 2)
+}
+
+// row are the points of the row that a cell is in.
+func (c *cells) row(at cell) []int32 {
+	k := c.index(at)
+	return c.sorted[c.start[k]:c.start[k+1]]
 }
 
 // part keeps points of the cloth from coming too near to one another.

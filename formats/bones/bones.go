@@ -36,6 +36,22 @@ type Track struct {
 
 	turns  geom.Turns
 	deltas [][]float32 // of each used blend
+	held   []holding   // of each vertex, by the joints at Places; nil of bodies whose frames are not kept
+}
+
+// holding is the joint behind a vertex and the share of the one ahead.
+type holding struct {
+	joint int
+	ahead float64
+}
+
+// holdings are those of all vertices of body k by joints at some places.
+func holdings(s rig.Skeleton, places []float64) []holding {
+	out := make([]holding, s.Vertices())
+	for v := range out {
+		out[v].joint, out[v].ahead = hold(places, s.Place(v))
+	}
+	return out
 }
 
 // Of prepares the bodies of a skeletal group. stopped is asked now and then and may be nil; when it says
@@ -65,6 +81,9 @@ func Of(s *rig.Scene, g *rig.Group, stopped func() bool) []Track {
 			made[b.Body] = o.places(&looked, k)
 		}
 		o.Places = made[b.Body]
+		if looked.keep {
+			o.held = holdings(b, o.Places)
+		}
 		o.Joints = make([][]float32, len(o.Places))
 	}
 	return out
@@ -136,9 +155,10 @@ func (o *Track) places(l *looked, k int) []float64 {
 func (o *Track) worst(l *looked, k int, tried [][]float64) func(n int) float64 {
 	if l.keep {
 		return func(n int) (off float64) {
+			held := holdings(l.group.Skeleton(k), tried[n])
 			for f := range looks {
 				if p := l.at(f); p != nil {
-					off = max(off, o.off(l.group, p, k, tried[n]))
+					off = max(off, o.off(l.group, p, k, tried[n], held))
 				}
 			}
 			return off
@@ -151,7 +171,7 @@ func (o *Track) worst(l *looked, k int, tried [][]float64) func(n int) float64 {
 			break
 		}
 		for n := range tried {
-			all[n] = max(all[n], o.off(l.group, p, k, tried[n]))
+			all[n] = max(all[n], o.off(l.group, p, k, tried[n], nil))
 		}
 	}
 	return func(n int) float64 { return all[n] }
@@ -167,8 +187,9 @@ func hold(places []float64, z float64) (j int, ahead float64) {
 	return j, min(max(x-float64(j), 0), 1)
 }
 
-// off is the greatest distance of the joints' shape from the true one in a picture.
-func (o *Track) off(g *rig.Group, p *rig.Picture, k int, places []float64) float64 {
+// off is the greatest distance of the joints' shape from the true one in a picture. held are the vertices'
+// holdings where they are known.
+func (o *Track) off(g *rig.Group, p *rig.Picture, k int, places []float64, held []holding) float64 {
 	s := g.Skeleton(k)
 	if !s.Shown(p) {
 		return 0
@@ -180,11 +201,18 @@ func (o *Track) off(g *rig.Group, p *rig.Picture, k int, places []float64) float
 	for v := range s.Vertices() {
 		q := vec3(o.Rest, v)
 		for n, d := range o.deltas {
-			q = q.Mad(vec3(d, v), amounts[o.Used[n]])
+			if x := amounts[o.Used[n]]; x != 0 {
+				q = q.Mad(vec3(d, v), x)
+			}
 		}
-		j, u := hold(places, s.Place(v))
-		a, c := &sections[j], &sections[j+1]
-		got := a.At(q.X, q.Y, q.Z-places[j]).Lerp(c.At(q.X, q.Y, q.Z-places[j+1]), u)
+		var h holding
+		if held != nil {
+			h = held[v]
+		} else {
+			h.joint, h.ahead = hold(places, s.Place(v))
+		}
+		a, c := &sections[h.joint], &sections[h.joint+1]
+		got := a.At(q.X, q.Y, q.Z-places[h.joint]).Lerp(c.At(q.X, q.Y, q.Z-places[h.joint+1]), h.ahead)
 		worst = max(worst, got.Sub(vec3(truth, v)).Norm2())
 	}
 	return math.Sqrt(worst)
@@ -197,7 +225,7 @@ func vec3(list []float32, v int) geom.Vec {
 // Frame adds the next frame of body k of a group.
 func (o *Track) Frame(g *rig.Group, p *rig.Picture, k int) {
 	s := g.Skeleton(k)
-	o.Off = max(o.Off, o.off(g, p, k, o.Places))
+	o.Off = max(o.Off, o.off(g, p, k, o.Places, o.held))
 	shown := s.Shown(p)
 	for j, x := range s.Sections(p, o.Places) {
 		at := o.turn(g, p, j, &x)

@@ -357,8 +357,11 @@ func TestASecondReaderResolves(t *testing.T) {
 	var files []*file
 	args := []string{"tools/read-usda-composed.mjs"}
 	dir := t.TempDir()
-	for _, name := range []string{"hump", "hull-rail", "bucket-ladder", "winch", "mooring-post"} {
-		for _, o := range []usda.Options{{}, {Flat: true}, {Single: true, Centred: true}, {Instanced: true, Flat: true}} {
+	for i, name := range []string{"hump", "hull-rail", "bucket-ladder", "winch", "mooring-post"} {
+		for k, o := range []usda.Options{{}, {Flat: true}, {Single: true, Centred: true}, {Instanced: true, Flat: true}} {
+			if (i+k)%2 != 0 {
+				continue
+			}
 			d, err := demo.Scene(name)
 			if err != nil {
 				t.Fatal(err)

@@ -10,9 +10,9 @@ globalThis.document = { currentScript: { src: '' } }
 globalThis.location = { href: 'file:///' }
 const { default: start } = await import('tinyusdz/tinyusdz.js')
 const wasmBinary = await readFile(import.meta.dirname + '/../node_modules/tinyusdz/tinyusdz.wasm')
+const native = await start({ wasmBinary })
 
 for (const file of process.argv.slice(2)) {
-  const native = await start({ wasmBinary })
   const loader = new native.TinyUSDZLoaderNative()
   const done =
     loader.loadAsLayerFromBinary(new Uint8Array(await readFile(file)), 'scene.usda') &&
