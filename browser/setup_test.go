@@ -17,6 +17,7 @@ import (
 
 	"bead/browser"
 	"bead/demo"
+	_ "bead/server" // what the program is of: a result is not kept for another one
 )
 
 var binary string
@@ -32,6 +33,13 @@ func TestMain(m *testing.M) {
 	dir, err := os.MkdirTemp("", "bead-browser")
 	if err != nil {
 		panic(err)
+	}
+	own, err := filepath.Glob("../cmd/bead/*.go")
+	for _, file := range own {
+		_, err = os.Stat(file) // what is looked at here, results depend on
+	}
+	if err != nil || len(own) == 0 {
+		panic(fmt.Sprint("the program's own files: ", err))
 	}
 	binary = filepath.Join(dir, "bead")
 	if out, err := exec.Command("go", "build", "-o", binary, "../cmd/bead").CombinedOutput(); err != nil {
