@@ -233,7 +233,7 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 		var faults scene.Faults
 		errors.As(err, &faults)
 		l.msg.start(kindFault, r.Seq, r.Frame)
-		if err := l.msg.json(tagJSON, Refusal{err.Error(), faults}); err != nil {
+		if err := l.msg.json(tagJSON, Refusal{err.Error(), append([]scene.Fault{}, faults...)}); err != nil {
 			return err
 		}
 		return l.send(ctx)
@@ -277,7 +277,7 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 func (l *liveChannel) tellScene(r *LiveRequest, read rig.Readout) error {
 	compiled := l.scene
 	l.msg.start(kindScene, r.Seq, r.Frame)
-	doc, out := compiled.Doc, Readout{Readout: read}
+	doc, out := compiled.Doc, Readout{Readout: read, Meshes: []string{}, WheelMeshes: [][]string{}, Moulds: [][]string{}} // lists, not null
 	told := func(hash [32]byte, mesh func() *geom.Mesh) string {
 		name := hex.EncodeToString(hash[:8])
 		if !l.sent[name] {
@@ -364,6 +364,9 @@ func (l *liveChannel) check(ctx, checking context.Context, s *rig.Scene, seq uin
 		defer mu.Unlock()
 		if checking.Err() != nil {
 			return
+		}
+		if c.Results == nil {
+			c.Results = []check.Result{} // a list without entries, not null
 		}
 		msg.start(kindChecks, seq, frame)
 		if msg.json(tagJSON, c) == nil {

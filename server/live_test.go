@@ -1,20 +1,25 @@
 package server_test
 
 import (
+	"bytes"
 	"context"
 	"encoding/binary"
 	"encoding/json"
 	"fmt"
 	"math"
+	"os"
 	"slices"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
 	"github.com/coder/websocket"
+	"github.com/santhosh-tekuri/jsonschema/v6"
 
 	"bead/core/rig"
 	"bead/core/scene"
+	"bead/demo"
 	"bead/server"
 )
 
@@ -37,10 +42,100 @@ func readMessage(t *testing.T, data []byte) message {
 		n := int(le.Uint32(data[at+4:]))
 		tag := string(data[at : at+4])
 		m.sections[tag] = append(m.sections[tag], data[at+8:at+8+n])
+		if of := typeOf[m.kind][tag]; of != "" {
+			heldByPage(t, of, data[at+8:at+8+n])
+		}
 		at += 8 + n
 		at += (8 - at%8) % 8
 	}
 	return m
+}
+
+// typeOf are the types of the JSON in the messages of each kind: the page holds them to its schema.
+var typeOf = map[int]map[string]string{1: {"READ": "Readout"}, 3: {"JSON": "Checks"}, 4: {"JSON": "Refusal"}, 6: {"JSON": "Moved"}, 7: {"JSON": "Simulating"}}
+
+// pageTypes are the page's own schemas of them.
+var pageTypes = sync.OnceValues(func() (map[string]*jsonschema.Schema, error) {
+	f, err := os.Open("../web/src/core/page.schema.json")
+	if err != nil {
+		return nil, err
+	}
+	defer f.Close()
+	v, err := jsonschema.UnmarshalJSON(f)
+	if err != nil {
+		return nil, err
+	}
+	c := jsonschema.NewCompiler()
+	err = c.AddResource("page.schema.json", v)
+	out := map[string]*jsonschema.Schema{}
+	for _, of := range []string{"Readout", "Checks", "Refusal", "Moved", "Simulating"} {
+		if err == nil {
+			out[of], err = c.Compile("page.schema.json#/$defs/" + of)
+		}
+	}
+	return out, err
+})
+
+func heldByPage(t *testing.T, of string, text []byte) {
+	t.Helper()
+	types, err := pageTypes()
+	if err != nil {
+		t.Fatal(err)
+	}
+	v, err := jsonschema.UnmarshalJSON(bytes.NewReader(text))
+	if err == nil {
+		err = types[of].Validate(v)
+	}
+	if err != nil {
+		t.Errorf("%s: %v in %.300s", of, err, text)
+	}
+}
+
+// What is said of every demo scene, of the empty one and of one of nothing is of the types that the page accepts.
+func TestReadoutsHold(t *testing.T) {
+	s := start(t, nil)
+	docs := map[string]*scene.Document{}
+	var err error
+	for _, name := range demo.Names() {
+		if docs[name], err = demo.Scene(name); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if docs["empty"], err = demo.Begin("empty", nil); err != nil {
+		t.Fatal(err)
+	}
+	empty, err := scene.Decode([]byte(`{"bead":2,"name":"nothing","fps":24,"range":{"first":1,"last":2},"paths":[],"parts":[],"rigs":[]}`))
+	if err != nil {
+		t.Fatal(err)
+	}
+	docs["nothing"] = empty
+	seen := map[string]bool{scene.KindDrape: true} // which is simulated first
+	for name, d := range docs {
+		text, err := d.Encode()
+		if err != nil {
+			t.Fatal(err)
+		}
+		var made state
+		if code := s.call("POST", "/api/scenes/document", text, &made); code != 201 {
+			t.Fatal(name, code)
+		}
+		ch := s.live(made.ID)
+		ch.send(map[string]any{"seq": 1, "frame": 1, "doc": json.RawMessage(text), "fill": true})
+		if m := ch.next(); m.kind != 1 || len(m.sections["READ"]) != 1 {
+			t.Errorf("%s: kind %d", name, m.kind)
+		}
+		if fresh := slices.ContainsFunc(d.Rigs, func(r scene.Rig) bool { return !seen[r.Kind()] }); !fresh {
+			continue
+		}
+		for ch.next().kind != 3 { // the first of the checks of each kind of rig
+		}
+		for _, r := range d.Rigs {
+			seen[r.Kind()] = true
+		}
+		if t.Failed() {
+			t.Fatal(name)
+		}
+	}
 }
 
 type pieces struct {

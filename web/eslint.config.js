@@ -14,7 +14,7 @@ const zones = order.flatMap((folder, i) =>
   })),
 )
 // Of the rooms of the interface, fields serve all others.
-const rooms = ['scenes', 'rack', 'recipe', 'strip', 'time', 'panels']
+const rooms = ['scenes', 'rack', 'recipe', 'strip', 'time', 'panels', 'kinds']
 zones.push(...rooms.map((room) => ({ target: './src/ui/fields', from: `./src/ui/${room}` })))
 
 export default tseslint.config(

@@ -251,11 +251,9 @@ type DrumReadout struct {
 	RunsOut *float64 `json:"runsOut,omitempty"`
 }
 
-func (t *Rig) readDrum() *DrumReadout {
-	k, is := t.kind.(*drum)
-	if !is {
-		return nil
-	}
+// tell says what is wound on it.
+func (k *drum) tell(told *RigReadout) {
+	t := k.Rig
 	w, first := k.winch, t.scene.Clock.First
 	p := t.scene.paidAt(w, t.Path, first)
 	out := &DrumReadout{Turns: p.at.Angle / (2 * math.Pi), Hangs: p.off - p.used, Diameter: 2*p.at.Radius + k.doc.Rope}
@@ -270,5 +268,5 @@ func (t *Rig) readDrum() *DrumReadout {
 			break
 		}
 	}
-	return out
+	told.Drum = out
 }

@@ -79,11 +79,9 @@ type FootReadout struct {
 	Slides float64 `json:"slides"`
 }
 
-func (t *Rig) readCycle() *CycleReadout {
-	k, is := t.kind.(*cycle)
-	if !is {
-		return nil
-	}
+// tell says what its motion is made of, and where its feet stand.
+func (k *cycle) tell(told *RigReadout) {
+	t := k.Rig
 	g := k.gait
 	out := &CycleReadout{Keys: len(g.Figure.Times), Seconds: g.Period, Stride: g.Stride, Own: g.Own(), Pace: g.Stride / g.Period,
 		Closed: g.Closed, MissPlace: g.MissPlace, MissTurn: g.MissTurn * 180 / math.Pi, Aside: g.Aside, Rise: g.Rise}
@@ -97,7 +95,7 @@ func (t *Rig) readCycle() *CycleReadout {
 			out.Rounds = append(out.Rounds, float32(rounds))
 		}
 	}
-	return out
+	told.Cycle = out
 }
 
 // CycleFeet are the feet of a figure.

@@ -33,6 +33,9 @@ type kind interface {
 	stand(dst *Pieces, m *moment)
 }
 
+// teller is a kind that says more of itself than what all rigs say.
+type teller interface{ tell(out *RigReadout) }
+
 // kinds make a rig's kind.
 var kinds = map[string]func(*Rig) kind{
 	scene.KindTrain:  func(t *Rig) kind { return &train{Rig: t, doc: t.rig.Train} },

@@ -429,11 +429,9 @@ type PayoutReadout struct {
 	Vertices     int     `json:"vertices"`
 }
 
-func (t *Rig) readPayout() *PayoutReadout {
-	k, is := t.kind.(*payout)
-	if !is {
-		return nil
-	}
+// tell says how much of its sheet there is, and where it runs out.
+func (k *payout) tell(told *RigReadout) {
+	t := k.Rig
 	length, way := k.roll.Capacity(), t.Curve.Length()
 	out := &PayoutReadout{Capacity: length, Turns: k.roll.Turns(), Reaches: length, FitRadius: k.roll.FullFor(way), FitThickness: k.roll.ThicknessFor(way)}
 	if !t.Curve.Closed() {
@@ -458,5 +456,5 @@ func (t *Rig) readPayout() *PayoutReadout {
 		out.RunsOut = &hi
 		break
 	}
-	return out
+	told.Payout = out
 }

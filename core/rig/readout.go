@@ -243,7 +243,8 @@ func (s *Scene) ReadoutContext(ctx context.Context) (Readout, error) {
 		Parts: make([]PartReadout, len(s.Parts)),
 		Rigs:  make([]RigReadout, len(s.Rigs)),
 
-		Fixtures: make([]FixtureReadout, len(s.Fixtures)),
+		Fixtures:  make([]FixtureReadout, len(s.Fixtures)),
+		Materials: []look.Material{},
 	}
 	var wait sync.WaitGroup
 	var next atomic.Int64
@@ -323,7 +324,10 @@ func (s *Scene) readTrain(i int) RigReadout {
 		Travels:     t.rig.Travel.Moves(),
 		TravelRange: [2]float64{t.Travel(float64(s.Doc.Range.First)), t.Travel(float64(s.Doc.Range.Last + 1))}}
 	r.Gap = r.Pitch - r.PartLength
-	r.Fall, r.Payout, r.Cloth, r.Drum, r.Cycle = t.Falls(), t.readPayout(), t.Cloth(), t.readDrum(), t.readCycle()
+	r.Fall = t.Falls()
+	if k, is := t.kind.(teller); is {
+		k.tell(&r)
+	}
 	r.Pinned, r.Pattern, r.Kinds = t.Pinned, t.Pattern(), t.Parts
 	for _, a := range rep.Along {
 		r.Along = append(r.Along, StretchReadout{a.From, a.To, a.Turn * 180 / math.Pi})

@@ -73,11 +73,9 @@ func (c *checker) materials(d *Document) {
 	}
 	for i := range d.Rigs {
 		at, r := fmt.Sprintf("rigs[%d]", i), &d.Rigs[i]
-		if r.Payout != nil {
-			named(at+".payout.material", r.Payout.Material)
-		}
-		if r.Drum != nil {
-			named(at+".drum.material", r.Drum.Material)
+		if k, is := r.of().(moulded); is {
+			id, _ := k.mould()
+			named(at+"."+r.Kind()+".material", id)
 		}
 		if len(r.Tints) > maxTints {
 			c.say(at+".tints", "%d are not accepted: up to %d are", len(r.Tints), maxTints)
@@ -172,16 +170,12 @@ func (d *Document) MadeOf(p *Part, stands string) *look.Material {
 
 // MouldOf is the material of what a rig makes itself: of a roll's sheet, of a drum's rope.
 func (d *Document) MouldOf(r *Rig) *look.Material {
-	switch {
-	case r.Payout != nil:
-		if m := d.Material(r.Payout.Material); m != nil {
+	if k, is := r.of().(moulded); is {
+		id, plain := k.mould()
+		if m := d.Material(id); m != nil {
 			return m
 		}
-	case r.Drum != nil:
-		if m := d.Material(r.Drum.Material); m != nil {
-			return m
-		}
-		return look.FromPalette("rope")
+		return look.FromPalette(plain)
 	}
 	return look.FromPalette("matting")
 }

@@ -30,6 +30,10 @@ type TaperBead struct {
 	Scale float64 `json:"scale" jsonschema:"minimum=0,maximum=100"`
 }
 
+func (b *Body) about() About {
+	return About{Name: "Body", Text: "one thing that takes the form of the path"}
+}
+
 func (b *Body) traits() Traits {
 	return Traits{Seat: SeatBent, Spacing: alone, PastEnd: b.PastEnd, Lead: b.Lead, Blends: b.Blends}
 }

@@ -19,6 +19,8 @@ func (d *Drum) traits() Traits {
 
 func (d *Drum) fill() {}
 
+func (d *Drum) mould() (material, plain string) { return d.Material, "rope" }
+
 func (d *Drum) about() About {
 	return About{Name: "Drum", Text: "pays out a hanging cable, or winds it up"}
 }

@@ -19,6 +19,8 @@ func (p *Payout) traits() Traits {
 
 func (p *Payout) fill() {}
 
+func (p *Payout) mould() (material, plain string) { return p.Material, "matting" }
+
 func (p *Payout) about() About {
 	return About{Name: "Roll", Text: "lays out a sheet, or winds it up"}
 }

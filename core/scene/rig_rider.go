@@ -7,6 +7,10 @@ type Rider struct {
 	Rolling float64 `json:"rolling,omitempty" jsonschema:"minimum=0,maximum=1e6,description=The radius in metres on which it rolls and turns."`
 }
 
+func (x *Rider) about() About {
+	return About{Name: "Rider", Text: "one thing that the path carries"}
+}
+
 func (x *Rider) traits() Traits {
 	return Traits{Seat: SeatPivot, Spacing: alone, PastEnd: x.PastEnd, Lead: x.Lead}
 }

@@ -19,6 +19,10 @@ type Train struct {
 	Blends  []BlendAmount `json:"blends,omitempty" jsonschema:"description=Other shapes of its part that are put on before it is bent: of seat bent."`
 }
 
+func (t *Train) about() About {
+	return About{Name: "Train", Text: "pieces one behind the other"}
+}
+
 func (t *Train) traits() Traits {
 	return Traits{Seat: t.Seat, Spacing: t.Spacing, PastEnd: t.PastEnd, Blends: t.Blends, Others: t.Others}
 }

@@ -75,6 +75,12 @@ type addSlot func(field, address, word string, u Unit, onPath bool, v *motion.Va
 // slotted are kinds with values of their own that may move.
 type slotted interface{ slots(add addSlot) }
 
+// moulded are kinds that make a surface themselves: the id of its material, and the palette's where that
+// names none.
+type moulded interface {
+	mould() (material, plain string)
+}
+
 // kindSlots adds the values that a rig has by its kind.
 func (r *Rig) kindSlots(add addSlot) {
 	if k, is := r.of().(slotted); is {

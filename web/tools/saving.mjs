@@ -352,6 +352,7 @@ const scenes = {
       (m, doc) => log.push(`${m.kind} of ${doc.name}`),
       (open) => log.push(open ? 'open' : 'away'),
       (revision) => log.push(`at ${revision}`),
+      (why) => log.push(why),
     )
     const edit = (name) => channel.edit({ name }, 7, true)
     edit('A') // before it is open
@@ -359,8 +360,8 @@ const scenes = {
     sockets[0].say(6, 0, { revision: 3 })
     for (const name of ['B', 'C', 'D']) edit(name) // while the answer to A is out
     const early = channel.look([1, 2])
-    sockets[0].say(4, 1, { code: 'no' })
-    sockets[0].say(4, 1, { code: 'late' }) // of A, when D has gone out
+    sockets[0].say(4, 1, { detail: 'no', faults: [] })
+    sockets[0].say(4, 1, { detail: 'late', faults: [] }) // of A, when D has gone out
     sockets[0].close()
     const away = channel.look([1, 2])
     edit('E')
@@ -369,15 +370,18 @@ const scenes = {
     await until(() => sockets.length === 3)
     sockets[2].open()
     sockets[2].say(6, 0, { revision: 5 })
-    sockets[2].say(3, 3, { seen: 9 })
-    sockets[2].say(4, 3, { code: 'no' })
+    sockets[2].say(3, 3, { results: [], seen: 9, of: 9, looked: 0 })
+    sockets[2].say(4, 3, { detail: 'no', faults: [] })
     const late = channel.look([4, 5])
     edit('F')
     channel.edit({ name: 'G' }, 7, false) // passed through while F is out
     await sleep(300)
     edit('H') // does not wait any longer, and stands for G
-    sockets[2].say(4, 4, { code: 'late' })
-    sockets[2].say(4, 5, { code: 'no' })
+    sockets[2].say(4, 4, { detail: 'late', faults: [] })
+    sockets[2].say(4, 5, { detail: 'no', faults: [] })
+    edit('I')
+    sockets[2].say(4, 6, { detail: 'of another version' }) // is not understood, and holds nothing up
+    edit('J')
     channel.close()
     await sleep(700)
     return {

@@ -48,7 +48,14 @@ async function request<T>(path: string, init?: RequestInit): Promise<T> {
       status: response.status,
     })
   }
-  return (response.status === 204 ? undefined : await response.json()) as T
+  if (response.status === 204) return undefined as T
+  return (await response.json().catch(() => {
+    throw new RequestError({
+      status: response.status,
+      code: 'unreadable',
+      detail: 'The server’s answer is not understood: is another program behind this address?',
+    })
+  })) as T
 }
 
 const send = <T>(method: string, path: string, body?: unknown) =>

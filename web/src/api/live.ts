@@ -29,6 +29,7 @@ export class LiveChannel {
     private readonly onMessage: (m: Message, doc: Document) => void,
     private readonly onState: (open: boolean) => void,
     private readonly onMoved: (revision: number) => void,
+    private readonly onUnread: (why: string) => void,
   ) {
     this.open()
   }
@@ -49,7 +50,8 @@ export class LiveChannel {
       if (again) this.edit(again.doc, again.frame, again.fill || this.newest!.fill)
     }
     socket.onmessage = (e) => {
-      const m = readMessage(e.data as ArrayBuffer)
+      const m = this.read(e.data as ArrayBuffer)
+      if (!m) return
       if (m.kind === 'moved') {
         this.onMoved(m.moved.revision)
         return
@@ -68,6 +70,17 @@ export class LiveChannel {
       this.onState(false)
       setTimeout(() => !this.closed && this.open(), this.retry)
       this.retry = Math.min(this.retry * 2, 4000)
+    }
+  }
+
+  /** What came, or nothing where it is not understood: that is said, and the next edit is sent all the same. */
+  private read(data: ArrayBuffer): Message | undefined {
+    try {
+      return readMessage(data)
+    } catch (e) {
+      this.waiting = false
+      this.onUnread(e instanceof Error ? e.message : String(e))
+      return undefined
     }
   }
 

@@ -1,5 +1,6 @@
 import type { Body, Document } from './page.generated'
-import { blendsOf } from './rigs'
+import { rigForms } from './forms'
+import { blendsOf, kindOf } from './rigs'
 import type { Quantity } from './units'
 import { isKeyed, type Key, type Value } from './value'
 
@@ -55,21 +56,7 @@ export function slotsOf(d: Document, kind: string | undefined, id: string | unde
       ),
       ...bodySlots(d, i, id!),
       ...layerSlots(d, i, id!),
-      ...(d.rigs[i]!.payout
-        ? [
-            {
-              ...slot(
-                'rigs',
-                id!,
-                'away',
-                'distance',
-                (d) => d.rigs[i]!.payout?.away,
-                (d, v) => void (d.rigs[i]!.payout!.away = v),
-              ),
-              name: 'rolls on by',
-            },
-          ]
-        : []),
+      ...kindSlots(d, i, id!),
     ]
   }
   if (kind === 'path') return waveSlots(d, id)
@@ -187,6 +174,25 @@ function cameraSlots(d: Document, id: string): Slot[] {
       (d, v) => void (of(d).lens = v),
     ),
   ]
+}
+
+/** The values that its form says may move, along its path. */
+function kindSlots(d: Document, i: number, id: string): Slot[] {
+  const kind = kindOf(d.rigs[i]!)
+  const of = (d: Document) => d.rigs[i]![kind] as unknown as Record<string, Value | undefined>
+  return rigForms[kind].fields
+    .filter((f) => f.kind === 'moving')
+    .map((f) => ({
+      ...slot(
+        'rigs',
+        id,
+        f.key,
+        'distance',
+        (d) => of(d)[f.key],
+        (d, v) => void (of(d)[f.key] = v),
+      ),
+      name: f.label.toLowerCase(),
+    }))
 }
 
 const layerValues = ['heading', 'pitch', 'bank', 'aside', 'rise', 'ahead'] as const

@@ -1,4 +1,5 @@
 import type { Checks, Moved, Readout, Refusal, Simulating } from './page.generated'
+import { strictly, Unreadable } from './strict'
 
 // Reads the live channel's binary messages (docs/protocol.md). Arrays are views
 // of the message where alignment allows, so nothing is copied.
@@ -88,63 +89,114 @@ export type Message =
 const magic = 0x44414542
 const version = 1
 
+/** Reads a message; what is no whole message of this version is an Unreadable. */
 export function readMessage(buffer: ArrayBuffer): Message {
   const view = new DataView(buffer)
   if (buffer.byteLength < 24 || view.getUint32(0, true) !== magic || view.getUint16(4, true) !== version) {
-    throw new Error('The server speaks another version of the live channel. Reload the page.')
+    throw new Unreadable('no message of the live channel')
   }
   const head = { seq: view.getUint32(8, true), frame: view.getInt32(12, true), bytes: buffer.byteLength }
   const sections = readSections(buffer, view)
-  const text = (tag: string): unknown => {
+  const json = <T>(tag: string, type: string): T => {
     const s = sections.find((x) => x.tag === tag)
-    if (!s) throw new Error(`The message has no ${tag} section.`)
-    return JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, s.at, s.bytes)))
+    if (!s) throw new Unreadable(`no ${tag}`)
+    let value: unknown
+    try {
+      value = JSON.parse(new TextDecoder().decode(s.bytes(s.left)))
+    } catch {
+      throw new Unreadable(`${tag} is no JSON`)
+    }
+    return strictly<T>(type, value)
   }
-  switch (view.getUint16(6, true)) {
+  const kind = view.getUint16(6, true)
+  switch (kind) {
     case 1: {
-      const meshes = new Map<string, MeshData>()
-      for (const s of sections) {
-        if (s.tag === 'MESH') {
-          const name = new TextDecoder().decode(new Uint8Array(buffer, s.at, 16))
-          const vertices = view.getUint32(s.at + 16, true)
-          const indices = view.getUint32(s.at + 20, true)
-          const textured = view.getUint32(s.at + 24, true)
-          const at = s.at + 32
-          meshes.set(name, {
-            positions: new Float32Array(buffer, at, 3 * vertices),
-            normals: new Float32Array(buffer, at + 12 * vertices, 3 * vertices),
-            indices: new Uint32Array(buffer, at + 24 * vertices, indices),
-            uvs: new Float32Array(buffer, at + 24 * vertices + 4 * indices, 2 * textured),
-          })
-        }
-      }
-      return {
-        kind: 'scene',
-        ...head,
-        readout: text('READ') as Readout,
-        meshes,
-        shot: readShot(buffer, view, sections),
-      }
+      const meshes = new Map(sections.filter((s) => s.tag === 'MESH').map(readMesh))
+      return { kind: 'scene', ...head, readout: json('READ', 'Readout'), meshes, shot: readShot(sections) }
     }
     case 2:
-      return { kind: 'frame', ...head, shot: readShot(buffer, view, sections) }
+      return { kind: 'frame', ...head, shot: readShot(sections) }
     case 3:
-      return { kind: 'checks', ...head, checks: text('JSON') as Checks }
+      return { kind: 'checks', ...head, checks: json('JSON', 'Checks') }
     case 4:
-      return { kind: 'fault', ...head, fault: text('JSON') as Refusal }
-    case 7:
-      return { kind: 'simulating', ...head, simulating: text('JSON') as Simulating }
-    case 6:
-      return { kind: 'moved', ...head, moved: text('JSON') as Moved }
-    default:
+      return { kind: 'fault', ...head, fault: json('JSON', 'Refusal') }
+    case 5:
       return { kind: 'filled', ...head }
+    case 6:
+      return { kind: 'moved', ...head, moved: json('JSON', 'Moved') }
+    case 7:
+      return { kind: 'simulating', ...head, simulating: json('JSON', 'Simulating') }
+    default:
+      throw new Unreadable(`kind ${kind}`)
   }
 }
 
-interface Section {
-  tag: string
-  at: number
-  bytes: number
+/** A section that is read from its front to its end, and not beyond. */
+class Section {
+  private at: number
+  constructor(
+    readonly tag: string,
+    private readonly view: DataView,
+    from: number,
+    private readonly end: number,
+  ) {
+    this.at = from
+  }
+
+  get left() {
+    return this.end - this.at
+  }
+
+  /** Where n numbers of a size begin; what is left may hold no whole number of them. */
+  private take(n: number, size: number): number {
+    if (!Number.isInteger(n) || n * size > this.left) throw new Unreadable(`${this.tag} is cut short`)
+    const at = this.at
+    this.at += n * size
+    return at
+  }
+
+  private get buffer() {
+    return this.view.buffer as ArrayBuffer
+  }
+
+  u32 = () => this.view.getUint32(this.take(1, 4), true)
+  f64 = () => this.view.getFloat64(this.take(1, 8), true)
+  bytes = (n: number) => new Uint8Array(this.buffer, this.take(n, 1), n)
+  f32s = (n: number) => new Float32Array(this.buffer, this.take(n, 4), n)
+  f64s = (n: number) => new Float64Array(this.buffer, this.take(n, 8), n)
+  u32s = (n: number) => new Uint32Array(this.buffer, this.take(n, 4), n)
+  i16s = (n: number) => new Int16Array(this.buffer, this.take(n, 2), n)
+
+  /** The number of a thing of the scene. */
+  index(): number {
+    const i = this.u32()
+    if (i > mostThings) throw new Unreadable(`${this.tag} is of thing ${i}`)
+    return i
+  }
+
+  /** Nothing may be left over. */
+  done() {
+    if (this.left > 0) throw new Unreadable(`${this.tag} goes on`)
+  }
+}
+
+/** More rigs, paths or the like than a scene may have. */
+const mostThings = 100_000
+
+function readMesh(s: Section): [string, MeshData] {
+  const name = new TextDecoder().decode(s.bytes(16))
+  const vertices = s.u32()
+  const indices = s.u32()
+  const textured = s.u32()
+  s.u32()
+  const mesh = {
+    positions: s.f32s(3 * vertices),
+    normals: s.f32s(3 * vertices),
+    indices: s.u32s(indices),
+    uvs: s.f32s(2 * textured),
+  }
+  s.done()
+  return [name, mesh]
 }
 
 /** A picture of nothing. */
@@ -162,69 +214,76 @@ export const emptyShot = (): Shot => ({
   joints: [],
 })
 
-function readShot(buffer: ArrayBuffer, view: DataView, sections: Section[]): Shot {
+/** How each section of a picture is read into it. */
+const readers: Record<string, (shot: Shot, s: Section) => void> = {
+  PIEC(shot, s) {
+    const rig = s.index()
+    const n = s.u32()
+    shot.pieces.push({
+      rig,
+      travel: s.f64(),
+      offset: s.f64(),
+      roll: s.f64(),
+      distances: s.f64s(n),
+      transforms: s.f32s(stride * n),
+    })
+  },
+  BODY(shot, s) {
+    const rig = s.index()
+    const reach = s.f64s(2 * s.u32())
+    const vertices = s.left / 18
+    shot.bodies[rig] = { reach, positions: s.f32s(3 * vertices), normals: s.i16s(3 * vertices) }
+  },
+  JOIN(shot, s) {
+    shot.joints[s.index()] = s.f32s(3 * s.u32())
+  },
+  LOOK(shot, s) {
+    while (s.left > 0) shot.cameras.push(s.f32s(8))
+  },
+  WAIT(shot, s) {
+    s.index()
+    shot.waits = true
+  },
+  VALV(shot, s) {
+    shot.values = s.f64s(s.left / 8)
+  },
+  WHEL(shot, s) {
+    shot.wheels[s.index()] = s.f32s(wheelStride * s.u32())
+  },
+  PATH(shot, s) {
+    const path = s.index()
+    const n = s.u32()
+    shot.lines[path] = { points: s.f32s(3 * n), distances: s.f32s(n) }
+  },
+  POSE(shot, s) {
+    const counts = [s.u32(), s.u32(), s.u32()]
+    s.u32()
+    for (const [k, list] of [shot.paths, shot.fixtures, shot.carriers].entries()) {
+      for (let n = counts[k]!; n > 0; n--) list.push(s.f32s(7))
+    }
+  },
+}
+
+function readShot(sections: Section[]): Shot {
   const shot = emptyShot()
   for (const s of sections) {
-    if (s.tag === 'PIEC') shot.pieces.push(readPieces(buffer, view, s.at))
-    else if (s.tag === 'LOOK') {
-      for (let at = s.at; at < s.at + s.bytes; at += 32) shot.cameras.push(new Float32Array(buffer, at, 8))
-    } else if (s.tag === 'WAIT') shot.waits = true
-    else if (s.tag === 'BODY') {
-      const pieces = view.getUint32(s.at + 4, true)
-      const from = s.at + 8 + 16 * pieces
-      const vertices = (s.bytes - 8 - 16 * pieces) / 18
-      shot.bodies[view.getUint32(s.at, true)] = {
-        reach: new Float64Array(buffer, s.at + 8, 2 * pieces),
-        positions: new Float32Array(buffer, from, 3 * vertices),
-        normals: new Int16Array(buffer, from + 12 * vertices, 3 * vertices),
-      }
-    } else if (s.tag === 'JOIN') {
-      shot.joints[view.getUint32(s.at, true)] = new Float32Array(buffer, s.at + 8, 3 * view.getUint32(s.at + 4, true))
-    } else if (s.tag === 'VALV') shot.values = new Float64Array(buffer, s.at, s.bytes / 8)
-    else if (s.tag === 'WHEL') {
-      shot.wheels[view.getUint32(s.at, true)] = new Float32Array(
-        buffer,
-        s.at + 8,
-        wheelStride * view.getUint32(s.at + 4, true),
-      )
-    } else if (s.tag === 'PATH') {
-      const n = view.getUint32(s.at + 4, true)
-      shot.lines[view.getUint32(s.at, true)] = {
-        points: new Float32Array(buffer, s.at + 8, 3 * n),
-        distances: new Float32Array(buffer, s.at + 8 + 12 * n, n),
-      }
-    } else if (s.tag === 'POSE') {
-      let at = s.at + 16
-      for (const [k, list] of [shot.paths, shot.fixtures, shot.carriers].entries()) {
-        for (let n = view.getUint32(s.at + 4 * k, true); n > 0; n--, at += 28) {
-          list.push(new Float32Array(buffer, at, 7))
-        }
-      }
-    }
+    const read = readers[s.tag]
+    if (!read) continue // read elsewhere, or of a newer server
+    read(shot, s)
+    s.done()
   }
   return shot
 }
 
 function readSections(buffer: ArrayBuffer, view: DataView) {
   const out: Section[] = []
-  for (let at = 24; at + 8 <= buffer.byteLength;) {
+  for (let at = 24; at < buffer.byteLength;) {
+    if (at + 8 > buffer.byteLength) throw new Unreadable('cut short')
     const tag = String.fromCharCode(...new Uint8Array(buffer, at, 4))
-    const bytes = view.getUint32(at + 4, true)
-    out.push({ tag, at: at + 8, bytes })
-    at += 8 + bytes
-    at += (8 - (at % 8)) % 8
+    const end = at + 8 + view.getUint32(at + 4, true)
+    if (end > buffer.byteLength) throw new Unreadable(`${tag} is cut short`)
+    out.push(new Section(tag, view, at + 8, end))
+    at = end + ((8 - (end % 8)) % 8)
   }
   return out
-}
-
-function readPieces(buffer: ArrayBuffer, view: DataView, at: number): Pieces {
-  const n = view.getUint32(at + 4, true)
-  return {
-    rig: view.getUint32(at, true),
-    travel: view.getFloat64(at + 8, true),
-    offset: view.getFloat64(at + 16, true),
-    roll: view.getFloat64(at + 24, true),
-    distances: new Float64Array(buffer, at + 32, n),
-    transforms: new Float32Array(buffer, at + 32 + 8 * n, stride * n),
-  }
 }

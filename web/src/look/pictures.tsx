@@ -32,20 +32,14 @@ const drawn: Record<string, string> = {
   mesh: 'M12 2 4 6v5l8 4 8-4V6zM4 6l8 4 8-4m-8 4v5',
   material: 'M12 2.5a5.5 5.5 0 1 1-.01 0zM12 13.5c-4-3-4-7 3-10',
   camera: 'M4 5h11v8H4zM15 8l6-3v8l-6-3M7 5a1.8 1.8 0 1 1 .1 0m5 0a1.8 1.8 0 1 1 .1 0',
-  train: 'M2 8h20M4 6h3v4H4zm6.5 0h3v4h-3zM17 6h3v4h-3z',
-  body: 'M3 11C8 2 12 14 21 5l-1-2C11 12 8-1 2 9z',
-  payout: 'M2 13.5h16a5 5 0 1 0-5-5 3 3 0 1 0 5-2.4 1.2 1.2 0 1 0-1.4 2',
   sheet: 'M3 3h18v8c-3 3-6-1-9 1s-6 2-9-1z',
   figure: 'M10 5.5v5m0-3-4 2m4-2 4.5 1M10 10.5l-3 4m3-4 4 2-.5 2M10 5.5a2 2 0 1 0 0-4 2 2 0 0 0 0 4',
   weave: 'M2 12c3 0 3-8 6-8s3 8 6 8 2-4 4-4',
-  drape: 'M2 2.5h20M4 3v9c3 2 5-1 8 0s5 2 8-1V3M9 3v7m6-7v7',
-  drum: 'M5 2v11M14 2v11M5 4h9M5 7h9M5 10h9M14 4c5 0 6 4 7 10',
-  rider: 'M2 12C8 4 14 14 22 6M12 9.5V5m0-3 4 1.5L12 5z',
   carrier: 'M4 4h16v7H4zM8 11v2m8-2v2M12 2v4m-2-2h4',
   tug: 'M3 12c5 0 6-6 9-6s4 6 9 6M12 6V2m-2 2 2-2 2 2',
 }
 
-/** The picture of something that can be added. */
+/** The picture of something that can be added: its word, or what is drawn. */
 export function Picture({ of }: { of: string }) {
   return (
     <SvgIcon
@@ -61,7 +55,7 @@ export function Picture({ of }: { of: string }) {
         strokeLinejoin: 'round',
       }}
     >
-      <path d={drawn[of] ?? drawn.spline} />
+      <path d={of.includes(' ') ? of : (drawn[of] ?? drawn.spline)} />
     </SvgIcon>
   )
 }

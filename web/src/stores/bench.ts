@@ -7,6 +7,7 @@ import type { Document, Kept, SceneState } from '../core/page.generated'
 import { FrameCache, patienceMs, wanted } from '../core/frameCache'
 import { listOf, type Kind } from '../core/remove'
 import type { Direction, SaveQueue, Step } from '../core/saveQueue'
+import { strictly } from '../core/strict'
 import { emptyShot, type Message, type Shot } from '../core/wire'
 import { drawnPath } from '../core/value'
 import type { Bench } from './benchState'
@@ -224,7 +225,7 @@ export const useBench = create<Bench>()((set, get) => {
         notice: '',
         openStep: 'spacing',
       })
-      const s = await getScene(id)
+      const s = strictly<SceneState>('SceneState', await getScene(id))
       if (get().id !== id) return
       // Edits of this visit that are still on their way, or those that an earlier one left.
       const busy = queues.get(id)
@@ -237,6 +238,7 @@ export const useBench = create<Bench>()((set, get) => {
         receive,
         (connected) => set({ connected }),
         (revision) => void queues.get(id)?.moved(revision),
+        (why) => set({ fault: { detail: why, faults: [] } }),
       )
       useClock.getState().goTo(s.doc.range.first)
       adopt(s)

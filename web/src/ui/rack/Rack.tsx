@@ -4,20 +4,7 @@ import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
 import { useEffect, useRef, useState } from 'react'
 import type { Document } from '../../core/page.generated'
-import { kindOf } from '../../core/rigs'
-import {
-  addBody,
-  addCarrier,
-  addDrape,
-  addDrum,
-  paysOut,
-  addMaterial,
-  addPart,
-  addPayout,
-  addRider,
-  addTrain,
-  addTug,
-} from '../../core/add'
+import { addCarrier, addMaterial, addPart, addTug } from '../../core/add'
 import { isLoop, newParts, newPaths, palette } from '../../core/forms'
 import { addPath, drawnPath } from '../../core/value'
 import { listOf } from '../../core/remove'
@@ -36,24 +23,32 @@ import { useFigureImport } from './ImportFigure'
 import { useMeshImport } from './ImportMesh'
 import { renameThing } from '../things'
 import { useImport } from './ImportPaths'
-import { partIcon, rigIcons } from './signs'
-
-/** The step of a new rig's recipe that is open at first. */
-const firstStepOf = {
-  train: 'spacing',
-  rider: 'lead',
-  body: 'bend',
-  payout: 'payout',
-  drape: 'cloth',
-  drum: 'drum',
-  cycle: 'cycle',
-}
+import { partIcon } from './signs'
+import { onto, type AddContext, type AddKind } from '../kinds/kind'
+import { kindIn, kinds } from '../kinds/kinds'
 
 /** How a camera looks that is made before the view is. */
 const corner: Eye = { at: [6, 4, 6], ahead: [-6, -4, -6], up: [0, 1, 0], target: [0, 0, 0] }
 
 /** What the history says of a new thing of this name. */
 const adding = (name: string) => `add ${/^[aeiou]/i.test(name) ? 'an' : 'a'} ${name.toLowerCase()}`
+
+/** The menu's line of a kind of rig. */
+function rigItem(k: AddKind, made: (kind: Kind, label: string, make: (d: Document) => string) => void): Addable {
+  return {
+    group: 'Rig',
+    name: k.name,
+    picture: k.picture,
+    wants: k.on ? undefined : k.wants,
+    add: () =>
+      made('rig', k.label, (d) =>
+        k.make(
+          d,
+          d.paths.find((p) => p.id === k.on!.id)!,
+        ),
+      ),
+  }
+}
 
 /** The ground in a few words. */
 function groundName(d: Document): string {
@@ -136,9 +131,7 @@ export function Rack() {
     select({ kind, id })
     useBench.setState({
       openStep:
-        kind === 'rig'
-          ? firstStepOf[kindOf(useBench.getState().doc!.rigs.find((r) => r.id === id) ?? doc.rigs[0]!)]
-          : 'path',
+        kind === 'rig' ? kindIn(useBench.getState().doc!.rigs.find((r) => r.id === id) ?? doc.rigs[0]!).opens : 'path',
     })
     if (kind === 'path' || kind === 'fixture') useView.getState().lookSoon()
   }
@@ -150,11 +143,13 @@ export function Rack() {
   const onPath = doc.paths.find((p) => p.id === chosenPath) ?? doc.paths.at(-1)
   const held = [onPath, ...doc.paths].filter((p) => p && countPoints(doc, p.id) > 0)
   const tuggable = held[0]
-  const cable = [onPath, ...doc.paths].find((p) => paysOut(p) && !paysOut(p)!.drum)
   const from = doc.rigs.find((r) => r.id === selected?.id) ?? doc.rigs[0]
-  const noPath = 'Make a path first'
-  const on = onPath ? ` on ${onPath.name}` : ''
-  const target = (d: Document) => d.paths.find((p) => p.id === onPath!.id)!
+  const within: AddContext = {
+    doc,
+    path: onPath,
+    length: onPath && useBench.getState().answer?.readout.paths[doc.paths.indexOf(onPath)]?.length,
+    part: selected?.kind === 'part' ? selected.id : undefined,
+  }
   const items: Addable[] = [
     { group: 'Path', name: 'Draw by clicking', picture: 'draw', add: () => useBench.getState().startDrawing() },
     ...newPaths.map(([name, shape]) => ({
@@ -189,65 +184,10 @@ export function Rack() {
           return id
         }),
     },
+    ...Object.values(kinds).flatMap((k) => (k.add ? [rigItem(k.add(within), made)] : [])),
     {
       group: 'Rig',
-      name: `Pieces in a row${on}`,
-      picture: 'train',
-      wants: onPath ? undefined : noPath,
-      add: () =>
-        made('rig', 'add a train', (d) =>
-          addTrain(d, target(d), useBench.getState().answer?.readout.paths[doc.paths.indexOf(onPath!)]?.length),
-        ),
-    },
-    {
-      group: 'Rig',
-      name: `Body that bends${on}`,
-      picture: 'body',
-      wants: onPath ? undefined : noPath,
-      add: () =>
-        made('rig', 'add a body', (d) => addBody(d, target(d), selected?.kind === 'part' ? selected.id : undefined)),
-    },
-    {
-      group: 'Rig',
-      name: `Single rider${on}`,
-      picture: 'rider',
-      wants: onPath ? undefined : noPath,
-      add: () => made('rig', 'add a rider', (d) => addRider(d, target(d))),
-    },
-    {
-      group: 'Rig',
-      name: `Cloth that hangs${on}`,
-      picture: 'drape',
-      wants: onPath ? undefined : noPath,
-      add: () =>
-        made('rig', 'add a cloth', (d) => addDrape(d, target(d), selected?.kind === 'part' ? selected.id : undefined)),
-    },
-    {
-      group: 'Rig',
-      name: cable ? `Drum that pays out ${cable.name}` : 'Drum that pays out a cable',
-      picture: 'drum',
-      wants: cable ? undefined : 'Make a hanging cable or an open belt first',
-      add: () =>
-        made('rig', 'add a drum', (d) =>
-          addDrum(
-            d,
-            d.paths.find((p) => p.id === cable!.id)!,
-          ),
-        ),
-    },
-    {
-      group: 'Rig',
-      name: `Roll that lays out a sheet${on}`,
-      picture: 'payout',
-      wants: onPath ? undefined : noPath,
-      add: () =>
-        made('rig', 'add a roll', (d) =>
-          addPayout(d, target(d), useBench.getState().answer?.readout.paths[doc.paths.indexOf(onPath!)]?.length),
-        ),
-    },
-    {
-      group: 'Rig',
-      name: `Figure with its cycle from a file${on}: BVH, glTF`,
+      name: `Figure with its cycle from a file${onto(onPath)}: BVH, glTF`,
       picture: 'figure',
       add: figure.choose,
     },
@@ -324,7 +264,7 @@ export function Rack() {
       'rig',
       doc.rigs.map((r) => ({
         ...r,
-        icon: rigIcons[kindOf(r)],
+        icon: kindIn(r).sign,
       })),
     ],
     ...((doc.carriers?.length ?? 0) > 0

@@ -1,29 +1,5 @@
-import {
-  BodyIcon,
-  BoxIcon,
-  ClothIcon,
-  DrumIcon,
-  FigureIcon,
-  FloatIcon,
-  MeshIcon,
-  PostIcon,
-  RiderIcon,
-  RollIcon,
-  ShoeIcon,
-  TrainIcon,
-} from '../../look/icons'
+import { BoxIcon, FigureIcon, FloatIcon, MeshIcon, PostIcon, ShoeIcon } from '../../look/icons'
 import type { PartShape } from '../../core/page.generated'
-
-/** The sign of each kind of rig. */
-export const rigIcons = {
-  train: <TrainIcon />,
-  rider: <RiderIcon />,
-  body: <BodyIcon />,
-  payout: <RollIcon />,
-  drape: <ClothIcon />,
-  drum: <DrumIcon />,
-  cycle: <FigureIcon />,
-}
 
 /** The sign of a part. */
 export const partIcon = (s: PartShape) =>

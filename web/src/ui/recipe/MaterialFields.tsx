@@ -7,6 +7,7 @@ import { useRef, useState } from 'react'
 import { imageAddress, RequestError, sendImage } from '../../api/client'
 import { palette } from '../../core/forms'
 import type { Document, Material } from '../../core/page.generated'
+import { kindOf } from '../../core/rigs'
 import { useBench } from '../../stores/bench'
 import { AutoField } from '../fields/AutoField'
 import { ColourField } from '../fields/ColourField'
@@ -128,7 +129,7 @@ function usersOf(d: Document | null, id: string): string[] {
     ...(d?.parts ?? [])
       .filter((p) => p.material === id || p.surfaces?.some((s) => s.material === id))
       .map((p) => p.name),
-    ...(d?.rigs ?? []).filter((r) => r.payout?.material === id || r.drum?.material === id).map((r) => r.name),
+    ...(d?.rigs ?? []).filter((r) => (r[kindOf(r)] as { material?: string }).material === id).map((r) => r.name),
     ...(d?.ground?.material === id ? ['the ground'] : []),
   ]
   const key = out.join('\n')

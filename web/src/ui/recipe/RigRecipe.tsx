@@ -4,40 +4,21 @@ import Box from '@mui/material/Box'
 import { useTheme } from '@mui/material/styles'
 import type { Document, Rig } from '../../core/page.generated'
 import { allSlots } from '../../core/keys'
-import { blendsOf, facingNames, kindNames, kindOf, leadOf, seatOf } from '../../core/rigs'
+import { blendsOf, facingNames, kindOf, seatOf } from '../../core/rigs'
 import { showWithUnit } from '../../core/units'
-import { shapeForms } from '../../core/forms'
+import { rigForms, shapeForms } from '../../core/forms'
 import { shapeKind, type Value } from '../../core/value'
 import { useBench } from '../../stores/bench'
 import { Pick } from '../fields/fields'
-import { BodyStep } from './BodyStep'
-import { LeadStep } from './LeadStep'
+import type { RecipeStep } from '../kinds/kind'
+import { kindIn } from '../kinds/kinds'
 import { LivelyStep } from './LivelyStep'
 import { PartFields } from './PartFields'
 import { PathFields } from './PathFields'
-import { ClothStep } from './ClothStep'
-import { CycleStep } from './CycleStep'
-import { DrumStep } from './DrumStep'
-import { PayoutStep } from './PayoutStep'
 import { Column, FaultNote, Head } from './RecipeParts'
 import { FacingStep } from './FacingStep'
-import { SeatStep, SpacingStep } from './RigSteps'
 import { TintFields } from './TintFields'
 import { TravelStep } from './TravelStep'
-
-/** Where the fields of the steps stand in a rig's kind. */
-const stepFields: Record<string, string[]> = {
-  seat: ['seat'],
-  spacing: ['spacing', 'pastEnd', 'others'],
-  lead: ['lead', 'rolling'],
-  lively: ['blends'],
-  bend: ['fit', 'anchor', 'tail', 'head', 'taper', 'twist', 'rounds', 'keepVolume', 'pastEnd'],
-  travel: ['arrive', 'leave'],
-  cloth: ['hang', 'every', 'points', 'fit', 'tail', 'head', 'count', 'pitch', 'fabric', 'flow', 'ease', 'substeps'],
-  drum: ['radius', 'width', 'rope', 'wound'],
-  payout: ['width', 'thickness', 'radius', 'core', 'away'],
-  cycle: ['stride', 'start', 'pace', 'follow', 'legs', 'feet', 'sets', 'layers', 'count', 'pitch', 'speeds', 'stray'],
-}
 
 /** What moves a value, in a sentence. */
 function sourceSentence(v: Value, d: Document, s: (v: number, q?: 'distance' | 'speed') => string): string {
@@ -49,9 +30,6 @@ function sourceSentence(v: Value, d: Document, s: (v: number, q?: 'distance' | '
   if ('of' in v) return `Follows ${allSlots(d).find((x) => x.ref === v.of)?.name ?? v.of}`
   return `Rolls with ${d.carriers?.find((c) => c.id === v.rolls)?.name ?? v.rolls}`
 }
-
-/** What a step is called, its title, its sentence, its fields. */
-type RecipeStep = [string, string, string, React.ReactNode]
 
 /** The chosen rig as a numbered column of steps. */
 export function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
@@ -75,8 +53,7 @@ export function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
   const travel = rig.travel
   const on = (change: (r: Rig) => void) => (d: Document) => change(d.rigs[index]!)
   const s = (v: number, q: 'length' | 'distance' | 'speed' = 'length') => showWithUnit(v, q, units)
-  const { rider, body } = rig
-  const lead = leadOf(rig)
+  const kind = kindIn(rig)
   const noun = part.name.toLowerCase()
   const pieces = info
     ? `${info.count} ${info.count === 1 ? noun : noun + (/(s|x|ch|sh)$/.test(noun) ? 'es' : 's')}`
@@ -125,80 +102,7 @@ export function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
         {!rig.drape && <TintFields rig={rig} index={index} />}
       </Box>,
     ],
-    ...(rig.cycle
-      ? [
-          [
-            'cycle',
-            'Cycle',
-            info?.cycle
-              ? `${s(info.cycle.stride, 'distance')} in ${info.cycle.seconds.toFixed(2)} s, ${info.cycle.feet.length} feet${(rig.cycle.count ?? 1) > 1 ? `, ${rig.cycle.count} copies` : ''}`
-              : '',
-            <CycleStep key="y" rig={rig} index={index} />,
-          ] as RecipeStep,
-        ]
-      : rig.drum
-        ? [
-            [
-              'drum',
-              'Drum',
-              info?.drum ? `${info.drum.turns.toFixed(1)} turns in ${info.drum.layers} layers` : '',
-              <DrumStep key="u" rig={rig} index={index} />,
-            ] as RecipeStep,
-          ]
-        : rig.drape
-          ? [
-              [
-                'cloth',
-                'Cloth',
-                info?.cloth
-                  ? `${info.cloth.points} points, ${info.cloth.held} held${info.cloth.fullness > 1.001 ? `, ${info.cloth.fullness.toFixed(2)} × full` : ''}`
-                  : '',
-                <ClothStep key="c" rig={rig} index={index} />,
-              ] as RecipeStep,
-            ]
-          : rig.payout
-            ? [
-                [
-                  'payout',
-                  'Roll',
-                  info?.payout
-                    ? `${s(info.payout.capacity, 'distance')} of sheet, ${info.payout.turns.toFixed(1)} turns`
-                    : '',
-                  <PayoutStep key="o" rig={rig} index={index} />,
-                ] as RecipeStep,
-              ]
-            : ([
-                body
-                  ? [
-                      'bend',
-                      'Bend',
-                      `${{ 'own length': 'Keeps its own length', 'whole path': 'Covers the whole path', reach: 'Reaches from tail to head' }[body.fit ?? 'own length']}${info?.body ? `, ${s(info.body.length, 'distance')}, ${info.body.sections} sections` : ''}`,
-                      <BodyStep key="b" rig={rig} index={index} />,
-                    ]
-                  : [
-                      'seat',
-                      'Seat',
-                      `${seatOf(rig) === 'bent' ? 'Bent to the path' : seatOf(rig) === 'ends' ? 'On both its pins, rigid' : 'On its pivot, rigid'}${(rig.scale ?? 1) !== 1 ? `, scaled ${rig.scale}` : ''}`,
-                      <SeatStep key="s" rig={rig} index={index} />,
-                    ],
-                rider || body
-                  ? [
-                      'lead',
-                      'Lead',
-                      lead
-                        ? `Goes along with ${doc.rigs.find((r) => r.id === lead.rig)?.name ?? ''}, at its ${lead.at ?? 'head'}`
-                        : 'Goes by its own travel',
-                      <LeadStep key="l" rig={rig} index={index} />,
-                    ]
-                  : [
-                      'spacing',
-                      'Spacing',
-                      info
-                        ? `${pieces}${rig.train?.spacing.mode === 'scatter' ? ' scattered, mean' : ', pitch'} ${s(info.pitch)}${info.comesRound ? `, seam ${s(seam?.value ?? info.seam)}` : ''}`
-                        : '',
-                      <SpacingStep key="d" rig={rig} index={index} />,
-                    ],
-              ] as RecipeStep[])),
+    ...kind.steps({ rig, index, doc, info, pieces, seam: seam?.value, show: s }),
     [
       'facing',
       'Facing',
@@ -235,7 +139,7 @@ export function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
   const faulty = fault?.faults?.map((f) => f.address) ?? []
   return (
     <Column>
-      <Head kind="rig" id={rig.id} name={rig.name} note={kindNames[kindOf(rig)]} />
+      <Head kind="rig" id={rig.id} name={rig.name} note={rigForms[kindOf(rig)].name} />
       {fault && <FaultNote />}
       <Box component="ol" sx={{ listStyle: 'none', m: 0, p: 0, position: 'relative' }}>
         {steps.map(([id, title, sentence, body], i) => (
@@ -254,7 +158,7 @@ export function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
                   : faulty.some(
                         (a) =>
                           a.startsWith(`rigs[${index}].${id}`) ||
-                          stepFields[id]?.some((f) => a.startsWith(`rigs[${index}].${kindOf(rig)}.${f}`)) ||
+                          kind.fields[id]?.some((f) => a.startsWith(`rigs[${index}].${kindOf(rig)}.${f}`)) ||
                           (id === 'path' && a.startsWith(`paths[${pathAt}]`)) ||
                           (id === 'part' && a.startsWith(`parts[${partAt}]`)),
                       )

@@ -14,8 +14,8 @@ import { useBench } from '../../stores/bench'
 import { chosenRig, stripPath } from '../../stores/chosen'
 import { useView } from '../../stores/prefs'
 import { gutter, useWidth } from '../fields/measure'
+import { kindIn } from '../kinds/kinds'
 import { Beads } from './Beads'
-import { RollRadius } from './RollRadius'
 import { RollRow } from './RollRow'
 import { local, rows, trim } from './rows'
 import { Sleeve } from './Sleeve'
@@ -41,6 +41,7 @@ export function LengthStrip() {
   )
   const rigIndex = useBench((b) => chosenRig(b)?.index ?? -1)
   const rig = useBench((b) => chosenRig(b)?.rig)
+  const kind = rig && kindIn(rig)
   const laid = useBench((b) => b.answer?.readout.rigs[rigIndex])
   const shownCheck = useBench((b) =>
     b.checks.find((c) => c.id === b.shownCheck && c.rig === rig?.id && c.state !== 'inside'),
@@ -151,17 +152,7 @@ export function LengthStrip() {
           {rig && (
             <>
               <text x={16} y={rows.pieces + 4}>
-                {rig.cycle
-                  ? 'figures'
-                  : rig.body
-                    ? 'body'
-                    : rig.drape
-                      ? 'cloth'
-                      : rig.drum
-                        ? 'drum'
-                        : rig.payout
-                          ? 'sheet'
-                          : 'pieces'}
+                {kind!.row}
               </text>
               <text x={16} y={rows.roll + 1}>
                 roll, twist
@@ -289,8 +280,8 @@ export function LengthStrip() {
         {rig && body && (
           <Sleeve rig={rigIndex} reach={body.reach} x={x} length={length} closed={info.closed} svg={svg} />
         )}
-        {rig?.payout && <RollRadius payout={rig.payout} x={x} length={length} />}
-        {rig && now && laid && (!body || rig.payout) && (
+        {rig && kind?.strip?.(rig, x, length)}
+        {rig && now && laid && (!body || kind?.strip) && (
           <Beads rig={rigIndex} distances={now.distances} x={x} length={length} hovered={hovered} />
         )}
 
