@@ -2,11 +2,15 @@ package browser_test
 
 import (
 	"fmt"
-	"github.com/chromedp/chromedp"
 	"math"
 	"path/filepath"
 	"strings"
 	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+
+	"bead/core/geom"
 )
 
 // Numbers typed into a field come to metres, or are refused there with words; the field is
@@ -200,6 +204,26 @@ func TestPullPointsAndHandles(t *testing.T) {
 			break
 		}
 	}
+	// The handle that was pulled is moved by the arrows: right is -z. O goes on to the one behind, which turns the
+	// other one, and to the point again.
+	r.ok(p.Key(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierShift)))
+	r.ok(p.Wait(stored + fmt.Sprintf(`.then((s) => s.doc.paths[0].shape.spline.points[2].out[2] < %g - 0.01)`, pulled.Out[2])))
+	ahead := points()[2]
+	r.ok(p.Key("o"))
+	r.ok(p.Wait(`document.body.textContent.includes('The arrows move the handle behind point 3.')`))
+	r.ok(p.Key(kb.ArrowUp, chromedp.KeyModifiers(chromedp.ModifierShift)))
+	r.ok(p.Wait(stored + fmt.Sprintf(`.then((s) => s.doc.paths[0].shape.spline.points[2].out[0] > %g + 1e-3)`, ahead.Out[0])))
+	if turned := points()[2]; math.Abs(geom.V(turned.Out[0], turned.Out[1], turned.Out[2]).Norm()-geom.V(ahead.Out[0], ahead.Out[1], ahead.Out[2]).Norm()) > 1e-9 ||
+		turned.At[0] != after[2].At[0] || ahead.At[2] != after[2].At[2] {
+		t.Errorf("the arrows moved %v to %v to %v", pulled, ahead, turned)
+	}
+	r.ok(p.Key("o"))
+	r.ok(p.Wait(`document.body.textContent.includes('The arrows move point 3.')`))
+	r.ok(p.Key(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierShift)))
+	r.ok(p.Wait(stored + fmt.Sprintf(`.then((s) => s.doc.paths[0].shape.spline.points[2].at[2] < %g - 0.01)`, after[2].At[2])))
+	r.ok(p.Key("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
+	r.ok(p.Wait(stored + fmt.Sprintf(`.then((s) => s.doc.paths[0].shape.spline.points[2].at[2] === %g)`, after[2].At[2])))
+	r.ok(p.Wait(saved))
 	// Escape while pulling gives up: nothing is kept.
 	steps := eval[float64](r, stored+`.then((s) => s.revision)`)
 	r.ok(p.DragAndGiveUp(at[0], at[1], at[0]+60, at[1]+60))

@@ -2,8 +2,9 @@ import { Line } from '@react-three/drei'
 import { useThree, type ThreeEvent } from '@react-three/fiber'
 import { useState } from 'react'
 import { Plane, Vector3 } from 'three'
-import type { Document, Point } from '../core/page.generated'
-import { handlesOf, putPoint } from '../core/forms'
+import type { Document } from '../core/page.generated'
+import { handlesOf, putPoint, type Vec3 } from '../core/forms'
+import { pullHandle } from '../core/handles'
 import { useBench } from '../stores/bench'
 import { chosenPath } from '../stores/chosen'
 import { useView } from '../stores/prefs'
@@ -13,27 +14,7 @@ import { follow, onObject, onPlane, pullPlane } from './pointing'
 import { Posed, poseMatrix } from './Posed'
 import { SteadySize } from './SteadySize'
 
-type Vec3 = [number, number, number]
 const sub = (a: Vector3, b: Vec3): Vec3 => [a.x - b[0], a.y - b[1], a.z - b[2]]
-
-/** Puts a handle where it was pulled to, in the way its point's kind asks for. */
-function pullHandle(p: Point, side: 'in' | 'out', to: Vec3, resolved: { in: Vec3; out: Vec3 }) {
-  if (p.handles === 'smooth') {
-    p.handles = 'aligned'
-    p.in = resolved.in
-    p.out = resolved.out
-  }
-  if (side === 'out' || p.handles === 'free') {
-    p[side] = to
-    if (side === 'out' && p.handles === 'aligned') p.in ??= resolved.in
-    return
-  }
-  // The document leads with the out handle: the in handle's direction turns it.
-  const reach = Math.hypot(...to)
-  const other = p.handles === 'mirrored' ? reach : Math.hypot(...resolved.out)
-  p.in = to
-  if (reach > 0) p.out = to.map((x) => (-x / reach) * other) as Vec3
-}
 
 /** The points and handles of the chosen path, to be pulled. */
 export function PathPoints({ roles }: { roles: Roles }) {
@@ -57,6 +38,7 @@ function Points({ roles }: { roles: Roles }) {
     return info && info.offPlane < 1e-6 * info.length ? info.normal : null
   })
   const point = useBench((b) => b.point)
+  const grip = useBench((b) => (b.grip?.point === b.point ? b.grip?.side : undefined))
   const camera = useThree((s) => s.camera)
   const element = useThree((s) => s.gl.domElement)
   const [hover, setHover] = useState('')
@@ -91,7 +73,7 @@ function Points({ roles }: { roles: Roles }) {
     const resolvedHandles = shape!.spline
       ? { in: sub(new Vector3(...points[i]!.in!), anchor), out: sub(new Vector3(...points[i]!.out!), anchor) }
       : null
-    useBench.setState({ point: i })
+    useBench.setState({ point: i, grip: what === 'at' ? null : { point: i, side: what } })
     useView.getState().setPulling(true)
     let moved = false
     follow(
@@ -154,7 +136,7 @@ function Points({ roles }: { roles: Roles }) {
         return (
           <group key={i}>
             {knob(`ring${i}`, p.at, 6.2, roles.kelp, i, 'at')}
-            {knob(`p${i}`, p.at, 4.4, point === i ? roles.orange : roles.raised, i, 'at')}
+            {knob(`p${i}`, p.at, 4.4, point === i && !grip ? roles.orange : roles.raised, i, 'at')}
             {point === i &&
               (['in', 'out'] as const).map((side) => {
                 const h = p[side]
@@ -162,7 +144,7 @@ function Points({ roles }: { roles: Roles }) {
                 return (
                   <group key={side}>
                     <Line points={[p.at, h]} color={roles.slate} lineWidth={1} depthTest={false} renderOrder={8} />
-                    {knob(`${side}${i}`, h, 4.2, roles.slate, i, side)}
+                    {knob(`${side}${i}`, h, 4.2, grip === side ? roles.orange : roles.slate, i, side)}
                   </group>
                 )
               })}

@@ -1,5 +1,7 @@
 import { Vector3, type Camera } from 'three'
-import { handlesOf, putPoint } from '../core/forms'
+import { handlesOf, putPoint, type Vec3 } from '../core/forms'
+import { nextGrip, pullHandle } from '../core/handles'
+import type { Document } from '../core/page.generated'
 import { useBench } from '../stores/bench'
 import { chosenPath } from '../stores/chosen'
 import { gridStep } from './snap'
@@ -15,16 +17,58 @@ export const eye: { camera: Camera | null; target: Vector3; height: number } = {
 
 let waiting = 0
 
-/** Moves the chosen point or wheel along the axes of the world that lie nearest to the picture's. */
-export function nudge(key: string, far: boolean) {
+const sides = { out: 'ahead of', in: 'behind' } as const
+
+/** Lets the arrows move the next of the chosen point, its handle ahead and its handle behind. */
+export function takeNextGrip() {
+  const bench = useBench.getState()
+  const spline = chosenPath(bench)?.path.shape.spline
+  const i = bench.point
+  if (!spline || i === null || i >= spline.points.length) return
+  const now = bench.grip?.point === i ? bench.grip.side : undefined
+  const side = nextGrip(now, i, spline.points.length, !!spline.closed)
+  useBench.setState({ grip: side ? { point: i, side } : null })
+  bench.say(`The arrows move ${side ? `the handle ${sides[side]} point ${i + 1}` : `point ${i + 1}`}.`)
+}
+
+/** What the arrows move: the chosen point or wheel, or a handle of it; where it is, and how it is put elsewhere. */
+function gripped() {
   const bench = useBench.getState()
   const chosen = chosenPath(bench)
   const i = bench.point
   const at = chosen && i !== null ? handlesOf(chosen.path.shape)?.[i] : undefined
+  if (!at || !chosen || i === null) return null
+  const { index } = chosen
+  const side = bench.grip?.point === i ? bench.grip.side : undefined
+  const resolved = bench.answer?.readout.paths[index]?.points?.[i]
+  if (side && chosen.path.shape.spline && resolved) {
+    const from = (v: Vec3) => v.map((x, k) => Number((x - resolved.at[k]!).toPrecision(12))) as Vec3
+    const now = { in: from(resolved.in), out: from(resolved.out) }
+    // What is not answered yet is where the document has it.
+    const own = chosen.path.shape.spline.points[i]![side]
+    return {
+      index,
+      at: own ? (own.map((x, k) => x + at[k]!) as Vec3) : resolved[side],
+      put: (d: Document, to: Vec3) => pullHandle(d.paths[index]!.shape.spline!.points[i]!, side, from(to), now),
+      label: `move the handle ${sides[side]} point ${i + 1}`,
+    }
+  }
+  return {
+    index,
+    at,
+    put: (d: Document, to: Vec3) => putPoint(d.paths[index]!.shape, i, to),
+    label: `move point ${i + 1}`,
+  }
+}
+
+/** Moves what the arrows move along the axes of the world that lie nearest to the picture's. */
+export function nudge(key: string, far: boolean) {
+  const bench = useBench.getState()
+  const grip = gripped()
   const { camera } = eye
-  if (!at || !camera || i === null) return
-  const pose = poseMatrix(bench.shot.paths[chosen!.index])
-  const world = new Vector3(...at).applyMatrix4(pose)
+  if (!grip || !camera) return
+  const pose = poseMatrix(bench.shot.paths[grip.index])
+  const world = new Vector3(...grip.at).applyMatrix4(pose)
   const right = new Vector3(1, 0, 0).transformDirection(camera.matrixWorld)
   const up = new Vector3(0, 1, 0).transformDirection(camera.matrixWorld)
   const axis = (v: Vector3, but = -1) => {
@@ -41,9 +85,9 @@ export function nudge(key: string, far: boolean) {
   const to = world
     .applyMatrix4(pose.clone().invert())
     .toArray()
-    .map((x) => Number(x.toPrecision(12)))
-  bench.preview((d) => putPoint(d.paths[chosen!.index]!.shape, i, to as [number, number, number]))
+    .map((x) => Number(x.toPrecision(12))) as Vec3
+  bench.preview((d) => grip.put(d, to))
   // Presses in a row are one step of the history.
   window.clearTimeout(waiting)
-  waiting = window.setTimeout(() => useBench.getState().commit(`move point ${i + 1}`), 500)
+  waiting = window.setTimeout(() => useBench.getState().commit(grip.label), 500)
 }

@@ -112,6 +112,7 @@ export const useBench = create<Bench>()((set, get) => {
       set({
         selected: first ? { kind: 'rig', id: first.id } : path ? { kind: 'path', id: path.id } : null,
         point: null,
+        grip: null,
       })
     }
     useClock.getState().setRange(s.doc.range.first, s.doc.range.last, s.doc.fps)
@@ -191,6 +192,7 @@ export const useBench = create<Bench>()((set, get) => {
     selected: null,
     also: [],
     point: null,
+    grip: null,
     rollBead: null,
     openStep: 'spacing',
     panel: 'recipe',

@@ -3,6 +3,7 @@ import type { FrameCache } from '../core/frameCache'
 import type { Document, EdgeChain, Readout, Refusal, Result, SceneState, Simulating } from '../core/page.generated'
 import type { Kind } from '../core/remove'
 import type { SaveState } from '../core/saveQueue'
+import type { Side } from '../core/handles'
 import type { MeshData, PathLine, Pieces, Shot } from '../core/wire'
 import type { ViewName } from './prefs'
 
@@ -80,6 +81,8 @@ export interface Bench {
   /** Ids of other things of the same kind that are chosen with it. */
   also: string[]
   point: number | null
+  /** The handle of a point that the arrows move in place of it, while that point is chosen. */
+  grip: { point: number; side: Side } | null
   /** The chosen bead of roll of the chosen rig. */
   rollBead: number | null
   openStep: string

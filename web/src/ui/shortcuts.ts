@@ -1,6 +1,6 @@
 import { useEffect } from 'react'
 import { finishDrawing, giveUpDrawing } from '../scene/DrawTool'
-import { nudge } from '../scene/nudge'
+import { nudge, takeNextGrip } from '../scene/nudge'
 import { slotsOf } from '../core/keys'
 import { sourceOf, toggledKey } from '../core/value'
 import { keyAll } from './recipe/CarrierFields'
@@ -16,6 +16,7 @@ export const shortcutList: [string, string][] = [
   ['Space', 'Play or pause'],
   ['← →', 'One frame back or on; with Shift ten'],
   ['← → ↑ ↓', 'With a point or wheel chosen: moves it in the plane you face; with Shift ten times as far'],
+  ['O', 'With a point of a spline chosen: the arrows move its handle ahead, then the one behind, then the point again'],
   ['Home, End', 'First or last frame'],
   ['1 2 3 4', 'Corner, Side, Ahead, Above'],
   ['A', 'Alongside: look at what is chosen and go along with it'],
@@ -129,6 +130,7 @@ export function useShortcuts(toggleSheet: () => void) {
       else if (key === 't') useView.setState((v) => ({ trail: !v.trail }))
       else if (key === 'h') useView.setState((v) => ({ ghosts: !v.ghosts }))
       else if (key === 's') takeStill()
+      else if (key === 'o') takeNextGrip()
       else if (key === 'g') usePrefs.getState().toggleGraph()
       else if (/^[1-4]$/.test(e.key)) useView.getState().look(views[Number(e.key) - 1]!)
       else if (foldables.some(([, , k]) => k === e.key.toUpperCase()))
