@@ -1,6 +1,8 @@
 package browser_test
 
 import (
+	"fmt"
+	"math"
 	"path/filepath"
 	"strconv"
 	"testing"
@@ -110,5 +112,57 @@ func TestImportsAsTheyAre(t *testing.T) {
 	r.ok(p.ClickText("side"))
 	r.ok(p.ClickText("Add path"))
 	r.storedIs(`s.doc.paths.length === 1 && s.doc.paths[0].name === 'high' && s.doc.paths[0].shape.spline.points.every((q) => q.at[1] === 0) && Math.abs(s.doc.paths[0].shape.spline.points.at(-1).at[2] - 0.3) < 1e-9`)
+	r.noErrors()
+}
+
+// cursor finds where the view shows a cursor, as one does who looks for a knob.
+func (r *rigged) cursor(name string) (x, y float64) {
+	r.t.Helper()
+	at := eval[[]float64](r, fmt.Sprintf(`(() => {
+	  const c = document.querySelector('[data-testid=view] canvas'), b = c.getBoundingClientRect()
+	  for (let y = b.top + 60; y < b.bottom - 10; y += 5) for (let x = b.left + 10; x < b.right - 10; x += 5) {
+	    c.dispatchEvent(new PointerEvent('pointermove', { clientX: x, clientY: y, bubbles: true, pointerId: 1 }))
+	    if (c.style.cursor === %q) return [x, y]
+	  }
+	  return []
+	})()`, name))
+	if len(at) != 2 {
+		r.t.Fatalf("no place of the view has the cursor %s", name)
+	}
+	return at[0], at[1]
+}
+
+// A fixture and a path are made larger by the knob of their hoop: all of their lengths by one factor.
+func TestSizesByHand(t *testing.T) {
+	r := setup(t)
+	p := r.page
+	r.empty()
+	r.add("Post")
+	r.ok(p.ClickText("Above"))
+	r.ok(p.Still())
+	times := func(what string) float64 {
+		t.Helper()
+		cx, cy := r.cursor("move")
+		x, y := r.cursor("nesw-resize")
+		r.ok(p.Drag(x, y, cx+1.5*(x-cx), cy+1.5*(y-cy)))
+		r.ok(p.Wait(stored + `.then((s) => ` + what + `)`))
+		r.ok(p.Wait(saved))
+		return 1.5
+	}
+	want := times(`s.doc.parts.at(-1).shape.post.radius > 0.21`)
+	post := eval[[]float64](r, stored+`.then((s) => [s.doc.parts.at(-1).shape.post.radius / 0.2, s.doc.parts.at(-1).shape.post.height / 2])`)
+	if math.Abs(post[0]-want) > 0.08*want || math.Abs(post[0]-post[1]) > 1e-6 {
+		t.Errorf("the post is %g times as thick and %g times as high, pulled %g times as far", post[0], post[1], want)
+	}
+	r.add("Circle")
+	r.ok(p.ClickText("Above"))
+	r.ok(p.Still())
+	radius := eval[float64](r, stored+`.then((s) => s.doc.paths[0].shape.circle.radius)`)
+	want = times(fmt.Sprintf(`s.doc.paths[0].shape.circle.radius > %g`, radius*1.05))
+	if got := eval[float64](r, stored+`.then((s) => s.doc.paths[0].shape.circle.radius)`) / radius; math.Abs(got-want) > 0.08*want {
+		t.Errorf("the circle is %g times as large, pulled %g times as far", got, want)
+	}
+	r.ok(p.Key("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
+	r.ok(p.Wait(stored + fmt.Sprintf(`.then((s) => s.doc.paths[0].shape.circle.radius === %g)`, radius)))
 	r.noErrors()
 }

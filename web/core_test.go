@@ -11,6 +11,7 @@ import (
 	"strings"
 	"testing"
 
+	"bead/core/geom"
 	"bead/core/motion"
 	"bead/core/rig"
 	"bead/core/scene"
@@ -350,6 +351,40 @@ func TestHandlesOfBelts(t *testing.T) {
 		var put scene.PathShape
 		if err := json.Unmarshal(call(t, [][]any{{"forms", "putPoint", shape, last, []float64{0, 2, 3}}})[0][1], &put); err != nil || put.Wrap.Ends.From != (scene.Vec3{0, 2, 3}) || put.Wrap.Wheels[last-1].At != shape.Wrap.Wheels[last-1].At {
 			t.Errorf("%v: its start is put at %v", err, put.Wrap.Ends.From)
+		}
+	}
+}
+
+// A part that is made larger has a box that is larger by the same factor, whatever its shape; its pivot goes along.
+func TestPartsAreResized(t *testing.T) {
+	var calls [][]any
+	for _, p := range scene.AllForms().NewParts {
+		calls = append(calls, []any{"resize", "resizePart", map[string]any{"id": "p", "name": p.Name, "shape": p.Shape, "pivot": []float64{0.1, -0.2, 0.3}}, 2.5})
+	}
+	size := func(part any) geom.Vec {
+		text, err := json.Marshal(map[string]any{"bead": 2, "name": "t", "fps": 24, "range": map[string]int{"first": 1, "last": 2}, "paths": []any{}, "rigs": []any{}, "parts": []any{part}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		d, err := scene.Decode(text)
+		if err != nil {
+			t.Fatal(err)
+		}
+		s, err := rig.Compile(d)
+		if err != nil {
+			t.Fatal(err)
+		}
+		b := s.Parts[0].Bounds
+		return b.Max.Sub(b.Min)
+	}
+	for i, got := range call(t, calls) {
+		a, b := size(calls[i][2]), size(got[1])
+		var pivot struct{ Pivot [3]float64 }
+		if err := json.Unmarshal(got[1], &pivot); err != nil {
+			t.Fatal(err)
+		}
+		if off := b.Sub(a.Mul(2.5)).Norm() / b.Norm(); off > 1e-6 || pivot.Pivot != [3]float64{0.25, -0.5, 0.75} {
+			t.Errorf("%s: from %v to %v, pivot %v", calls[i][2].(map[string]any)["name"], a, b, pivot.Pivot)
 		}
 	}
 }

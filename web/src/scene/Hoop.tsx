@@ -1,6 +1,6 @@
 import { Line } from '@react-three/drei'
 import { useThree, type ThreeEvent } from '@react-three/fiber'
-import { useMemo } from 'react'
+import { useMemo, useState } from 'react'
 import { Plane, Vector3, type Matrix4 } from 'three'
 import type { Document } from '../core/page.generated'
 import type { Kind } from '../core/refs'
@@ -23,9 +23,13 @@ export interface Grip {
   heading: number
   /** Moves it by so much in its parent's space and turns it by degrees, from where it was at the press. */
   put: (d: Document, by: Vector3, turned: number) => void
+  /** Makes it so many times as large as at the press: while it is pulled, where that can be, and at the end. */
+  resize?: { put?: (d: Document, times: number) => void; keep: (times: number) => void }
 }
 
-/** A hoop on the ground about a thing, with knobs to move, turn and lift it. */
+type What = 'place' | 'lift' | 'turn' | 'size'
+
+/** A hoop on the ground about a thing, with knobs to move, turn, lift and resize it. */
 export function Hoop({
   kind,
   id,
@@ -33,6 +37,7 @@ export function Hoop({
   centre,
   radius: r,
   chosen,
+  sizes = false,
   roles,
   grip,
 }: {
@@ -43,6 +48,8 @@ export function Hoop({
   centre?: Vector3
   radius: number
   chosen: boolean
+  /** It has a knob that makes it larger or smaller. */
+  sizes?: boolean
   roles: Roles
   grip: () => Grip
 }) {
@@ -56,10 +63,12 @@ export function Hoop({
       }),
     [r],
   )
+  const [times, setTimes] = useState(1) // as large as at the press, while that is pulled
   const colour = chosen ? roles.kelp : roles.slate
   const nose = new Vector3(0, 0, r * 1.5)
+  const corner = new Vector3(r * times * Math.SQRT1_2, 0, -r * times * Math.SQRT1_2)
 
-  function pull(e: ThreeEvent<PointerEvent>, what: 'place' | 'lift' | 'turn') {
+  function pull(e: ThreeEvent<PointerEvent>, what: What) {
     if (e.button !== 0 || useBench.getState().tool.kind !== 'none') return
     // A point of the path that lies at the same place goes first.
     if (e.intersections.some((i) => i.object.userData.point)) return
@@ -67,18 +76,19 @@ export function Hoop({
     const bench = useBench.getState()
     bench.select({ kind, id })
     useClock.getState().pause()
-    const { at, parent, heading, put } = grip()
+    const { at, parent, heading, put, resize } = grip()
     const intoParent = parent.clone().invert()
     const eye = camera.getWorldDirection(new Vector3())
     const level = eye.clone().setY(0).normalize()
     // Seen square on from the side it is pulled in that plane.
-    const flat = what === 'place' && Math.abs(eye.y) < 0.05
+    const flat = (what === 'place' || what === 'size') && Math.abs(eye.y) < 0.05
     const plane = new Plane().setFromNormalAndCoplanarPoint(what === 'lift' || flat ? level : new Vector3(0, 1, 0), at)
     const grabbed = onPlane(camera, element, e.nativeEvent.clientX, e.nativeEvent.clientY, plane)
     if (!grabbed) return
     const angle = (p: Vector3) => (Math.atan2(p.x - at.x, p.z - at.z) * 180) / Math.PI
     let moved = false
     let turned = 0
+    let size = 1
     let last = angle(grabbed)
     useView.getState().setPulling(true)
     follow(
@@ -93,6 +103,13 @@ export function Hoop({
           bench.preview((d) => put(d, new Vector3(), to))
           return
         }
+        if (what === 'size') {
+          const far = hit.distanceTo(at) / Math.max(grabbed.distanceTo(at), 1e-9)
+          size = Number(Math.min(Math.max(far, 0.05), 20).toPrecision(ev.shiftKey ? 2 : 3))
+          setTimes(size)
+          if (resize?.put) bench.preview((d) => resize.put!(d, size))
+          return
+        }
         const delta = hit.sub(grabbed)
         if (what === 'lift') delta.set(0, delta.y, 0)
         const far = delta.length()
@@ -101,13 +118,14 @@ export function Hoop({
       (kept) => {
         useView.getState().setPulling(false)
         if (!moved) return
-        if (kept)
-          useBench.getState().commit({ place: `move ${name}`, lift: `lift ${name}`, turn: `turn ${name}` }[what])
-        else useBench.getState().cancel()
+        setTimes(1)
+        if (!kept) useBench.getState().cancel()
+        else if (what === 'size') resize?.keep(size)
+        else useBench.getState().commit({ place: `move ${name}`, lift: `lift ${name}`, turn: `turn ${name}` }[what])
       },
     )
   }
-  const knob = (at: Vector3, what: 'place' | 'lift' | 'turn', cursor: string, radius: number) => (
+  const knob = (at: Vector3, what: What, cursor: string, radius: number) => (
     <SteadySize position={at}>
       <mesh
         renderOrder={8}
@@ -116,7 +134,11 @@ export function Hoop({
         onPointerOver={() => (element.style.cursor = cursor)}
         onPointerOut={() => (element.style.cursor = '')}
       >
-        <sphereGeometry args={[radius, 16, 12]} />
+        {what === 'size' ? (
+          <boxGeometry args={[2 * radius, 2 * radius, 2 * radius]} />
+        ) : (
+          <sphereGeometry args={[radius, 16, 12]} />
+        )}
         <meshBasicMaterial color={colour} depthTest={false} transparent opacity={chosen ? 1 : 0.7} />
       </mesh>
     </SteadySize>
@@ -125,6 +147,7 @@ export function Hoop({
     <group position={centre}>
       <Line
         points={ring}
+        scale={times}
         color={colour}
         lineWidth={chosen ? 2 : 1.2}
         depthTest={!chosen}
@@ -142,6 +165,7 @@ export function Hoop({
       {knob(new Vector3(), 'place', 'move', chosen ? 6.5 : 5)}
       {chosen && knob(nose, 'turn', 'grab', 5.5)}
       {chosen && knob(new Vector3(0, r, 0), 'lift', 'ns-resize', 5)}
+      {chosen && sizes && knob(corner, 'size', 'nesw-resize', 5)}
       {chosen && (
         <>
           <Line
@@ -152,7 +176,7 @@ export function Hoop({
             renderOrder={5}
           />
           <Tag at={new Vector3(0, r, 0)} colour={roles.kelpText} roles={roles} shift="translate(10px, -60%)">
-            {name}
+            {times === 1 ? name : `${name}, ${times} times as large`}
           </Tag>
         </>
       )}

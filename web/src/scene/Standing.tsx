@@ -1,15 +1,18 @@
 import { useMemo } from 'react'
 import { Vector3 } from 'three'
-import type { Document, Stand } from '../core/page.generated'
+import { resizePath } from '../api/client'
+import type { Document, Path, Stand } from '../core/page.generated'
+import { resizePart } from '../core/resize'
 import { useBench } from '../stores/bench'
 import { chosenPath } from '../stores/chosen'
+import { takeOver } from '../stores/takeOver'
 import type { Roles } from '../look/theme'
 import { Hoop, type Grip } from './Hoop'
 import { lineAt, Posed, poseMatrix } from './Posed'
 
 type Vec3 = [number, number, number]
 
-/** The chosen path or fixture has a hoop, to be moved and turned as a whole. */
+/** The chosen path or fixture has a hoop, to be moved, turned and resized as a whole. */
 export function Standing({ roles, size }: { roles: Roles; size: number }) {
   const path = useBench((b) => {
     const p = b.selected?.kind === 'path' ? chosenPath(b) : undefined
@@ -68,6 +71,10 @@ function gripOf(
   }
 }
 
+/** Makes a path so many times as large. */
+export const resizeTo = (path: Path, times: number) =>
+  void takeOver(`make ${path.name} ${times} times as large`, (d) => resizePath(d, path.id, times))
+
 function PathHoop({ index, roles, size }: { index: number; roles: Roles; size: number }) {
   const path = useBench((b) => b.doc?.paths[index])
   const answer = useBench((b) => b.answer)
@@ -92,16 +99,20 @@ function PathHoop({ index, roles, size }: { index: number; roles: Roles; size: n
       centre={centre}
       radius={size * 0.06}
       chosen
+      sizes
       roles={roles}
       grip={() => {
         const bench = useBench.getState()
         const was = bench.base!.paths[index]!
         const about = centre.clone().applyMatrix4(poseMatrix(bench.shot.paths[index]))
         about.applyMatrix4(carrying(bench.base!, was.carrier).invert())
-        return gripOf({ ...was.rest, carrier: was.carrier }, about, (d, stand) => {
-          const p = d.paths[index]!
-          p.rest = { ...p.rest, ...stand }
-        })
+        return {
+          ...gripOf({ ...was.rest, carrier: was.carrier }, about, (d, stand) => {
+            const p = d.paths[index]!
+            p.rest = { ...p.rest, ...stand }
+          }),
+          resize: { keep: (times) => resizeTo(was, times) },
+        }
       }}
     />
   )
@@ -117,10 +128,22 @@ function FixtureHoop({ index, roles, size }: { index: number; roles: Roles; size
       name={fixture.name}
       radius={size * 0.06}
       chosen
+      sizes
       roles={roles}
       grip={() => {
         const was = useBench.getState().base!.fixtures![index]!
-        return gripOf(was, new Vector3(...was.at), (d, stand) => void Object.assign(d.fixtures![index]!, stand))
+        const part = useBench.getState().base!.parts.find((p) => p.id === was.part)!
+        return {
+          ...gripOf(was, new Vector3(...was.at), (d, stand) => void Object.assign(d.fixtures![index]!, stand)),
+          resize: {
+            put: (d, times) => {
+              const p = d.parts.find((p) => p.id === part.id)!
+              Object.assign(p, structuredClone(part))
+              resizePart(p, times)
+            },
+            keep: (times) => useBench.getState().commit(`make ${part.name} ${times} times as large`),
+          },
+        }
       }}
     />
   )

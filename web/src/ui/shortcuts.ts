@@ -50,6 +50,10 @@ export const gestureList: [string, string][] = [
   ['Drag a piece', 'Pulls the train along its path'],
   ['Drag a bead in the length strip', 'The same, laid straight'],
   ['Drag a point or handle', 'Moves it in the plane you face; with Shift straight up'],
+  [
+    'Drag a knob of a hoop',
+    'The middle moves the thing, the nose turns it, the top lifts it, the cube makes it larger or smaller',
+  ],
   ['Drag the start mark of a loop', 'Moves where it starts, in the view or the strip'],
   ['Double-click the roll line', 'Adds a roll key; drag it, or type its numbers in Facing'],
   ['Drag empty ground', 'Orbits'],

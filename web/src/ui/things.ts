@@ -1,8 +1,9 @@
-import { otherSide, RequestError } from '../api/client'
+import { otherSide } from '../api/client'
 import { handlesOf } from '../core/forms'
 import type { Document } from '../core/page.generated'
 import { pack, readParcel, unpack, duplicate as duplicated, type Parcel } from '../core/parcel'
 import { dependants, listOf, remove, type Kind } from '../core/remove'
+import { takeOver } from '../stores/takeOver'
 import { useBench, type Selection } from '../stores/bench'
 import { chosenThings } from '../stores/chosen'
 
@@ -111,22 +112,6 @@ export const kindWord: Record<Kind, string> = {
   carrier: 'carrier',
   tug: 'handle',
   camera: 'camera',
-}
-
-/** Takes over what the server made of the document; what it cannot do is said. */
-export async function takeOver(label: string, make: (d: Document) => Promise<Document>) {
-  const { doc, edit, say } = useBench.getState()
-  try {
-    const { paths, rigs, tugs, fixtures, carriers } = await make(doc!)
-    if (useBench.getState().doc !== doc) {
-      say('The scene was changed meanwhile: press again.')
-      return
-    }
-    edit(label, (d) => void Object.assign(d, { paths, rigs, tugs, fixtures, carriers }))
-  } catch (e) {
-    if (!(e instanceof RequestError)) throw e
-    say(e.message)
-  }
 }
 
 /** Makes the mirror image of a path with what rides on it, so many metres apart; 0: as it lies. */

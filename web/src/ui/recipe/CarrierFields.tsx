@@ -12,7 +12,7 @@ import { Choice, Pick } from '../fields/fields'
 import { AutoField } from '../fields/AutoField'
 import { NumberField } from '../fields/NumberField'
 import { SlotField } from '../fields/SlotField'
-import { takeOver } from '../things'
+import { takeOver } from '../../stores/takeOver'
 
 const three = { display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 0.75 } as const
 

@@ -1,13 +1,13 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useState } from 'react'
-import { resizePath } from '../../api/client'
 import type { Document, Path } from '../../core/page.generated'
 import { useBench } from '../../stores/bench'
 import { Vec3Field } from '../fields/fields'
 import { Fold } from '../fields/Fold'
 import { NumberField } from '../fields/NumberField'
-import { makeOtherSide, takeOver } from '../things'
+import { resizeTo } from '../../scene/Standing'
+import { makeOtherSide } from '../things'
 
 /** Where a whole path stands, how large it is, and its mirror image. */
 export function PlaceFields({ path, index }: { path: Path; index: number }) {
@@ -53,7 +53,7 @@ function Resize({ path }: { path: Path }) {
       <Button
         variant="outlined"
         title="All its lengths: shape, wheels, teeth, steps. Pieces on it keep their size."
-        onClick={() => void takeOver(`make ${path.name} ${times} times as large`, (d) => resizePath(d, path.id, times))}
+        onClick={() => resizeTo(path, times)}
       >
         Resize the path
       </Button>

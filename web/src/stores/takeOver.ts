@@ -1,0 +1,19 @@
+import { RequestError } from '../api/client'
+import type { Document } from '../core/page.generated'
+import { useBench } from './bench'
+
+/** Takes over what the server made of the document; what it cannot do is said. */
+export async function takeOver(label: string, make: (d: Document) => Promise<Document>) {
+  const { doc, edit, say } = useBench.getState()
+  try {
+    const { paths, rigs, tugs, fixtures, carriers } = await make(doc!)
+    if (useBench.getState().doc !== doc) {
+      say('The scene was changed meanwhile: press again.')
+      return
+    }
+    edit(label, (d) => void Object.assign(d, { paths, rigs, tugs, fixtures, carriers }))
+  } catch (e) {
+    if (!(e instanceof RequestError)) throw e
+    say(e.message)
+  }
+}
