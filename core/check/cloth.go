@@ -57,10 +57,17 @@ func (g *cloth) stretched() Result {
 	r := Result{ID: "stretch", Rig: g.id, Unit: "%", Value: 100 * g.stretch.value, Tolerance: clothTol, Word: slight(100 * g.stretch.value), Where: g.stretch.spot()}
 	r.State = grade(r.Value, r.Tolerance)
 	r.Text = fmt.Sprintf("No edge of the cloth is more than %.2f %% longer than at rest, %s.", r.Value, g.every())
+	run := g.rig.Cloth()
+	if run.Broken {
+		r.State = Outside
+	}
 	if r.State == Outside {
 		r.Word = "drawn out"
 		r.Text = fmt.Sprintf("At frame %d an edge of the cloth is %.1f %% longer than at rest.", g.stretch.frame, r.Value)
-		run := g.rig.Cloth()
+		if run.Broken {
+			r.Word = "breaks"
+			r.Text = "The simulation throws the cloth out of all bounds: from there on it is shown where it was before. Smaller steps, more damping or a heavier fabric hold it."
+		}
 		r.Remedies = []Remedy{{"Take twice as many steps a frame", []Edit{{g.pointer("drape/substeps"), 2 * run.Substeps}}}}
 	}
 	return r

@@ -30,7 +30,7 @@ const (
 	mostSteps       = 400
 	touchShare      = 0.75 // of the spacing, at which points of one cloth touch
 	gustHarmonics   = 5
-	clothVersion    = "cloth 2 " // of the method: frames of another are not taken from where they are kept
+	clothVersion    = "cloth 3 " // of the method: frames of another are not taken from where they are kept
 	gustLength      = 1.5        // metres that a gust is long, of its first harmonic
 	lookAroundEvery = 4          // times a frame
 )
@@ -64,6 +64,7 @@ type clothRun struct {
 	known    atomic.Int64 // frames of the range
 	worked   atomic.Int64 // frames gone through, those before the range too
 	work     int          // of how many
+	broken   atomic.Bool  // it has been thrown out of all bounds: from there on it stands still
 	moment   moment
 	solids   []clothSolid
 }
@@ -225,6 +226,9 @@ func (r *clothRun) advance(ctx context.Context) error {
 	speed := slices.Clone(r.cloth.V)
 	look := max(r.substeps/lookAroundEvery, 1)
 	for k := range r.substeps {
+		if r.broken.Load() {
+			break
+		}
 		if err := ctx.Err(); err != nil {
 			copy(r.cloth.X, before) // it is gone through once more
 			copy(r.cloth.V, speed)
@@ -240,6 +244,10 @@ func (r *clothRun) advance(ctx context.Context) error {
 			r.lookAround(dt * float64(look))
 		}
 		r.cloth.Step(dt, &r.around)
+	}
+	if slices.ContainsFunc(r.cloth.X, outOfBounds) {
+		r.broken.Store(true)
+		copy(r.cloth.X, before)
 	}
 	r.worked.Add(1)
 	switch {
@@ -262,7 +270,7 @@ func (r *clothRun) advance(ctx context.Context) error {
 		r.at++
 		r.keep(int(r.at - first))
 	}
-	if r.whole() && r.kept != nil {
+	if r.whole() && r.kept != nil && !r.broken.Load() {
 		out := make([]byte, 0, 4*len(r.frames)*len(r.frames[0]))
 		for _, f := range r.frames {
 			for _, v := range f {
@@ -272,6 +280,14 @@ func (r *clothRun) advance(ctx context.Context) error {
 		r.kept.Put(r.key, out)
 	}
 	return nil
+}
+
+// farthestCloth is how far from the middle of the world cloth may come, metres.
+const farthestCloth = 1e7
+
+// outOfBounds tells of a place that is no number, too.
+func outOfBounds(p geom.Vec) bool {
+	return !(math.Abs(p.X) < farthestCloth && math.Abs(p.Y) < farthestCloth && math.Abs(p.Z) < farthestCloth)
 }
 
 // recall takes all frames from where they are kept; what is not whole there is worked out.

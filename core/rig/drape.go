@@ -125,6 +125,8 @@ type ClothReadout struct {
 	Fullness float64 `json:"fullness"`
 	// Fine is the spacing from which on its folds are round: a third of the bending length; 0 of none.
 	Fine float64 `json:"fine,omitempty"`
+	// Broken tells of a simulation that was thrown out of all bounds, as far as it has come.
+	Broken bool `json:"broken,omitempty"`
 }
 
 // Cloth tells what the rig's cloth is made of; nil of what is none.
@@ -134,7 +136,7 @@ func (t *Rig) Cloth() *ClothReadout {
 		return nil
 	}
 	out := &ClothReadout{Points: len(run.cloth.X), Held: len(run.pins), Substeps: run.substeps, Spacing: run.cloth.Spacing(),
-		Fullness: 1 / t.ReachOf(0, t.scene.Clock.First).Stretch, Fine: t.rig.Drape.Fabric.Bending / 3}
+		Fullness: 1 / t.ReachOf(0, t.scene.Clock.First).Stretch, Fine: t.rig.Drape.Fabric.Bending / 3, Broken: run.broken.Load()}
 	for _, m := range run.cloth.Mass {
 		out.Mass += m
 	}
