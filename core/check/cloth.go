@@ -58,16 +58,13 @@ func (g *cloth) stretched() Result {
 	r.State = grade(r.Value, r.Tolerance)
 	r.Text = fmt.Sprintf("No edge of the cloth is more than %.2f %% longer than at rest, %s.", r.Value, g.every())
 	run := g.rig.Cloth()
-	if run.Broken {
-		r.State = Outside
-	}
-	if r.State == Outside {
+	switch {
+	case run.Broken:
+		r.State, r.Word = Outside, "breaks"
+		r.Text = "The simulation throws the cloth out of all bounds. From there on it is shown where it was before."
+	case r.State == Outside:
 		r.Word = "drawn out"
 		r.Text = fmt.Sprintf("At frame %d an edge of the cloth is %.1f %% longer than at rest.", g.stretch.frame, r.Value)
-		if run.Broken {
-			r.Word = "breaks"
-			r.Text = "The simulation throws the cloth out of all bounds: from there on it is shown where it was before. Smaller steps, more damping or a heavier fabric hold it."
-		}
 		r.Remedies = []Remedy{{"Take twice as many steps a frame", []Edit{{g.pointer("drape/substeps"), 2 * run.Substeps}}}}
 	}
 	return r

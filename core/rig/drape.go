@@ -125,8 +125,8 @@ type ClothReadout struct {
 	Fullness float64 `json:"fullness"`
 	// Fine is the spacing from which on its folds are round: a third of the bending length; 0 of none.
 	Fine float64 `json:"fine,omitempty"`
-	// Broken tells of a simulation that was thrown out of all bounds, as far as it has come.
-	Broken bool `json:"broken,omitempty"`
+	// Broken tells of a simulation that was thrown out of all bounds, as far as it has come when this is asked.
+	Broken bool `json:"-"`
 }
 
 // Cloth tells what the rig's cloth is made of; nil of what is none.

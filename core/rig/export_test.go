@@ -1,6 +1,7 @@
 package rig
 
 import (
+	"math"
 	"testing"
 
 	"bead/core/path"
@@ -34,3 +35,6 @@ func Pairs(t *testing.T) {
 	t.Cleanup(func() { kinds[scene.KindRider] = before })
 	kinds[scene.KindRider] = func(r *Rig) kind { return &pair{Rig: r} }
 }
+
+// Throw gives the first cloth of a scene a speed that is no number.
+func Throw(s *Scene) { s.Rigs[0].simulation().cloth.V[8].Y = math.NaN() }

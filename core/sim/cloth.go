@@ -28,6 +28,7 @@ type Cloth struct {
 	inverse   []float64 // of the masses; 0 of points that are held
 	triangles [][3]int32
 	shares    [][3]float64 // of each triangle, what of its area goes to each corner
+	areas     []float64    // of each triangle at rest, m^2
 	weight    float64
 	springs   []spring
 	shears    []shear
@@ -70,6 +71,7 @@ func NewCloth(points []geom.Vec, triangles [][3]int32, f Fabric) *Cloth {
 			net.add(t, a)
 		}
 	}
+	c.areas = net.areas
 	c.join(&net, points, f)
 	for i := range c.Mass {
 		if c.Mass[i] == 0 { // belongs to no triangle: it goes along with nothing
@@ -359,6 +361,10 @@ func (c *Cloth) solve(per float64) {
 	}
 }
 
+// mostSpread is how many times its area at rest a triangle may have before what flows takes it into account.
+// Below 2 a step stays stable.
+const mostSpread = 1.5
+
 // press lets what flows push on the triangles along their normals. It is taken with the speed that
 // it leads to, so that no density is too much for the step.
 func (c *Cloth) press(dt float64, s *Surroundings) {
@@ -374,7 +380,8 @@ func (c *Cloth) press(dt float64, s *Surroundings) {
 		speed := c.V[t[0]].Add(c.V[t[1]]).Add(c.V[t[2]]).Mul(1. / 3)
 		u := s.Flow(mid).Sub(speed).Dot(n)
 		k := 0.5 * s.Density * math.Abs(u) * dt / c.weight
-		dv := n.Mul(u * k / (1 + k))
+		// Drawn far out, it has more area for its mass; without that in the divisor it is thrown back faster than it came.
+		dv := n.Mul(u * k / (1 + k*max(1, 0.5*size/c.areas[at]/mostSpread)))
 		for x, i := range t {
 			if c.inverse[i] > 0 {
 				c.V[i] = c.V[i].Mad(dv, c.shares[at][x]*0.5*size*c.weight/c.Mass[i])

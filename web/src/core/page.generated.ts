@@ -5036,7 +5036,6 @@ export interface ClothReadout {
   mass: number;
   fullness: number;
   fine?: number;
-  broken?: boolean;
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema
