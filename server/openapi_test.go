@@ -145,6 +145,12 @@ func validate(t *testing.T, c *jsonschema.Compiler, at, what string, value []byt
 	if err != nil {
 		t.Fatal(err)
 	}
+	held(t, accepts, what, value)
+}
+
+// held holds a text to a schema.
+func held(t *testing.T, accepts *jsonschema.Schema, what string, value []byte) {
+	t.Helper()
 	v, err := jsonschema.UnmarshalJSON(bytes.NewReader(value))
 	if err == nil {
 		err = accepts.Validate(v)

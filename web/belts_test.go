@@ -8,7 +8,6 @@ import (
 
 	"bead/core/check"
 	"bead/core/rig"
-	"bead/core/scene"
 )
 
 // What the Add menu puts on a belt with a sprocket passes every check, driven by the sprocket:
@@ -32,20 +31,9 @@ func TestTrainsOnSprocketsPassTheirChecks(t *testing.T) {
 		{menu, 14, 0.19, false},
 	} {
 		text := fmt.Sprintf(`{"bead":2,"name":"t","fps":24,"range":{"first":1,"last":96},"parts":[],"rigs":[],"paths":[{"id":"belt","name":"Belt","shape":{"wrap":{"wheels":%s}}}]}`, tc.wheels)
-		compile := func(text []byte) (*scene.Document, *rig.Scene) {
-			d, err := scene.Decode(text)
-			if err != nil {
-				t.Fatal(err)
-			}
-			s, err := rig.Compile(d)
-			if err != nil {
-				t.Fatal(err)
-			}
-			return d, s
-		}
-		_, bare := compile([]byte(text))
+		_, bare := compile(t, []byte(text))
 		got := call(t, [][]any{{"add", "addTrain", json.RawMessage(text), "@paths/0", bare.Paths[0].Length()}})
-		d, _ := compile(got[0][1])
+		d, _ := compile(t, got[0][1])
 		wrap := d.Paths[0].Shape.Wrap
 		if wrap.Keep == nil || !wrap.Keep.Pins || wrap.Keep.Pitch != tc.pitch || d.Rigs[0].Train.Spacing.Count != wrap.Keep.Links {
 			t.Fatalf("%s: keeps %+v", tc.wheels, wrap.Keep)

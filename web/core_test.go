@@ -30,6 +30,20 @@ func needPackages(t *testing.T) {
 	}
 }
 
+// compile reads and compiles a document.
+func compile(t *testing.T, text []byte) (*scene.Document, *rig.Scene) {
+	t.Helper()
+	d, err := scene.Decode(text)
+	if err != nil {
+		t.Fatal(err)
+	}
+	s, err := rig.Compile(d)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return d, s
+}
+
 // call runs functions of the page's core in Node and returns what each gave and what
 // became of its first argument.
 func call(t *testing.T, calls [][]any) [][2]json.RawMessage {
@@ -366,14 +380,7 @@ func TestPartsAreResized(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		d, err := scene.Decode(text)
-		if err != nil {
-			t.Fatal(err)
-		}
-		s, err := rig.Compile(d)
-		if err != nil {
-			t.Fatal(err)
-		}
+		_, s := compile(t, text)
 		b := s.Parts[0].Bounds
 		return b.Max.Sub(b.Min)
 	}

@@ -34,7 +34,7 @@ func TestSavingAndFrames(t *testing.T) {
 		"refusedAndTakenBack": `{"refused":{"state":"refused","unsaved":1,"safe":false,"revision":1,"trouble":""},"back":"x","unsaved":["to z"],"state":{"state":"gone","unsaved":1,"safe":false,"revision":3,"trouble":""}}`,
 		"safe":                `[true,false,false,true,true]`,
 		"reconnect": `{"url":"ws://bead.example/api/scenes/a/live","sent":[["A/1","add /name D/2"],[],["E/3","look 4,5/3","add /name F/4","add /name H/5","add /name I/6","add /name J/7"]],"looks":[false,false,true],` +
-			`"log":["open","at 3","fault of A","away","away","open","at 5","checks of E","fault of E","fault of H","The server’s answer is not understood (faults is missing): it is of another version of Bead. Reload the page."],"sockets":3}`,
+			`"log":["open","at 3","fault of A","away","away","open","at 5","checks of E","fault of E","fault of H","What the server sent is not understood (faults is missing). Reload the page: the server may be of another version."],"sockets":3}`,
 		"history": `["Row: count 52 to 53 now","Row: count 50 to 52 x2","add a circle","Row: count 49 to 50","made"]`,
 	} {
 		have := string(got[name])

@@ -45,7 +45,7 @@ type holding struct {
 	ahead float64
 }
 
-// holdings are those of all vertices of body k by joints at some places.
+// holdings are those of all vertices of a body by joints at some places.
 func holdings(s rig.Skeleton, places []float64) []holding {
 	out := make([]holding, s.Vertices())
 	for v := range out {
@@ -58,7 +58,7 @@ func holdings(s rig.Skeleton, places []float64) []holding {
 // that nobody waits any more the tracks are not to be read.
 func Of(s *rig.Scene, g *rig.Group, stopped func() bool) []Track {
 	out := make([]Track, len(g.Things))
-	made := map[*bend.Body][]float64{}
+	made := map[*bend.Body]*Track{}
 	looked, floats := looked{scene: s, group: g, stopped: stopped}, 0
 	for k := range g.Things {
 		floats += looks * 6 * g.Skeleton(k).Vertices()
@@ -77,12 +77,13 @@ func Of(s *rig.Scene, g *rig.Group, stopped func() bool) []Track {
 			b.Blend(x, d, normals)
 			o.deltas = append(o.deltas, d)
 		}
-		if made[b.Body] == nil {
-			made[b.Body] = o.places(&looked, k)
-		}
-		o.Places = made[b.Body]
-		if looked.keep {
-			o.held = holdings(b, o.Places)
+		if like := made[b.Body]; like != nil {
+			o.Places, o.held = like.Places, like.held
+		} else {
+			made[b.Body], o.Places = o, o.places(&looked, k)
+			if looked.keep {
+				o.held = holdings(b, o.Places)
+			}
 		}
 		o.Joints = make([][]float32, len(o.Places))
 	}

@@ -53,7 +53,7 @@ async function request<T>(path: string, init?: RequestInit): Promise<T> {
     throw new RequestError({
       status: response.status,
       code: 'unreadable',
-      detail: 'The server’s answer is not understood: is another program behind this address?',
+      detail: 'What the server sent is not understood. Is another program behind this address?',
     })
   })) as T
 }

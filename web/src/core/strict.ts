@@ -18,7 +18,7 @@ interface Shape {
 const defs = schema.$defs as unknown as Record<string, Shape>
 
 /** What a value is, in the words of JSON. */
-const kindOf = (v: unknown) => (v === null ? 'null' : Array.isArray(v) ? 'array' : typeof v)
+const jsonKind = (v: unknown) => (v === null ? 'null' : Array.isArray(v) ? 'array' : typeof v)
 
 /**
  * Says where a value is not of a type and what stands there; nothing where it is. What a newer server adds
@@ -40,13 +40,13 @@ export function strictly<T>(type: string, value: unknown): T {
 /** What the server sent is not understood. */
 export class Unreadable extends Error {
   constructor(why: string) {
-    super(`The server’s answer is not understood (${why}): it is of another version of Bead. Reload the page.`)
+    super(`What the server sent is not understood (${why}). Reload the page: the server may be of another version.`)
   }
 }
 
 function wrong(shape: Shape, v: unknown, at: string): string | undefined {
   if (shape.$ref) return wrong(defs[shape.$ref.replace('#/$defs/', '')]!, v, at)
-  const is = kindOf(v)
+  const is = jsonKind(v)
   const fault = (wanted: string) => `${at || 'it'} is ${shown(v)}, not ${wanted}`
   switch (shape.type) {
     case 'integer':
@@ -89,4 +89,4 @@ function wrongField({ properties, required }: Shape, v: object, at: string) {
 }
 
 const shown = (v: unknown) =>
-  v !== null && typeof v === 'object' ? `of the kind ${kindOf(v)}` : String(JSON.stringify(v)).slice(0, 40)
+  v !== null && typeof v === 'object' ? `of the kind ${jsonKind(v)}` : String(JSON.stringify(v)).slice(0, 40)

@@ -37,7 +37,7 @@ export function Hoop({
   centre,
   radius: r,
   chosen,
-  sizes = false,
+  sized,
   roles,
   grip,
 }: {
@@ -48,8 +48,8 @@ export function Hoop({
   centre?: Vector3
   radius: number
   chosen: boolean
-  /** It has a knob that makes it larger or smaller. */
-  sizes?: boolean
+  /** What its cube makes larger or smaller; without one it has no cube. */
+  sized?: string
   roles: Roles
   grip: () => Grip
 }) {
@@ -165,7 +165,7 @@ export function Hoop({
       {knob(new Vector3(), 'place', 'move', chosen ? 6.5 : 5)}
       {chosen && knob(nose, 'turn', 'grab', 5.5)}
       {chosen && knob(new Vector3(0, r, 0), 'lift', 'ns-resize', 5)}
-      {chosen && sizes && knob(corner, 'size', 'nesw-resize', 5)}
+      {chosen && sized && knob(corner, 'size', 'nesw-resize', 5)}
       {chosen && (
         <>
           <Line
@@ -176,7 +176,7 @@ export function Hoop({
             renderOrder={5}
           />
           <Tag at={new Vector3(0, r, 0)} colour={roles.kelpText} roles={roles} shift="translate(10px, -60%)">
-            {times === 1 ? name : `${name}, ${times} times as large`}
+            {times === 1 ? name : `${sized}, ${times} times as large`}
           </Tag>
         </>
       )}

@@ -1,11 +1,10 @@
 import { useMemo } from 'react'
 import { Vector3 } from 'three'
-import { resizePath } from '../api/client'
-import type { Document, Path, Stand } from '../core/page.generated'
+import type { Document, Stand } from '../core/page.generated'
 import { resizePart } from '../core/resize'
 import { useBench } from '../stores/bench'
 import { chosenPath } from '../stores/chosen'
-import { takeOver } from '../stores/takeOver'
+import { makeLarger } from '../stores/takeOver'
 import type { Roles } from '../look/theme'
 import { Hoop, type Grip } from './Hoop'
 import { lineAt, Posed, poseMatrix } from './Posed'
@@ -71,10 +70,6 @@ function gripOf(
   }
 }
 
-/** Makes a path so many times as large. */
-export const resizeTo = (path: Path, times: number) =>
-  void takeOver(`make ${path.name} ${times} times as large`, (d) => resizePath(d, path.id, times))
-
 function PathHoop({ index, roles, size }: { index: number; roles: Roles; size: number }) {
   const path = useBench((b) => b.doc?.paths[index])
   const answer = useBench((b) => b.answer)
@@ -99,7 +94,7 @@ function PathHoop({ index, roles, size }: { index: number; roles: Roles; size: n
       centre={centre}
       radius={size * 0.06}
       chosen
-      sizes
+      sized={path.name}
       roles={roles}
       grip={() => {
         const bench = useBench.getState()
@@ -111,7 +106,7 @@ function PathHoop({ index, roles, size }: { index: number; roles: Roles; size: n
             const p = d.paths[index]!
             p.rest = { ...p.rest, ...stand }
           }),
-          resize: { keep: (times) => resizeTo(was, times) },
+          resize: { keep: (times) => void makeLarger(was, times) },
         }
       }}
     />
@@ -120,7 +115,10 @@ function PathHoop({ index, roles, size }: { index: number; roles: Roles; size: n
 
 function FixtureHoop({ index, roles, size }: { index: number; roles: Roles; size: number }) {
   const fixture = useBench((b) => b.doc?.fixtures?.[index])
-  if (!fixture) return null
+  const doc = useBench((b) => b.doc)
+  if (!fixture || !doc) return null
+  const users = [...doc.rigs, ...(doc.fixtures ?? [])].filter((x) => x.part === fixture.part).length
+  const part = doc.parts.find((p) => p.id === fixture.part)?.name ?? ''
   return (
     <Hoop
       kind="fixture"
@@ -128,20 +126,20 @@ function FixtureHoop({ index, roles, size }: { index: number; roles: Roles; size
       name={fixture.name}
       radius={size * 0.06}
       chosen
-      sizes
+      sized={users > 1 ? `All of part ${part}` : fixture.name}
       roles={roles}
       grip={() => {
         const was = useBench.getState().base!.fixtures![index]!
-        const part = useBench.getState().base!.parts.find((p) => p.id === was.part)!
+        const made = useBench.getState().base!.parts.find((p) => p.id === was.part)!
         return {
           ...gripOf(was, new Vector3(...was.at), (d, stand) => void Object.assign(d.fixtures![index]!, stand)),
           resize: {
             put: (d, times) => {
-              const p = d.parts.find((p) => p.id === part.id)!
-              Object.assign(p, structuredClone(part))
+              const p = d.parts.find((p) => p.id === made.id)!
+              Object.assign(p, structuredClone(made))
               resizePart(p, times)
             },
-            keep: (times) => useBench.getState().commit(`make ${part.name} ${times} times as large`),
+            keep: (times) => useBench.getState().commit(`make ${made.name} ${times} times as large`),
           },
         }
       }}

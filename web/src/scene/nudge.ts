@@ -15,12 +15,21 @@ export const eye: { camera: Camera | null; target: Vector3; height: number } = {
   height: 1,
 }
 
-let waiting = 0
+/** Presses in a row, which are one step of the history: what they move, and where it has come to. */
+let row: { of: string; at: Vec3; label: string; end: number } | null = null
+
+function endRow() {
+  if (!row) return
+  window.clearTimeout(row.end)
+  useBench.getState().commit(row.label)
+  row = null
+}
 
 const sides = { out: 'ahead of', in: 'behind' } as const
 
 /** Lets the arrows move the next of the chosen point, its handle ahead and its handle behind. */
 export function takeNextGrip() {
+  endRow()
   const bench = useBench.getState()
   const spline = chosenPath(bench)?.path.shape.spline
   const i = bench.point
@@ -31,6 +40,8 @@ export function takeNextGrip() {
   bench.say(`The arrows move ${side ? `the handle ${sides[side]} point ${i + 1}` : `point ${i + 1}`}.`)
 }
 
+const offset = (a: Vec3, b: Vec3) => a.map((x, k) => Number((x - b[k]!).toPrecision(12))) as Vec3
+
 /** What the arrows move: the chosen point or wheel, or a handle of it; where it is, and how it is put elsewhere. */
 function gripped() {
   const bench = useBench.getState()
@@ -40,24 +51,22 @@ function gripped() {
   if (!at || !chosen || i === null) return null
   const { index } = chosen
   const side = bench.grip?.point === i ? bench.grip.side : undefined
-  const resolved = bench.answer?.readout.paths[index]?.points?.[i]
-  if (side && chosen.path.shape.spline && resolved) {
-    const from = (v: Vec3) => v.map((x, k) => Number((x - resolved.at[k]!).toPrecision(12))) as Vec3
-    const now = { in: from(resolved.in), out: from(resolved.out) }
-    // What is not answered yet is where the document has it.
-    const own = chosen.path.shape.spline.points[i]![side]
+  // Where a handle is drawn is told by the server.
+  const seen = side && chosen.path.shape.spline && bench.answer?.readout.paths[index]?.points?.[i]
+  if (!seen) {
     return {
       index,
-      at: own ? (own.map((x, k) => x + at[k]!) as Vec3) : resolved[side],
-      put: (d: Document, to: Vec3) => pullHandle(d.paths[index]!.shape.spline!.points[i]!, side, from(to), now),
-      label: `move the handle ${sides[side]} point ${i + 1}`,
+      at,
+      put: (d: Document, to: Vec3) => putPoint(d.paths[index]!.shape, i, to),
+      label: `move point ${i + 1}`,
     }
   }
+  const now = { in: offset(seen.in, seen.at), out: offset(seen.out, seen.at) }
   return {
     index,
-    at,
-    put: (d: Document, to: Vec3) => putPoint(d.paths[index]!.shape, i, to),
-    label: `move point ${i + 1}`,
+    at: at.map((x, k) => x + now[side][k]!) as Vec3,
+    put: (d: Document, to: Vec3) => pullHandle(d.paths[index]!.shape.spline!.points[i]!, side, offset(to, at), now),
+    label: `move the handle ${sides[side]} point ${i + 1}`,
   }
 }
 
@@ -67,8 +76,11 @@ export function nudge(key: string, far: boolean) {
   const grip = gripped()
   const { camera } = eye
   if (!grip || !camera) return
+  const of = `${grip.index} ${grip.label}`
+  if (row && row.of !== of) endRow()
   const pose = poseMatrix(bench.shot.paths[grip.index])
-  const world = new Vector3(...grip.at).applyMatrix4(pose)
+  // The answer to the press before may still be on its way.
+  const world = new Vector3(...(row?.at ?? grip.at)).applyMatrix4(pose)
   const right = new Vector3(1, 0, 0).transformDirection(camera.matrixWorld)
   const up = new Vector3(0, 1, 0).transformDirection(camera.matrixWorld)
   const axis = (v: Vector3, but = -1) => {
@@ -87,7 +99,6 @@ export function nudge(key: string, far: boolean) {
     .toArray()
     .map((x) => Number(x.toPrecision(12))) as Vec3
   bench.preview((d) => grip.put(d, to))
-  // Presses in a row are one step of the history.
-  window.clearTimeout(waiting)
-  waiting = window.setTimeout(() => useBench.getState().commit(grip.label), 500)
+  if (row) window.clearTimeout(row.end)
+  row = { of, at: to, label: grip.label, end: window.setTimeout(endRow, 500) }
 }

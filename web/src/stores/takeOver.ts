@@ -1,5 +1,5 @@
-import { RequestError } from '../api/client'
-import type { Document } from '../core/page.generated'
+import { RequestError, resizePath } from '../api/client'
+import type { Document, Path } from '../core/page.generated'
 import { useBench } from './bench'
 
 /** Takes over what the server made of the document; what it cannot do is said. */
@@ -17,3 +17,7 @@ export async function takeOver(label: string, make: (d: Document) => Promise<Doc
     say(e.message)
   }
 }
+
+/** Makes a path so many times as large. */
+export const makeLarger = (path: Path, times: number) =>
+  takeOver(`make ${path.name} ${times} times as large`, (d) => resizePath(d, path.id, times))

@@ -6,7 +6,7 @@ import { useBench } from '../../stores/bench'
 import { Vec3Field } from '../fields/fields'
 import { Fold } from '../fields/Fold'
 import { NumberField } from '../fields/NumberField'
-import { resizeTo } from '../../scene/Standing'
+import { makeLarger } from '../../stores/takeOver'
 import { makeOtherSide } from '../things'
 
 /** Where a whole path stands, how large it is, and its mirror image. */
@@ -53,7 +53,7 @@ function Resize({ path }: { path: Path }) {
       <Button
         variant="outlined"
         title="All its lengths: shape, wheels, teeth, steps. Pieces on it keep their size."
-        onClick={() => resizeTo(path, times)}
+        onClick={() => void makeLarger(path, times)}
       >
         Resize the path
       </Button>
