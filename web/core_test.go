@@ -1,7 +1,7 @@
 package web_test
 
 import (
-	"bytes"
+	"bufio"
 	"encoding/json"
 	"fmt"
 	"math"
@@ -9,6 +9,7 @@ import (
 	"os/exec"
 	"regexp"
 	"strings"
+	"sync"
 	"testing"
 
 	"bead/core/geom"
@@ -44,24 +45,47 @@ func compile(t *testing.T, text []byte) (*scene.Document, *rig.Scene) {
 	return d, s
 }
 
+// core is the page's core in Node, one for all tests, which ends with them.
+var core = sync.OnceValues(func() (*bufio.ReadWriter, error) {
+	cmd := exec.Command("node", "tools/core.mjs")
+	cmd.Stderr = os.Stderr
+	in, err := cmd.StdinPipe()
+	if err != nil {
+		return nil, err
+	}
+	out, err := cmd.StdoutPipe()
+	if err != nil {
+		return nil, err
+	}
+	return bufio.NewReadWriter(bufio.NewReader(out), bufio.NewWriter(in)), cmd.Start()
+})
+
 // call runs functions of the page's core in Node and returns what each gave and what
 // became of its first argument.
 func call(t *testing.T, calls [][]any) [][2]json.RawMessage {
 	t.Helper()
 	needPackages(t)
-	in, err := json.Marshal(calls)
+	node, err := core()
 	if err != nil {
 		t.Fatal(err)
 	}
-	cmd := exec.Command("node", "tools/core.mjs")
-	cmd.Stdin, cmd.Stderr = bytes.NewReader(in), os.Stderr
-	out, err := cmd.Output()
+	text, err := json.Marshal(calls)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := node.Write(append(text, '\n')); err != nil {
+		t.Fatal(err)
+	}
+	if err := node.Flush(); err != nil {
+		t.Fatal(err)
+	}
+	line, err := node.ReadBytes('\n')
 	if err != nil {
 		t.Fatal(err)
 	}
 	var got [][2]json.RawMessage
-	if err := json.Unmarshal(out, &got); err != nil || len(got) != len(calls) {
-		t.Fatalf("%v: %s", err, out)
+	if err := json.Unmarshal(line, &got); err != nil || len(got) != len(calls) {
+		t.Fatalf("%v: %s", err, line)
 	}
 	return got
 }

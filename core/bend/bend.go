@@ -158,11 +158,7 @@ func (b *Body) blends(m *geom.Mesh, own func(geom.Vec) (x, y, z float64), scale 
 // findEdges keeps, of the edges along the body between any two sections, those farthest out to either side,
 // up and down: one of these strays most from a bend, whichever way it goes.
 func (b *Body) findEdges(m *geom.Mesh, place []float64) {
-	type outmost struct {
-		key [2]int32
-		way int
-	}
-	kept := map[outmost]int{} // into b.edges
+	kept := map[[2]int32]int{} // where the four of two sections begin in b.edges
 	for i := 0; i+2 < len(m.Indices); i += 3 {
 		for k := range 3 {
 			p, q := m.Indices[i+k], m.Indices[i+(k+1)%3]
@@ -178,13 +174,15 @@ func (b *Body) findEdges(m *geom.Mesh, place []float64) {
 			if math.Hypot(e.X1-e.X0, e.Y1-e.Y0) > e.To-e.From {
 				continue // it runs across: of such a one a bend makes nothing that is seen
 			}
+			at, known := kept[key]
+			if !known {
+				kept[key] = len(b.edges)
+				b.edges = append(b.edges, e, e, e, e)
+				continue
+			}
 			for way := range 4 {
-				at, known := kept[outmost{key, way}]
-				if !known {
-					kept[outmost{key, way}] = len(b.edges)
-					b.edges = append(b.edges, e)
-				} else if e.out(way) > b.edges[at].out(way) {
-					b.edges[at] = e
+				if e.out(way) > b.edges[at+way].out(way) {
+					b.edges[at+way] = e
 				}
 			}
 		}
