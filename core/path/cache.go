@@ -2,6 +2,7 @@ package path
 
 import (
 	"runtime"
+	"slices"
 	"sync"
 )
 
@@ -13,6 +14,44 @@ type Cache struct {
 	// Stop, where it is given, ends long work early.
 	Stop        *Stop
 	now, before map[Span]measured
+	scratch     *scratch // of a fleeting one
+}
+
+// scratch is room that is used again.
+type scratch struct {
+	leaves   [][]leaf // of each worker
+	measures []measured
+	missing  []int
+}
+
+var fleeting = sync.Pool{New: func() any { return &Cache{scratch: new(scratch)} }}
+
+// Fleeting lends an empty cache for the curves of one frame, which uses its room again from frame
+// to frame; it is to be given back with Done, after which only curves made with it may be used on.
+func Fleeting() *Cache { return fleeting.Get().(*Cache) }
+
+// Done gives a fleeting cache back.
+func (k *Cache) Done() {
+	clear(k.now)
+	for w := range k.scratch.leaves {
+		k.scratch.leaves[w] = k.scratch.leaves[w][:0]
+	}
+	k.Stop = nil
+	fleeting.Put(k)
+}
+
+// room returns where n spans' measures go, those to measure anew and each worker's leaves: of a fleeting cache what
+// is used again, else nothing yet.
+func (k *Cache) room(n int) (out []measured, missing []int, leaves [][]leaf) {
+	if k.scratch == nil {
+		return make([]measured, n), nil, nil
+	}
+	x := k.scratch
+	x.measures = slices.Grow(x.measures[:0], n)[:n]
+	for len(x.leaves) < runtime.GOMAXPROCS(0) {
+		x.leaves = append(x.leaves, nil)
+	}
+	return x.measures, x.missing[:0], x.leaves
 }
 
 // measured is a span's leaves from its own start, its length, and the greatest
@@ -32,12 +71,18 @@ const parallelFrom = 32
 
 // measure returns the measure of every span and the number of leaves in all.
 func (k *Cache) measure(spans []Span) (out []measured, leaves int) {
-	out = make([]measured, len(spans))
-	var missing []int
+	out, missing, room := k.room(len(spans))
+	measure := func(w, i int) {
+		if room == nil {
+			out[i], _ = measureSpan(nil, &spans[i])
+		} else {
+			out[i], room[w] = measureSpan(room[w], &spans[i])
+		}
+	}
 	for i := range spans {
 		s := &spans[i]
 		if s.evenSpeed() {
-			out[i] = measureSpan(s)
+			measure(0, i)
 		} else if m, known := k.now[*s]; known {
 			out[i] = m
 		} else if m, known := k.before[*s]; known {
@@ -55,8 +100,7 @@ func (k *Cache) measure(spans []Span) (out []measured, leaves int) {
 	for w := range workers {
 		work := func() {
 			for j := w; j < len(missing) && k.Stop.Err() == nil; j += workers {
-				i := missing[j]
-				out[i] = measureSpan(&spans[i])
+				measure(w, missing[j])
 			}
 		}
 		if workers == 1 {
@@ -71,6 +115,9 @@ func (k *Cache) measure(spans []Span) (out []measured, leaves int) {
 	}
 	for _, i := range missing {
 		k.keep(&spans[i], out[i])
+	}
+	if k.scratch != nil {
+		k.scratch.missing = missing
 	}
 	for i := range out {
 		leaves += len(out[i].leaves)

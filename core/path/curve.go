@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
 
 	"bead/core/geom"
 )
@@ -239,16 +240,23 @@ func (c *Curve) Bounds() geom.Box {
 // and turns by at most maxTurn radians. The count is the price of that
 // tolerance: halving chordError costs about 1.4 times the points.
 func (c *Curve) Stations(dst []float64, chordError, maxTurn float64) []float64 {
-	for i := range c.spans {
-		s0, s1 := c.starts[i], c.starts[i+1]
+	pieces := func(i int) int {
 		k := c.bends[i] // the greatest curvature on the span decides
-		n := 1
-		if k > 0 {
-			h := min(math.Sqrt(8*chordError/k), maxTurn/k)
-			n = int(min(math.Ceil((s1-s0)/h), 512))
+		if k <= 0 {
+			return 1
 		}
-		for j := range max(n, 1) {
-			dst = append(dst, s0+(s1-s0)*float64(j)/float64(max(n, 1)))
+		h := min(math.Sqrt(8*chordError/k), maxTurn/k)
+		return max(int(min(math.Ceil((c.starts[i+1]-c.starts[i])/h), 512)), 1)
+	}
+	all := 1
+	for i := range c.spans {
+		all += pieces(i)
+	}
+	dst = slices.Grow(dst, all)
+	for i := range c.spans {
+		s0, s1, n := c.starts[i], c.starts[i+1], pieces(i)
+		for j := range n {
+			dst = append(dst, s0+(s1-s0)*float64(j)/float64(n))
 		}
 	}
 	return append(dst, c.length)

@@ -2,6 +2,7 @@ package path
 
 import (
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/integrate/quad"
 	"gonum.org/v1/gonum/mat"
@@ -138,20 +139,22 @@ func (v *speed) length(r *rule, a, b float64) float64 {
 	return h * sum
 }
 
-// measureSpan measures a span from its own start.
-func measureSpan(span *Span) measured {
+// measureSpan measures a span from its own start. Its leaves are appended to room, which is returned as well.
+func measureSpan(room []leaf, span *Span) (measured, []leaf) {
+	from := len(room)
 	if span.evenSpeed() {
 		l := span.size()
-		m := measured{leaves: []leaf{{s1: l, inv: 1 / l, t1: 1, c: [degree + 1]float64{0.5, 0.5}}}, length: l}
+		room = append(room, leaf{s1: l, inv: 1 / l, t1: 1, c: [degree + 1]float64{0.5, 0.5}})
+		m := measured{leaves: room[from:], length: l}
 		switch span.Kind {
 		case Arc:
 			m.bend = span.curvature(0.5).Norm()
 		case Hang: // greatest where it is nearest to level
 			m.bend = span.curvature(min(max(-span.From/span.Sweep, 0), 1)).Norm()
 		}
-		return m
+		return m, room
 	}
-	m := measurer{leaves: make([]leaf, 0, 6), speed: speedOf(span), scale: span.size()}
+	m := measurer{leaves: slices.Grow(room, 6), speed: speedOf(span), scale: span.size()}
 	var cuts [5]float64
 	ends := slowPoints(append(cuts[:0], 0), span)
 	for k := 1; k < len(ends); k++ {
@@ -163,7 +166,7 @@ func measureSpan(span *Span) measured {
 	for j := range looks {
 		bend = max(bend, span.curvature((float64(j)+0.5)/looks).Norm2())
 	}
-	return measured{m.leaves, m.s, math.Sqrt(bend)}
+	return measured{m.leaves[from:], m.s, math.Sqrt(bend)}, m.leaves
 }
 
 // slowPoints appends the inner parameters at which a cubic's speed has a deep

@@ -151,9 +151,9 @@ func (s *Scene) hubs(i int, frame float64) ([]mech.Wheel, mech.Ground) {
 	for k := range wheels {
 		lo, hi = min(lo, wheels[k].X-wheels[k].R), max(hi, wheels[k].X+wheels[k].R)
 	}
-	ground := s.section(s.pathPose(i, frame), b.shape, lo, hi)
+	ground := s.section(make(mech.Ground, 0, 64), s.pathPose(i, frame), b.shape, lo, hi)
 	for k := range wheels {
-		if h := b.hanger(k, &wheels[k]); h != nil {
+		if h, sprung := b.hanger(k, &wheels[k]); sprung {
 			_, hub := h.Settle(ground, mech.Point{X: wheels[k].X, Y: wheels[k].Y}, wheels[k].R+b.shape.Depth)
 			wheels[k].X, wheels[k].Y = hub.X, hub.Y
 		}
@@ -161,22 +161,22 @@ func (s *Scene) hubs(i int, frame float64) ([]mech.Wheel, mech.Ground) {
 	return wheels, ground
 }
 
-// hanger is how wheel k is sprung, nil when it is not.
-func (b *belt) hanger(k int, at *mech.Wheel) *mech.Hanger {
+// hanger is how wheel k is sprung, and whether it is.
+func (b *belt) hanger(k int, at *mech.Wheel) (h mech.Hanger, sprung bool) {
 	w := &b.shape.Wheels[b.of[k]]
 	if !w.Ground || w.Spring == nil {
-		return nil
+		return h, false
 	}
-	h := &mech.Hanger{Up: w.Spring.Up, Down: w.Spring.Down}
+	h.Up, h.Down = w.Spring.Up, w.Spring.Down
 	if w.Spring.Arm == nil {
 		h.DX, h.DY = math.Sincos(w.Spring.Tilt * math.Pi / 180)
-		return h
+		return h, true
 	}
 	ahead, up, _ := b.shape.Axes()
 	// The arm's pivot moves with what the wheel rides on.
 	from := geom.FromArray(*w.Spring.Arm).Sub(geom.FromArray(w.At))
 	h.Arm, h.PX, h.PY = true, at.X+from.Dot(ahead), at.Y+from.Dot(up)
-	return h
+	return h, true
 }
 
 // ridden is how carrier on has moved since the first frame, seen from path i's space.

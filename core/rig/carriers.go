@@ -339,20 +339,15 @@ func (s *Scene) deformed(i int, frame float64) (*path.Curve, error) {
 // shapedTo is path i at a frame after its first steps.
 func (s *Scene) shapedTo(i, steps int, frame float64) (*path.Curve, error) {
 	p := &s.Doc.Paths[i]
-	var spans []path.Span
-	closed := true
-	switch {
-	case s.belts[i] != nil:
-		spans, closed = s.beltSpans(i, frame), p.Shape.Wrap.Ends == nil
-	case p.Shape.Standalone():
-		spans, closed = s.pulled(i, frame).Spans(nil)
-	default: // on a fixture, or the track of a thing: the same in every frame
-		base := s.Shaped[i].Base
-		spans, closed = base.Spans(), base.Closed()
+	cache := path.Fleeting()
+	defer cache.Done()
+	b := builder{cache: cache, curve: func(id string) *path.Curve { return s.curveAt(s.pathAt[id], frame) }, scene: s, path: i, frame: frame}
+	curve, first, err := s.still[i].curve, s.still[i].steps, error(nil)
+	if curve == nil || first > steps {
+		first = 0
+		curve, err = cache.New(s.spansAt(i, frame))
 	}
-	b := builder{cache: new(path.Cache), curve: func(id string) *path.Curve { return s.curveAt(s.pathAt[id], frame) }, scene: s, path: i, frame: frame}
-	curve, err := b.cache.New(spans, closed)
-	for k := range steps {
+	for k := first; k < steps; k++ {
 		if err != nil {
 			return nil, err
 		}
@@ -361,6 +356,19 @@ func (s *Scene) shapedTo(i, steps int, frame float64) (*path.Curve, error) {
 		}
 	}
 	return curve, err
+}
+
+// spansAt are the spans of path i at a frame before its steps.
+func (s *Scene) spansAt(i int, frame float64) (spans []path.Span, closed bool) {
+	switch shape := &s.Doc.Paths[i].Shape; {
+	case s.belts[i] != nil:
+		return s.beltSpans(i, frame), shape.Wrap.Ends == nil
+	case shape.Standalone():
+		return s.pulled(i, frame).Spans(nil)
+	}
+	// On a fixture, or the track of a thing: the same in every frame.
+	base := s.Shaped[i].Base
+	return base.Spans(), base.Closed()
 }
 
 // byFrame keeps what was made for a thing at a frame, since several ask for it.

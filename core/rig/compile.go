@@ -38,6 +38,7 @@ type Scene struct {
 	rests    []geom.Rigid // of each path
 	tugs     [][]tug      // of each path
 	deforms  []bool       // of each path: it differs from frame to frame
+	still    []still      // of each path
 	signals  map[string]*signal
 	moving   []moving
 	pathAt   map[string]int
@@ -146,6 +147,7 @@ func (k *Compiler) compiler(d *scene.Document) *compiler {
 			rests:    make([]geom.Rigid, len(d.Paths)),
 			tugs:     make([][]tug, len(d.Paths)),
 			deforms:  make([]bool, len(d.Paths)),
+			still:    make([]still, len(d.Paths)),
 			signals:  map[string]*signal{},
 			pathAt:   map[string]int{},
 			belts:    make([]*belt, len(d.Paths)),

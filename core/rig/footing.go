@@ -90,8 +90,9 @@ func (s *Scene) foot(i, j, wheel int, frame float64) foot {
 		at := s.ridden(j, b.on[k], frame).Apply(geom.FromArray(b.shape.Wheels[wheel].At))
 		w.X, w.Y = at.Dot(ahead), at.Dot(up)
 	}
-	ground := s.section(pose, b.shape, w.X-2*w.R-b.shape.Depth, w.X+2*w.R+b.shape.Depth)
-	if h := b.hanger(k, &w); h != nil {
+	var room [64]mech.Point
+	ground := s.section(room[:0], pose, b.shape, w.X-2*w.R-b.shape.Depth, w.X+2*w.R+b.shape.Depth)
+	if h, sprung := b.hanger(k, &w); sprung {
 		_, hub := h.Settle(ground, mech.Point{X: w.X, Y: w.Y}, w.R+b.shape.Depth)
 		w.X, w.Y = hub.X, hub.Y
 	}

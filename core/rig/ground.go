@@ -188,9 +188,9 @@ func (s *Scene) level(i int, frame float64) geom.Rigid {
 	return out
 }
 
-// section is the ground below a belt's plane, in that plane: ahead and up of the belt,
+// section appends to room the ground below a belt's plane, in that plane: ahead and up of the belt,
 // from lo to hi and a little beyond.
-func (s *Scene) section(pose geom.Rigid, w *scene.WrapShape, lo, hi float64) mech.Ground {
+func (s *Scene) section(room mech.Ground, pose geom.Rigid, w *scene.WrapShape, lo, hi float64) mech.Ground {
 	ahead, up, off := w.Axes()
 	origin, x, y := pose.Apply(off), pose.Turn(ahead), pose.Turn(up)
 	flat := math.Hypot(x.X, x.Z)
@@ -204,7 +204,7 @@ func (s *Scene) section(pose geom.Rigid, w *scene.WrapShape, lo, hi float64) mec
 		d := geom.V(hx*u, h-origin.Y, hz*u)
 		return mech.Point{X: d.Dot(x), Y: d.Dot(y)}
 	}
-	out := make(mech.Ground, 0, 64)
+	out := room
 	h, _ := s.ground.Height(origin.Z + hz*lo)
 	out = append(out, at(lo, h))
 	if math.Abs(hz) > 1e-9 {

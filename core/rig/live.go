@@ -33,15 +33,12 @@ func (c *compiler) liveSteps(i int) bool {
 			if w.side == nil || w.up == nil || w.phase == nil {
 				return false
 			}
-			moves := s.Wave.Side.Moves() || s.Wave.Up.Moves() || s.Wave.Phase.Moves()
 			if s.Wave.With != "" {
 				if w.with = c.value("rigs/" + s.Wave.With + "/travel"); w.with == nil {
 					return false
 				}
-				moves = moves || w.with.v.Moves()
 			}
 			c.waves[s.Wave] = w
-			c.deforms[i] = c.deforms[i] || moves && !s.Off
 		case s.Lag != nil:
 			if lags++; lags > maxLags {
 				c.say(fmt.Errorf("a path has up to %d steps lag", maxLags), "paths[%d].steps[%d].lag", i, k)
@@ -52,11 +49,9 @@ func (c *compiler) liveSteps(i int) bool {
 				return false
 			}
 			c.lags[s.Lag] = l
-			c.deforms[i] = c.deforms[i] || !s.Off
-		case s.Jitter != nil:
-			c.deforms[i] = c.deforms[i] || s.Jitter.Beats > 0 && !s.Off
 		}
 	}
+	c.deforms[i] = c.deforms[i] || slices.ContainsFunc(p.Steps, c.stepMoves)
 	if h := p.Shape.Hang; h != nil {
 		for _, id := range []string{h.FromOn, h.ToOn} {
 			if id == "" {
@@ -82,6 +77,27 @@ func (c *compiler) liveSteps(i int) bool {
 		}
 	}
 	return true
+}
+
+// stepMoves reports whether a step makes other curves from frame to frame, also of a curve that stands still.
+func (c *compiler) stepMoves(s scene.Step) bool {
+	switch {
+	case s.Off:
+		return false
+	case s.Wave != nil:
+		with := c.waves[s.Wave].with
+		return s.Wave.Side.Moves() || s.Wave.Up.Moves() || s.Wave.Phase.Moves() || with != nil && with.v.Moves()
+	case s.Join != nil:
+		return slices.ContainsFunc(s.Join.Paths, func(id string) bool { return c.deforms[c.pathAt[id]] })
+	}
+	return s.Lag != nil || s.Jitter != nil && s.Jitter.Beats > 0
+}
+
+// shapeMoves reports whether the shape of path i, before its steps, is another from frame to frame.
+func (c *compiler) shapeMoves(i int) bool {
+	h := c.Doc.Paths[i].Shape.Hang
+	return slices.ContainsFunc(c.tugs[i], func(t tug) bool { return t.moves() }) || c.winches[i] != nil ||
+		h != nil && (h.FromOn != "" || h.ToOn != "") || c.belts[i] != nil && c.belts[i].moves
 }
 
 // heldHang is a hanging cable with its ends where the carriers that hold them have brought them,

@@ -23,6 +23,13 @@ type Shaped struct {
 	LeastClearance float64
 }
 
+// still is what a path that moves comes to before its first step that moves: that many steps stand still. The
+// curve is nil where the shape itself moves.
+type still struct {
+	curve *path.Curve
+	steps int
+}
+
 // StepReadout is what a shaping step did.
 type StepReadout struct {
 	Kind   string  `json:"kind"`
@@ -132,6 +139,9 @@ func (c *compiler) path(i int) *path.Curve {
 		}
 		info.Base = curve
 		b := builder{cache: &c.memo.spans, curve: func(id string) *path.Curve { return c.path(c.pathAt[id]) }, scene: c.Scene, path: i, frame: c.Clock.First}
+		if c.deforms[i] && !c.shapeMoves(i) {
+			c.still[i].curve = curve
+		}
 		each := 0 // spans that are made anew in every frame, where it moves
 		for k := range p.Steps {
 			s := &p.Steps[k]
@@ -153,6 +163,9 @@ func (c *compiler) path(i int) *path.Curve {
 				if c.over(&c.spent.steps, len(curve.Spans()), maxStepSpans, "spans after steps", "fewer steps, or paths with fewer points, are accepted", "paths[%d].steps[%d]", i, k) {
 					return
 				}
+			}
+			if still := &c.still[i]; still.curve != nil && still.steps == k && !c.stepMoves(*s) {
+				still.curve, still.steps = curve, k+1
 			}
 			did.Length, did.Spans, did.Closed = curve.Length(), len(curve.Spans()), curve.Closed()
 			info.Steps = append(info.Steps, did)

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"runtime"
+	"runtime/debug"
 	"slices"
 	"strings"
 	"sync"
@@ -237,6 +238,7 @@ func BenchmarkFrame(b *testing.B) {
 // On a path that is made anew in every frame, what is allocated goes with the path alone: as much for ten
 // pieces, rigid or bent, as for four hundred.
 func TestMovingPathsAllocateNothingAPiece(t *testing.T) {
+	defer debug.SetGCPercent(debug.SetGCPercent(-1)) // a collection empties what is used again
 	waving := wavy("w", 3, `,"steps":[{"wave":{"side":0.1,"wavelength":9,"phase":{"speed":1}}}]`)
 	for name, seat := range map[string]string{"rigid": "", "bent": `,"seat":"bent"`, "on pins": `,"seat":"ends"`} {
 		var size [2]float64
