@@ -53,8 +53,30 @@ func run(program, out string) error {
 		return err
 	}
 	defer p.Close()
+	for _, s := range shots(p, prog.URL) {
+		if err := s.do(p); err != nil {
+			return fmt.Errorf("%s: %w", s.name, err)
+		}
+		time.Sleep(3500 * time.Millisecond)
+		png, err := p.Picture()
+		if err != nil {
+			return fmt.Errorf("%s: %w", s.name, err)
+		}
+		if err := os.WriteFile(filepath.Join(out, s.name+".png"), png, 0o644); err != nil {
+			return err
+		}
+		fmt.Println(s.name)
+	}
+	for _, e := range p.Errors() {
+		return fmt.Errorf("the page said: %s", e)
+	}
+	return nil
+}
+
+// shots are the pictures in order, each from where the one before left the page.
+func shots(p *browser.Page, url string) []shot {
 	home := func() error {
-		return steps(func() error { return p.Open(prog.URL + "/") }, func() error { return p.Wait(`document.querySelectorAll('main li img').length > 1`) })
+		return steps(func() error { return p.Open(url + "/") }, func() error { return p.Wait(`document.querySelectorAll('main li img').length > 1`) })
 	}
 	open := func(name string) error {
 		return steps(home, func() error { return p.ClickText(name) }, p.BenchReady)
@@ -65,7 +87,7 @@ func run(program, out string) error {
 	toFrame := func(f string) func() error {
 		return func() error { return p.Type(`input[aria-label="Frame"]`, f) }
 	}
-	shots := []shot{
+	return []shot{
 		{"scenes", func(*browser.Page) error { return home() }},
 		{"scenes-dark", func(*browser.Page) error { return theme("Dark")() }},
 		{"bench", func(*browser.Page) error {
@@ -126,22 +148,4 @@ func run(program, out string) error {
 			return steps(func() error { return open("Skid steer") }, text("Ghosts"), text("Chassis"), text("Trail"), text("Graph"), toFrame("60"))
 		}},
 	}
-	for _, s := range shots {
-		if err := s.do(p); err != nil {
-			return fmt.Errorf("%s: %w", s.name, err)
-		}
-		time.Sleep(3500 * time.Millisecond)
-		png, err := p.Picture()
-		if err != nil {
-			return fmt.Errorf("%s: %w", s.name, err)
-		}
-		if err := os.WriteFile(filepath.Join(out, s.name+".png"), png, 0o644); err != nil {
-			return err
-		}
-		fmt.Println(s.name)
-	}
-	for _, e := range p.Errors() {
-		return fmt.Errorf("the page said: %s", e)
-	}
-	return nil
 }

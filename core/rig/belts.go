@@ -354,68 +354,6 @@ func (s *Scene) linked(i int, frame float64) *mech.Solved {
 // WheelIndex is the number of a wrapped shape's wheel among a belt's, -1 for free ones.
 func (s *Scene) WheelIndex(path, wheel int) int { return s.belts[path].index[wheel] }
 
-// Turning is a wheel as it is in a frame.
-type Turning struct {
-	Place   Place // in the path's space; x is its axis
-	Touches bool
-	// From and To are the distances on the belt between which it lies on the wheel.
-	From, To float64
-}
-
-// turning fills in the wheels of belt i, which turn without slipping on it.
-func (s *Scene) turning(dst []Turning, i int, frame float64, pics []Pieces) []Turning {
-	b := s.belts[i]
-	now := s.Belt(i, frame)
-	ahead, up, off := b.shape.Axes()
-	dst = dst[:0]
-	for n := range b.shape.Wheels {
-		w := &b.shape.Wheels[n]
-		at := geom.FromArray(w.At)
-		x, y, turn := at.Dot(ahead), at.Dot(up), 0.0
-		var c mech.Contact
-		if k := b.index[n]; k >= 0 {
-			x, y, c = now.Wheels[k].X, now.Wheels[k].Y, now.Contacts[k]
-			turn = s.turned(b, now, k, frame, pics)
-		}
-		sin, cos := math.Sincos(turn)
-		z, yy := ahead.Mul(cos).Mad(up, sin), ahead.Mul(-sin).Mad(up, cos)
-		dst = append(dst, Turning{PlaceOf(geom.Rigid{P: off.Mad(ahead, x).Mad(up, y), X: yy.Cross(z), Y: yy, Z: z}), c.Touches, c.From, c.To})
-	}
-	return dst
-}
-
-// turned is the angle of wheel k from ahead to up. A point of the belt keeps its place on
-// the rim while it lies there: with the belt's heading at a distance d round the wheel
-// as h - s (d - from)/R and the same point at d + travel later, the wheel has turned by
-// h + s (from - travel)/R. A sprocket keeps a gap at each pin instead.
-func (s *Scene) turned(b *belt, now *mech.Solved, k int, frame float64, pics []Pieces) float64 {
-	c, rest := &now.Contacts[k], &b.rest.Contacts[k]
-	if !c.Touches {
-		c = rest // it runs on as if it touched
-	}
-	w := &b.shape.Wheels[b.of[k]]
-	side, r := sense(w.Back), now.Wheels[k].R
-	t := b.carries
-	travel := 0.0
-	if t != nil {
-		travel = t.baseAt(pics[t.index].Offset+pics[t.index].Travel, frame)
-	}
-	heading := rest.Heading + math.Remainder(c.Heading-rest.Heading, 2*math.Pi)
-	if b.shape.Ends != nil {
-		if b.shape.Ends.Drum != "" { // its free end takes what comes over it along
-			travel = now.Length - b.rest.Length
-		}
-		return heading + side*(c.From-travel)/r
-	}
-	from := c.From + now.Length*math.Round((rest.From-c.From)/now.Length)
-	if w.Teeth > 0 && t != nil {
-		middle := (from + (c.To - c.From + from)) / 2
-		pins := t.pinNumber(middle, frame, &pics[t.index])
-		return heading - side*(middle-from)/r + side*2*math.Pi*pins/float64(w.Teeth)
-	}
-	return heading + side*(from-travel)/r
-}
-
 // beltSpans are the spans of path i's belt at a frame.
 func (s *Scene) beltSpans(i int, frame float64) []path.Span {
 	b := s.belts[i]

@@ -45,61 +45,8 @@ func ReadMaterials(data []byte) ([]Found, error) {
 		if len(out) == 0 {
 			continue
 		}
-		m := &out[len(out)-1]
-		var v [3]float64
-		given := 0
-		numbers := func(n int) error {
-			for given = 0; given < n && given+1 < len(f); given++ {
-				x, err := strconv.ParseFloat(f[given+1], 64)
-				if err != nil || math.IsNaN(x) || math.IsInf(x, 0) {
-					return fmt.Errorf("line %d: %q is no number", line, f[given+1])
-				}
-				v[given] = x
-			}
-			if given == 0 {
-				return fmt.Errorf("line %d: %s says no number", line, f[0])
-			}
-			return nil
-		}
-		share := func() float64 { return min(max(v[0], 0), 1) }
-		var err error
-		switch f[0] {
-		case "Kd":
-			if err = numbers(3); err == nil {
-				if given < 3 { // one number is a grey
-					v[1], v[2] = v[0], v[0]
-				}
-				m.Colour = fmt.Sprintf("#%02X%02X%02X", byteOf(v[0]), byteOf(v[1]), byteOf(v[2]))
-			}
-		case "d", "Tr":
-			if err = numbers(1); err == nil {
-				if m.Opacity = max(share(), 0.01); f[0] == "Tr" {
-					m.Opacity = max(1-share(), 0.01)
-				}
-			}
-		case "Pr":
-			if err = numbers(1); err == nil {
-				m.Roughness, rough = share(), true
-			}
-		case "Pm":
-			if err = numbers(1); err == nil {
-				m.Metalness = share()
-			}
-		case "Ns":
-			if err = numbers(1); err == nil && !rough {
-				m.Roughness = math.Sqrt(math.Sqrt(2 / (max(v[0], 0) + 2)))
-			}
-		case "map_Kd", "norm", "map_Bump", "map_bump", "bump", "map_Pr":
-			field := map[string]string{"map_Kd": "colour", "map_Pr": "rough"}[f[0]]
-			if field == "" {
-				field = "normal"
-			}
-			if len(f) > 1 {
-				m.Files[field] = f[len(f)-1] // options come before it
-			}
-		}
-		if err != nil {
-			return nil, err
+		if err := out[len(out)-1].read(f, &rough); err != nil {
+			return nil, fmt.Errorf("line %d: %w", line, err)
 		}
 	}
 	if err := sc.Err(); err != nil {
@@ -107,6 +54,64 @@ func ReadMaterials(data []byte) ([]Found, error) {
 	}
 	if len(out) == 0 {
 		return nil, fmt.Errorf("the file holds no material: MTL with newmtl is accepted")
+	}
+	return out, nil
+}
+
+// read takes over what one line says of a material; rough tells whether its roughness is given as such.
+func (m *Found) read(f []string, rough *bool) error {
+	switch f[0] {
+	case "Kd":
+		v, err := numbers(f, 3)
+		if err != nil {
+			return err
+		}
+		if len(v) < 3 { // one number is a grey
+			v = []float64{v[0], v[0], v[0]}
+		}
+		m.Colour = fmt.Sprintf("#%02X%02X%02X", byteOf(v[0]), byteOf(v[1]), byteOf(v[2]))
+	case "d", "Tr", "Pr", "Pm", "Ns":
+		v, err := numbers(f, 1)
+		if err != nil {
+			return err
+		}
+		share := min(max(v[0], 0), 1)
+		switch {
+		case f[0] == "d":
+			m.Opacity = max(share, 0.01)
+		case f[0] == "Tr":
+			m.Opacity = max(1-share, 0.01)
+		case f[0] == "Pr":
+			m.Roughness, *rough = share, true
+		case f[0] == "Pm":
+			m.Metalness = share
+		case !*rough:
+			m.Roughness = math.Sqrt(math.Sqrt(2 / (max(v[0], 0) + 2)))
+		}
+	case "map_Kd", "norm", "map_Bump", "map_bump", "bump", "map_Pr":
+		field := map[string]string{"map_Kd": "colour", "map_Pr": "rough"}[f[0]]
+		if field == "" {
+			field = "normal"
+		}
+		if len(f) > 1 {
+			m.Files[field] = f[len(f)-1] // options come before it
+		}
+	}
+	return nil
+}
+
+// numbers are the first numbers of a line, at least one and up to most.
+func numbers(f []string, most int) ([]float64, error) {
+	var out []float64
+	for _, text := range f[1:min(len(f), most+1)] {
+		x, err := strconv.ParseFloat(text, 64)
+		if err != nil || math.IsNaN(x) || math.IsInf(x, 0) {
+			return nil, fmt.Errorf("%q is no number", text)
+		}
+		out = append(out, x)
+	}
+	if len(out) == 0 {
+		return nil, fmt.Errorf("%s says no number", f[0])
 	}
 	return out, nil
 }

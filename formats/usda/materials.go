@@ -35,10 +35,42 @@ func (b *Baker) look(w *writer, f rig.Finish, below string) {
 	id := w.open("Material", f.Name(), f.Name())
 	at := below + id
 	w.finishes[f] = at
-	m, c := f.Material, f.Light()
+	m := f.Material
 	w.line("token outputs:surface.connect = <" + at + "/Surface.outputs:surface>")
 	images := map[string]string{}
 	m.Images.Each(func(field, asset string) { images[field] = b.Files[asset] })
+	w.shader(at, f, images)
+	if m.Under != "" {
+		w.open("Shader", "vertices", "")
+		w.line(`uniform token info:id = "UsdPrimvarReader_float3"`)
+		w.line(`string inputs:varname = "displayColor"`)
+		w.line("float3 outputs:result")
+		w.close()
+	}
+	if len(images) > 0 {
+		w.open("Shader", "st", "")
+		w.line(`uniform token info:id = "UsdPrimvarReader_float2"`)
+		w.line(`string inputs:varname = "st"`)
+		w.line("float2 outputs:result")
+		w.close()
+		w.open("Shader", "size", "")
+		w.line(`uniform token info:id = "UsdTransform2d"`)
+		w.line("float2 inputs:in.connect = <" + at + "/st.outputs:result>")
+		w.line("float2 inputs:scale = (" + number(f.Across) + ", " + number(f.Along) + ")")
+		w.line("float2 outputs:result")
+		w.close()
+	}
+	for _, field := range []string{"colour", "normal", "rough"} {
+		if file := images[field]; file != "" {
+			w.image(at, field, file, f)
+		}
+	}
+	w.close()
+}
+
+// shader writes the shader of the material at, which takes what its images hold and else its numbers.
+func (w *writer) shader(at string, f rig.Finish, images map[string]string) {
+	m, c := f.Material, f.Light()
 	w.open("Shader", "Surface", "")
 	w.line(`uniform token info:id = "UsdPreviewSurface"`)
 	switch {
@@ -62,57 +94,35 @@ func (b *Baker) look(w *writer, f rig.Finish, below string) {
 	w.line("float inputs:opacity = " + number(m.Clear()))
 	w.line("token outputs:surface")
 	w.close()
-	if m.Under != "" {
-		w.open("Shader", "vertices", "")
-		w.line(`uniform token info:id = "UsdPrimvarReader_float3"`)
-		w.line(`string inputs:varname = "displayColor"`)
-		w.line("float3 outputs:result")
-		w.close()
+}
+
+// image writes the shader that reads an image of the material at.
+func (w *writer) image(at, field, file string, f rig.Finish) {
+	m, c := f.Material, f.Light()
+	w.open("Shader", field, "")
+	w.line(`uniform token info:id = "UsdUVTexture"`)
+	w.line("asset inputs:file = @" + file + "@")
+	w.line("float2 inputs:st.connect = <" + at + "/size.outputs:result>")
+	w.line(`token inputs:wrapS = "repeat"`)
+	w.line(`token inputs:wrapT = "repeat"`)
+	space := "raw"
+	switch field {
+	case "colour":
+		space = "sRGB"
+		w.line(fmt.Sprintf("float4 inputs:scale = (%.6g, %.6g, %.6g, 1)", c[0], c[1], c[2]))
+	case "normal": // from 0..1 to -1..1
+		w.line("float4 inputs:scale = (2, 2, 2, 1)")
+		w.line("float4 inputs:bias = (-1, -1, -1, 0)")
+	default:
+		metal := m.Metalness
+		if metal == 0 {
+			metal = 1
+		}
+		w.line("float4 inputs:scale = (1, " + number(m.Roughness) + ", " + number(metal) + ", 1)")
 	}
-	if len(images) > 0 {
-		w.open("Shader", "st", "")
-		w.line(`uniform token info:id = "UsdPrimvarReader_float2"`)
-		w.line(`string inputs:varname = "st"`)
-		w.line("float2 outputs:result")
-		w.close()
-		w.open("Shader", "size", "")
-		w.line(`uniform token info:id = "UsdTransform2d"`)
-		w.line("float2 inputs:in.connect = <" + at + "/st.outputs:result>")
-		w.line("float2 inputs:scale = (" + number(f.Across) + ", " + number(f.Along) + ")")
-		w.line("float2 outputs:result")
-		w.close()
-	}
-	for _, field := range []string{"colour", "normal", "rough"} {
-		file := images[field]
-		if file == "" {
-			continue
-		}
-		w.open("Shader", field, "")
-		w.line(`uniform token info:id = "UsdUVTexture"`)
-		w.line("asset inputs:file = @" + file + "@")
-		w.line("float2 inputs:st.connect = <" + at + "/size.outputs:result>")
-		w.line(`token inputs:wrapS = "repeat"`)
-		w.line(`token inputs:wrapT = "repeat"`)
-		space := "raw"
-		switch field {
-		case "colour":
-			space = "sRGB"
-			w.line(fmt.Sprintf("float4 inputs:scale = (%.6g, %.6g, %.6g, 1)", c[0], c[1], c[2]))
-		case "normal": // from 0..1 to -1..1
-			w.line("float4 inputs:scale = (2, 2, 2, 1)")
-			w.line("float4 inputs:bias = (-1, -1, -1, 0)")
-		default:
-			metal := m.Metalness
-			if metal == 0 {
-				metal = 1
-			}
-			w.line("float4 inputs:scale = (1, " + number(m.Roughness) + ", " + number(metal) + ", 1)")
-		}
-		w.line(`token inputs:sourceColorSpace = "` + space + `"`)
-		for _, out := range []string{"float3 outputs:rgb", "float outputs:g", "float outputs:b"} {
-			w.line(out)
-		}
-		w.close()
+	w.line(`token inputs:sourceColorSpace = "` + space + `"`)
+	for _, out := range []string{"float3 outputs:rgb", "float outputs:g", "float outputs:b"} {
+		w.line(out)
 	}
 	w.close()
 }
