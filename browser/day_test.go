@@ -164,5 +164,15 @@ func TestSizesByHand(t *testing.T) {
 	}
 	r.ok(p.Key("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
 	r.ok(p.Wait(stored + fmt.Sprintf(`.then((s) => s.doc.paths[0].shape.circle.radius === %g)`, radius)))
+	// A rig goes with its path: with its step Path open it has the same hoop.
+	r.add("Single rider on Circle")
+	if !eval[bool](r, `document.querySelector('[data-step=path]').ariaExpanded === 'true'`) {
+		r.ok(p.Click("[data-step=path]"))
+	}
+	r.ok(p.ClickText("Corner"))
+	r.ok(p.Still())
+	x, y := r.cursor("move")
+	r.ok(p.Drag(x, y, x+80, y))
+	r.ok(p.Wait(stored + `.then((s) => Math.abs(s.doc.paths[0].rest?.at?.[0] ?? 0) + Math.abs(s.doc.paths[0].rest?.at?.[2] ?? 0) > 0.1)`))
 	r.noErrors()
 }

@@ -58,6 +58,9 @@ func run(program, out string) error {
 			return fmt.Errorf("%s: %w", s.name, err)
 		}
 		time.Sleep(3500 * time.Millisecond)
+		if err := p.Wait(`document.getAnimations().every((a) => a.playState !== 'running')`); err != nil { // colours of a theme fade
+			return fmt.Errorf("%s: %w", s.name, err)
+		}
 		png, err := p.Picture()
 		if err != nil {
 			return fmt.Errorf("%s: %w", s.name, err)

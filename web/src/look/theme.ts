@@ -201,3 +201,10 @@ export const unseen = {
   clipPath: 'inset(50%)',
   whiteSpace: 'nowrap',
 } as const
+
+/** Three number fields in a row, where each of them is wide enough to be read. */
+export const threeFields = {
+  display: 'grid',
+  gridTemplateColumns: 'repeat(auto-fit, minmax(70px, 1fr))',
+  gap: 0.75,
+} as const

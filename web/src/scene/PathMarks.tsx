@@ -1,8 +1,8 @@
 import { drawnPath } from '../core/value'
 import { Html, Line } from '@react-three/drei'
 import { useFrame, useThree, type ThreeEvent } from '@react-three/fiber'
-import { useEffect, useMemo, useRef, useState } from 'react'
-import { BufferGeometry, DoubleSide, Quaternion, Vector3, type Group } from 'three'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { BufferGeometry, DoubleSide, Quaternion, Vector3, type Camera, type Group, type Object3D } from 'three'
 import type { Path } from '../core/page.generated'
 import { movedStart } from '../core/start'
 import { leadOf } from '../core/rigs'
@@ -39,6 +39,14 @@ export function onLine(line: PathLine, distance: number): { at: Vector3; along: 
 
 const up = new Vector3(0, 1, 0)
 
+const projected = new Vector3()
+
+/** Where a thing is in a view of a size, in pixels from its upper left corner. */
+function onScreen(o: Object3D, camera: Camera, { width, height }: { width: number; height: number }): [number, number] {
+  projected.setFromMatrixPosition(o.matrixWorld).project(camera)
+  return [((projected.x + 1) * width) / 2, ((1 - projected.y) * height) / 2]
+}
+
 export function Tag({
   at,
   colour,
@@ -55,9 +63,36 @@ export function Tag({
   // A label that comes after the last frame was drawn would wait for the next.
   const invalidate = useThree((s) => s.invalidate)
   useEffect(() => invalidate(), [at, invalidate])
+  // How far left and right of its place it reaches, in pixels.
+  const reach = useRef([0, 0])
+  const measured = useCallback(
+    (text: HTMLDivElement | null) => {
+      if (!text) return
+      const observer = new ResizeObserver(() => {
+        const [own, place] = [text, text.parentElement!].map((e) => e.getBoundingClientRect()) as [DOMRect, DOMRect]
+        reach.current = [own.left - place.left, own.right - place.left]
+        invalidate()
+      })
+      observer.observe(text)
+      return () => observer.disconnect()
+    },
+    [invalidate],
+  )
   return (
-    <Html portal={labelLayer} position={at} zIndexRange={[5, 0]} style={{ pointerEvents: 'none' }}>
+    <Html
+      portal={labelLayer}
+      position={at}
+      zIndexRange={[5, 0]}
+      style={{ pointerEvents: 'none' }}
+      calculatePosition={(o, camera, size) => {
+        const [x, y] = onScreen(o, camera, size)
+        const [left, right] = reach.current as [number, number]
+        // Of a place within the view nothing of it is cut off by the view's sides.
+        return [x < 0 || x > size.width ? x : Math.max(Math.min(x, size.width - 4 - right), 4 - left), y]
+      }}
+    >
       <div
+        ref={measured}
         style={{
           transform: shift ?? 'translate(-50%, -150%)',
           font: `500 11px/16px 'IBM Plex Sans', sans-serif`,

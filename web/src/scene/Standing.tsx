@@ -11,10 +11,15 @@ import { lineAt, Posed, poseMatrix } from './Posed'
 
 type Vec3 = [number, number, number]
 
-/** The chosen path or fixture has a hoop, to be moved, turned and resized as a whole. */
+/**
+ * The chosen path or fixture has a hoop, to be moved, turned and resized as a whole; so has the path of a
+ * chosen rig whose step Path is open.
+ */
 export function Standing({ roles, size }: { roles: Roles; size: number }) {
   const path = useBench((b) => {
-    const p = b.selected?.kind === 'path' ? chosenPath(b) : undefined
+    const kind = b.selected?.kind
+    const p =
+      kind === 'path' || (kind === 'rig' && b.panel === 'recipe' && b.openStep === 'path') ? chosenPath(b) : undefined
     // A track lies where its rig goes, a path on a fixture where that stands.
     return p && !p.path.shape.track && !p.path.shape.over ? p.index : -1
   })

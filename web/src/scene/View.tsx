@@ -328,7 +328,7 @@ function Instruments({ overlay, size }: { overlay: React.RefObject<HTMLDivElemen
     eye.target.copy(target)
     if (!root.querySelector('[data-bar]')) return
     const pixel = metresPerPixel(camera, target, px.height)
-    const wish = pixel * 150
+    const wish = pixel * Math.min(150, px.width / 4)
     const power = 10 ** Math.floor(Math.log10(wish))
     const length =
       [1, 2, 5, 10]

@@ -104,6 +104,8 @@ export function Bench() {
     storage: localStorage,
   })
   useKeepFocus()
+  // What the rows need; in a lower window, as at 200 % zoom, they are scrolled.
+  const least = 160 + 1 + 96 + (folded.strip ? 0 : 159) + (graph ? 151 : 0)
 
   const middle = { height: '100%', display: 'grid', placeItems: 'center', background: roles.paper }
   if (failed) {
@@ -142,60 +144,62 @@ export function Bench() {
             </>
           )}
           <Panel id="right" minSize={480}>
-            <Group orientation="vertical" style={{ height: '100%' }} {...down}>
-              <Panel id="view" minSize={160}>
-                <Box
-                  sx={{
-                    height: '100%',
-                    display: 'grid',
-                    gridTemplateColumns: folded.checks ? '1fr' : '1fr 132px',
-                    minHeight: 0,
-                  }}
-                >
-                  <View>
-                    <ToolHelp />
-                    <SimulationBar />
-                  </View>
-                  {!folded.checks && <GaugeRail />}
-                </Box>
-              </Panel>
-              {!folded.strip && (
-                <>
-                  <Edge />
-                  <Panel
-                    id="length"
-                    defaultSize={160}
-                    minSize={158}
-                    maxSize={162}
-                    groupResizeBehavior="preserve-pixel-size"
+            <Box sx={{ height: '100%', overflowY: 'auto' }}>
+              <Group orientation="vertical" style={{ height: '100%', minHeight: least }} {...down}>
+                <Panel id="view" minSize={160}>
+                  <Box
+                    sx={{
+                      height: '100%',
+                      display: 'grid',
+                      gridTemplateColumns: folded.checks ? '1fr' : '1fr 132px',
+                      minHeight: 0,
+                    }}
                   >
-                    <Box sx={{ height: '100%' }} onContextMenu={menuOfChosen}>
-                      <LengthStrip />
-                    </Box>
-                  </Panel>
-                </>
-              )}
-              {graph && (
-                <>
-                  <Edge />
-                  <Panel
-                    id="graph"
-                    defaultSize={190}
-                    minSize={150}
-                    maxSize={420}
-                    groupResizeBehavior="preserve-pixel-size"
-                  >
-                    <Box sx={{ height: '100%' }} onContextMenu={menuOfChosen}>
-                      <Graph />
-                    </Box>
-                  </Panel>
-                </>
-              )}
-              <Edge />
-              <Panel id="time" defaultSize={96} minSize={96} maxSize={98} groupResizeBehavior="preserve-pixel-size">
-                <TimeStrip />
-              </Panel>
-            </Group>
+                    <View>
+                      <ToolHelp />
+                      <SimulationBar />
+                    </View>
+                    {!folded.checks && <GaugeRail />}
+                  </Box>
+                </Panel>
+                {!folded.strip && (
+                  <>
+                    <Edge />
+                    <Panel
+                      id="length"
+                      defaultSize={160}
+                      minSize={158}
+                      maxSize={162}
+                      groupResizeBehavior="preserve-pixel-size"
+                    >
+                      <Box sx={{ height: '100%' }} onContextMenu={menuOfChosen}>
+                        <LengthStrip />
+                      </Box>
+                    </Panel>
+                  </>
+                )}
+                {graph && (
+                  <>
+                    <Edge />
+                    <Panel
+                      id="graph"
+                      defaultSize={190}
+                      minSize={150}
+                      maxSize={420}
+                      groupResizeBehavior="preserve-pixel-size"
+                    >
+                      <Box sx={{ height: '100%' }} onContextMenu={menuOfChosen}>
+                        <Graph />
+                      </Box>
+                    </Panel>
+                  </>
+                )}
+                <Edge />
+                <Panel id="time" defaultSize={96} minSize={96} maxSize={98} groupResizeBehavior="preserve-pixel-size">
+                  <TimeStrip />
+                </Panel>
+              </Group>
+            </Box>
           </Panel>
         </Group>
       </Box>

@@ -252,7 +252,10 @@ function Saving() {
         </>
       ) : (
         <>
-          <CheckCircle sx={{ ...icon, color: roles.kelp }} /> Saved {since}
+          <CheckCircle sx={{ ...icon, color: roles.kelp }} /> Saved
+          <Box component="span" sx={{ display: { xs: 'none', md: 'inline' } }}>
+            {since}
+          </Box>
         </>
       )}
     </Box>

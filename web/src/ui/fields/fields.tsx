@@ -7,6 +7,7 @@ import { useTheme } from '@mui/material/styles'
 import { useId, useState } from 'react'
 import type { Quantity } from '../../core/units'
 import { NumberField } from './NumberField'
+import { threeFields } from '../../look/theme'
 
 /** Fields two abreast. */
 export function Pair({ children }: { children: React.ReactNode }) {
@@ -157,7 +158,7 @@ export function Vec3Field({
   return (
     <Box role="group" aria-label={label}>
       <Box sx={{ fontSize: 11, lineHeight: '16px', mb: '3px', color: roles.secondary }}>{label}</Box>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 0.75 }}>
+      <Box sx={threeFields}>
         {(['x', 'y', 'z'] as const).map((axis, i) => (
           <NumberField
             key={axis}

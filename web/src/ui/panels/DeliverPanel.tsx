@@ -172,7 +172,11 @@ export function DeliverPanel() {
         <Button
           variant="contained"
           // Within reach however long the choices are.
-          sx={{ position: 'sticky', bottom: 8, zIndex: 1 }}
+          sx={(t) => {
+            // What scrolls below it is covered all round.
+            const cover = { boxShadow: `0 0 0 8px ${t.roles.paper}` }
+            return { position: 'sticky', bottom: 8, zIndex: 1, ...cover, '&:hover': cover }
+          }}
           disabled={rigs.length === 0 || !!fault || !format}
           onClick={() =>
             format &&

@@ -14,6 +14,7 @@ import { NumberField } from '../fields/NumberField'
 import { PanelHead } from './PanelHead'
 import { MaterialPick } from '../recipe/MaterialPick'
 import { Column } from '../recipe/RecipeParts'
+import { threeFields } from '../../look/theme'
 
 type Ground = NonNullable<Document['ground']>
 
@@ -103,7 +104,7 @@ export function GroundPanel() {
         <Box component="h3" sx={{ typography: 'h3', m: 0 }}>
           Sun
         </Box>
-        <Box role="group" aria-label="Sun" sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 0.75 }}>
+        <Box role="group" aria-label="Sun" sx={threeFields}>
           {(
             [
               ['heading', 'From', 'angle', -360, 360],

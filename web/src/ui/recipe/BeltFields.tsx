@@ -9,6 +9,7 @@ import { Choice, Figure, Pair, Pick } from '../fields/fields'
 import { AutoField } from '../fields/AutoField'
 import { NumberField } from '../fields/NumberField'
 import { EndsFields } from './EndsFields'
+import { threeFields } from '../../look/theme'
 
 type Wrap = NonNullable<PathShape['wrap']>
 type Wheel = Wrap['wheels'][number]
@@ -347,7 +348,7 @@ export function WheelWays({ wheel: w, index, at }: { wheel: Wheel; index: number
         />
       )}
       {slide && (
-        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 0.75 }}>
+        <Box sx={threeFields}>
           <NumberField
             label="Slide"
             value={slide.angle ?? 0}

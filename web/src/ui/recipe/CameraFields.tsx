@@ -12,8 +12,7 @@ import { Choice, Pair, Pick } from '../fields/fields'
 import { NumberField } from '../fields/NumberField'
 import { SlotField } from '../fields/SlotField'
 import { keyAll } from './CarrierFields'
-
-const three = { display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 0.75 } as const
+import { threeFields } from '../../look/theme'
 
 const sizes: [string, number, number][] = [
   ['1280 × 720', 1280, 720],
@@ -183,7 +182,7 @@ export function CameraFields({ camera, index }: { camera: Camera; index: number 
           })
         }
       />
-      <Box role="group" aria-label="Place" sx={three}>
+      <Box role="group" aria-label="Place" sx={threeFields}>
         <SlotField slot={by('x')} label="X" />
         <SlotField slot={by('y')} label="Y" />
         <SlotField slot={by('z')} label="Z" />
@@ -192,7 +191,7 @@ export function CameraFields({ camera, index }: { camera: Camera; index: number 
         <SlotField slot={by('bank')} label="Bank" />
       </Box>
       {camera.aim && (
-        <Box role="group" aria-label="What it looks at" sx={three}>
+        <Box role="group" aria-label="What it looks at" sx={threeFields}>
           <SlotField slot={by('aim-x')} label={named(camera.aim) ? 'Off by X' : 'At X'} />
           <SlotField slot={by('aim-y')} label={named(camera.aim) ? 'Off by Y' : 'At Y'} />
           <SlotField slot={by('aim-z')} label={named(camera.aim) ? 'Off by Z' : 'At Z'} />

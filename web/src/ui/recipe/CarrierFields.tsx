@@ -13,8 +13,7 @@ import { AutoField } from '../fields/AutoField'
 import { NumberField } from '../fields/NumberField'
 import { SlotField } from '../fields/SlotField'
 import { takeOver } from '../../stores/takeOver'
-
-const three = { display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 0.75 } as const
+import { threeFields } from '../../look/theme'
 
 /** Sets keys of all given values at the play head, as they are there. */
 export function keyAll(slots: readonly Slot[], label: string) {
@@ -113,7 +112,7 @@ export function CarrierFields({ carrier, index }: { carrier: Carrier; index: num
           />
         </>
       )}
-      <Box role="group" aria-label="Place" sx={three}>
+      <Box role="group" aria-label="Place" sx={threeFields}>
         <SlotField slot={by('x')} label="X" />
         <SlotField slot={by('y')} label="Y" />
         <SlotField slot={by('z')} label="Z" />
@@ -262,7 +261,7 @@ export function TugFields({ tug, index }: { tug: Tug; index: number }) {
         onPreview={(v) => preview((d) => void (of(d).reach = v))}
         onCommit={(v) => edit('set the reach', (d) => void (of(d).reach = v))}
       />
-      <Box role="group" aria-label="Pull" sx={three}>
+      <Box role="group" aria-label="Pull" sx={threeFields}>
         <SlotField slot={slots[0]!} label="Pull x" />
         <SlotField slot={slots[1]!} label="Pull y" />
         <SlotField slot={slots[2]!} label="Pull z" />

@@ -8,6 +8,7 @@ import { RidesOn } from './CarrierFields'
 import { Choice, Pick, Vec3Field } from '../fields/fields'
 import { NumberField } from '../fields/NumberField'
 import { PartFields } from './PartFields'
+import { threeFields } from '../../look/theme'
 
 /** Where a fixture stands, what can be made on it, and its part. */
 export function FixtureFields({ fixture, index }: { fixture: Fixture; index: number }) {
@@ -60,7 +61,7 @@ export function FixtureFields({ fixture, index }: { fixture: Fixture; index: num
         onPreview={(v) => preview((d) => void (of(d).at = v))}
         onCommit={(v) => edit(`move ${fixture.name}`, (d) => void (of(d).at = v))}
       />
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 0.75 }}>
+      <Box sx={threeFields}>
         {(['heading', 'pitch', 'bank'] as const).map((k) => (
           <NumberField
             key={k}

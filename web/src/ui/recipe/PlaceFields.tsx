@@ -8,6 +8,7 @@ import { Fold } from '../fields/Fold'
 import { NumberField } from '../fields/NumberField'
 import { makeLarger } from '../../stores/takeOver'
 import { makeOtherSide } from '../things'
+import { threeFields } from '../../look/theme'
 
 /** Where a whole path stands, how large it is, and its mirror image. */
 export function PlaceFields({ path, index }: { path: Path; index: number }) {
@@ -25,7 +26,7 @@ export function PlaceFields({ path, index }: { path: Path; index: number }) {
         onPreview={(at) => preview(put({ at }))}
         onCommit={(at) => edit(`move ${name}`, put({ at }))}
       />
-      <Box role="group" aria-label="Turned by" sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 0.75 }}>
+      <Box role="group" aria-label="Turned by" sx={threeFields}>
         {(['heading', 'pitch', 'bank'] as const).map((k) => (
           <NumberField
             key={k}
