@@ -26,8 +26,8 @@ type scratch struct {
 
 var fleeting = sync.Pool{New: func() any { return &Cache{scratch: new(scratch)} }}
 
-// Fleeting lends an empty cache for the curves of one frame, which uses its room again from frame
-// to frame; it is to be given back with Done, after which only curves made with it may be used on.
+// Fleeting lends an empty cache for the curves of one frame, whose room is used again for the next. It
+// is given back with Done; the curves made with it stay.
 func Fleeting() *Cache { return fleeting.Get().(*Cache) }
 
 // Done gives a fleeting cache back.

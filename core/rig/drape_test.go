@@ -319,14 +319,7 @@ func TestClothStaysInNumbers(t *testing.T) {
 		t.Fatal(err)
 	}
 	for _, thrown := range []bool{false, true} {
-		d, err := scene.Decode(text)
-		if err != nil {
-			t.Fatal(err)
-		}
-		s, err := rig.Compile(d)
-		if err != nil {
-			t.Fatal(err)
-		}
+		s := whole(t, string(text))
 		if thrown {
 			rig.Throw(s)
 		}
@@ -335,7 +328,7 @@ func TestClothStaysInNumbers(t *testing.T) {
 			t.Errorf("thrown %v, said %v", thrown, said)
 		}
 		var p rig.Picture
-		for f := d.Range.First; f <= d.Range.Last; f++ {
+		for f := s.Doc.Range.First; f <= s.Doc.Range.Last; f++ {
 			s.Frame(&p, f)
 			for _, list := range [][]float32{p.Rigs[0].Positions, p.Rigs[0].Normals} {
 				for k, v := range list {

@@ -60,7 +60,6 @@ func (c *compiler) liveSteps(i int) bool {
 			if !c.carrier(c.carrierAt[id]) {
 				return false
 			}
-			c.deforms[i] = true
 		}
 		w, ok := c.winchOf(i)
 		if !ok {

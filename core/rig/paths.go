@@ -123,12 +123,12 @@ func (c *compiler) path(i int) *path.Curve {
 		if c.tugs[i], ok = c.tugsOf(i); !ok {
 			return
 		}
-		c.deforms[i] = slices.ContainsFunc(c.tugs[i], func(t tug) bool { return t.moves() })
+		c.deforms[i] = c.shapeMoves(i)
 		if !c.liveSteps(i) {
 			return
 		}
 		spans, closed := c.shape(i, note)
-		c.deforms[i] = c.deforms[i] || c.belts[i] != nil && c.belts[i].moves
+		c.deforms[i] = c.deforms[i] || c.shapeMoves(i)
 		if spans == nil {
 			return
 		}

@@ -238,7 +238,9 @@ func BenchmarkFrame(b *testing.B) {
 // On a path that is made anew in every frame, what is allocated goes with the path alone: as much for ten
 // pieces, rigid or bent, as for four hundred.
 func TestMovingPathsAllocateNothingAPiece(t *testing.T) {
-	defer debug.SetGCPercent(debug.SetGCPercent(-1)) // a collection empties what is used again
+	// What is used again is kept by each processor, and a collection empties it.
+	defer debug.SetGCPercent(debug.SetGCPercent(-1))
+	defer runtime.GOMAXPROCS(runtime.GOMAXPROCS(1))
 	waving := wavy("w", 3, `,"steps":[{"wave":{"side":0.1,"wavelength":9,"phase":{"speed":1}}}]`)
 	for name, seat := range map[string]string{"rigid": "", "bent": `,"seat":"bent"`, "on pins": `,"seat":"ends"`} {
 		var size [2]float64
