@@ -204,6 +204,11 @@ func (p *Page) open(opts ...chromedp.ContextOption) (*Page, error) {
 	return q, err
 }
 
+// Size makes the tab's window so large, in pixels of the page.
+func (p *Page) Size(width, height int64) error {
+	return p.do("making the window another size", chromedp.EmulateViewport(width, height))
+}
+
 // Close closes the tab, the first one the browser as well.
 func (p *Page) Close() { p.stop() }
 

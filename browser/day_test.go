@@ -176,3 +176,23 @@ func TestSizesByHand(t *testing.T) {
 	r.ok(p.Wait(stored + `.then((s) => Math.abs(s.doc.paths[0].rest?.at?.[0] ?? 0) + Math.abs(s.doc.paths[0].rest?.at?.[2] ?? 0) > 0.1)`))
 	r.noErrors()
 }
+
+// In a window of 640 x 400, as one of 1280 x 800 is at 200 % zoom, the numbers of a place are read whole and the
+// row of frames can be reached.
+func TestAtTwiceTheSize(t *testing.T) {
+	r := setup(t)
+	p := r.page
+	r.openDemo("crawler")
+	r.ok(p.Size(640, 400))
+	r.rack("Port loop")
+	r.ok(p.Wait(`!!document.querySelector('[role=group][aria-label=Centre] input')`))
+	if cut := eval[[]string](r, `[...document.querySelectorAll('[role=group][aria-label=Centre] input')].filter((e) => e.scrollWidth > e.clientWidth).map((e) => e.value)`); len(cut) > 0 {
+		t.Errorf("cut off: %v", cut)
+	}
+	r.ok(p.Wait(`(() => {
+	  const e = [...document.querySelectorAll('main text')].find((x) => x.textContent === 'frames')
+	  e?.scrollIntoView({ block: 'nearest' })
+	  return !!e && e.getBoundingClientRect().bottom <= innerHeight
+	})()`))
+	r.noErrors()
+}
