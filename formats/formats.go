@@ -77,7 +77,7 @@ func (o *Options) ready(ctx context.Context, s *rig.Scene) (*Format, error) {
 	if err := f.room(s, o); err != nil {
 		return nil, err
 	}
-	return f, s.Simulate(ctx, o.Simulated)
+	return f, s.SimulateTo(ctx, max(o.Frames.Last, s.Doc.Range.First), o.Simulated)
 }
 
 // feed gives a baker its frames.

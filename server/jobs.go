@@ -167,7 +167,7 @@ func (j *jobs) start(s *rig.Scene, o formats.Options, a ask) (BakeState, error) 
 		return BakeState{}, err
 	}
 	kind, frames := o.Format, o.Frames
-	_, simulated := s.Simulated() // comes before, and is a part of the work
+	_, simulated := s.SimulatedTo(frames.Last) // comes before, and is a part of the work
 	file, err := os.CreateTemp(j.dir, bakePrefix+"*."+kind)
 	if err != nil {
 		return BakeState{}, err

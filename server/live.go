@@ -14,7 +14,6 @@ import (
 	"github.com/coder/websocket"
 	"github.com/gin-gonic/gin"
 
-	"bead/core/check"
 	"bead/core/geom"
 	"bead/core/rig"
 	"bead/core/scene"
@@ -107,6 +106,7 @@ type liveChannel struct {
 	wanted   []int // frames that were asked for, the next one first
 	fill     []int // frames still to send ahead, nearest last
 	has      map[int]bool
+	told     bool // that what is left to send ahead waits for its simulation
 	bytes    int
 	budget   int // bytes of frames that are sent ahead
 	// stopChecks ends the look at every frame of the last edit.
@@ -189,6 +189,14 @@ func (l *liveChannel) serve(ctx context.Context) error {
 			}
 			continue
 		}
+		if n := len(l.fill); n > 0 && !l.told && !l.scene.Ready(l.fill[n-1]) {
+			l.told = true
+			l.msg.start(kindFilled, l.seq, l.fill[n-1])
+			if err := l.send(ctx); err != nil {
+				return err
+			}
+			continue
+		}
 		select {
 		case <-ctx.Done():
 			return nil
@@ -220,7 +228,7 @@ const overtakenAfter = 150 * time.Millisecond
 // edit compiles the document and answers with the frame looked at, then checks. A newer edit that
 // is kept ends it on the way.
 func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
-	l.fill, l.wanted = l.fill[:0], nil
+	l.fill, l.wanted, l.told = l.fill[:0], nil, false
 	l.stopChecks()
 	work, end := l.overtaken(ctx)
 	compiled, read, err := l.compile(work, r)
@@ -264,9 +272,19 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 	var checking context.Context
 	checking, l.stopChecks = context.WithCancel(ctx)
 	working := l.simulation.begin(checking)
+	checks := measuring{ctx, checking, compiled, r.Seq, r.Frame}
+	if !waits {
+		go l.check(checks, false, true)
+		return nil
+	}
+	// What waits for no simulation is checked beside it.
+	var early sync.WaitGroup
+	var measured bool
+	early.Go(func() { measured = l.check(checks, true, true) })
 	go func() {
-		if !waits || l.simulate(ctx, working, compiled, r.Seq) {
-			l.check(ctx, checking, compiled, r.Seq, r.Frame)
+		if l.simulate(ctx, working, compiled, r.Seq) {
+			early.Wait()
+			l.check(checks, false, !measured)
 		}
 	}()
 	return nil
@@ -348,66 +366,6 @@ func (l *liveChannel) compile(ctx context.Context, r *LiveRequest) (*rig.Scene, 
 		err = compiled.FrameContext(ctx, &l.pic, r.Frame)
 	}
 	return compiled, out, err
-}
-
-// The frames of the first answer of the checks, and how often their progress is told.
-const firstLook, progressEvery = 9, 250 * time.Millisecond
-
-// check looks at a few frames for a first answer and then at all of them, beside the edits: the
-// next one cancels checking. Messages are sent as long as the channel lives, so that a message
-// is never cut off in the middle.
-func (l *liveChannel) check(ctx, checking context.Context, s *rig.Scene, seq uint32, frame int) {
-	var msg message
-	var mu sync.Mutex
-	say := func(c Checks) {
-		mu.Lock()
-		defer mu.Unlock()
-		if checking.Err() != nil {
-			return
-		}
-		if c.Results == nil {
-			c.Results = []check.Result{} // a list without entries, not null
-		}
-		msg.start(kindChecks, seq, frame)
-		if msg.json(tagJSON, c) == nil {
-			_ = l.conn.Write(ctx, websocket.MessageBinary, msg.b) // a broken channel is seen by its reader
-		}
-	}
-	// A mistake in a check ends the checks and not the server.
-	defer func() {
-		if r := recover(); r != nil {
-			l.server.cfg.Log.Error("panic in the checks", "value", r, "stack", string(debug.Stack()))
-		}
-	}()
-	turn := func(do func()) {
-		if done, err := l.server.checks.take(checking); err == nil {
-			defer done()
-			do()
-		}
-	}
-	few := check.First(s.Doc.Range, firstLook)
-	report, err := check.Run(checking, s, check.Look{Frames: few, Workers: 1, Turn: turn})
-	if err != nil {
-		return
-	}
-	all := report.Seen == report.Of
-	first := Checks{Results: report.Results, Seen: report.Seen, Of: report.Of}
-	if !all {
-		first.Looked = 1
-	}
-	if say(first); all {
-		return
-	}
-	told := time.Now()
-	report, err = check.Run(checking, s, check.Look{Workers: 1, Turn: turn, Progress: func(done int) {
-		if time.Since(told) > progressEvery && done < report.Of {
-			told = time.Now()
-			say(Checks{Of: report.Of, Looked: done})
-		}
-	}})
-	if err == nil {
-		say(Checks{Results: report.Results, Seen: report.Seen, Of: report.Of})
-	}
 }
 
 func (l *liveChannel) fillNext(ctx context.Context) error {

@@ -9,6 +9,7 @@ import (
 	"image"
 	"image/png"
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -140,4 +141,46 @@ func TestCardsAreSimulated(t *testing.T) {
 	if hangs, follows := differ(got, drawn(true)), differ(got, drawn(false)); hangs != 0 || follows < 500 {
 		t.Errorf("the card differs by %d pixels from the cloth as it hangs, and by %d from how it follows its path", hangs, follows)
 	}
+}
+
+// Checks of a rig that waits for no simulation come beside it and name the one that waits; so does word that
+// no other frame is left to be sent ahead.
+func TestChecksBesideASimulation(t *testing.T) {
+	s := start(t, nil)
+	ch := s.live(s.create("empty").ID)
+	doc := strings.NewReplacer(`"damping":1`, `"damping":1,"substeps":1000`, `"rigs":[`, `"rigs":[{"id":"beads","name":"Beads","path":"p","part":"b",
+"facing":{"mode":"steady"},"travel":0,"train":{"spacing":{"mode":"set count","count":3}}},`, `"parts":[`, `"parts":[{"id":"b","name":"b","shape":{"box":{"side":0.1,"height":0.1,"length":0.1}}},`).Replace(clothScene)
+	ch.send(map[string]any{"seq": 1, "frame": 1, "doc": json.RawMessage(doc), "fill": true})
+	told := false
+	for range 1000 {
+		switch m := ch.next(); m.kind {
+		case 4:
+			t.Fatalf("%s", m.sections["JSON"][0])
+		case 5:
+			told = true
+		case 7:
+			var at server.Simulating
+			if err := json.Unmarshal(m.sections["JSON"][0], &at); err != nil || at.Done == at.Of {
+				t.Fatalf("%v %+v: the simulation came first", err, at)
+			}
+		case 3:
+			var c server.Checks
+			err := json.Unmarshal(m.sections["JSON"][0], &c)
+			if err == nil && c.Seen == 0 {
+				break // how far it has come
+			}
+			if err != nil || !slices.Equal(c.Waiting, []string{"r"}) || len(c.Results) == 0 {
+				t.Fatalf("%v: %d results, %v wait", err, len(c.Results), c.Waiting)
+			}
+			for _, r := range c.Results {
+				if r.Rig != "beads" {
+					t.Errorf("%s of %s", r.ID, r.Rig)
+				}
+			}
+			if told && c.Seen == c.Of {
+				return
+			}
+		}
+	}
+	t.Fatalf("told that what is left waits: %v", told)
 }

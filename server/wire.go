@@ -21,7 +21,7 @@ const (
 	kindFrame      = 2
 	kindChecks     = 3
 	kindFault      = 4
-	kindFilled     = 5 // every frame that will come has come
+	kindFilled     = 5 // every frame that will come has come, but those that wait for a simulation
 	kindMoved      = 6 // the scene has another revision
 	kindSimulating = 7 // how far a simulation is that frames wait for
 
@@ -48,6 +48,8 @@ type Checks struct {
 	Of   int `json:"of"`
 	// Looked is how many frames have been looked at so far, for results to come; 0 when none are.
 	Looked int `json:"looked"`
+	// Waiting are the ids of rigs whose results come when their simulation is done.
+	Waiting []string `json:"waiting"`
 }
 
 // Moved is the JSON of a kindMoved message: the scene was changed, here or in another window.

@@ -155,7 +155,7 @@ func (w *bakeWish) bake(c *cobra.Command, name string, targets []target) error {
 	if o.Rigs, err = rigsNamed(s.Doc, w.rigs); err != nil {
 		return err
 	}
-	if err := simulate(c, s); err != nil {
+	if err := simulate(c, s, max(o.Frames.Last, s.Doc.Range.First)); err != nil {
 		return err
 	}
 	for _, t := range targets {
@@ -264,15 +264,15 @@ func keptFrom(ctx context.Context) (rig.Kept, error) {
 	return f, nil
 }
 
-// simulate works out what frames come of the frames before, with its progress.
-func simulate(c *cobra.Command, s *rig.Scene) error {
-	_, of := s.Simulated()
+// simulate works out up to a frame what frames come of the frames before, with its progress.
+func simulate(c *cobra.Command, s *rig.Scene, frame int) error {
+	_, of := s.SimulatedTo(frame)
 	if of == 0 {
 		return nil
 	}
 	bar := progress(c, of, "simulating")
 	defer bar.end()
-	return s.Simulate(c.Context(), func(done, _ int) { bar.set(done) })
+	return s.SimulateTo(c.Context(), frame, func(done, _ int) { bar.set(done) })
 }
 
 // lookEvery is how often a watched file is looked at.

@@ -32,7 +32,7 @@ func checkCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			if err := simulate(c, s); err != nil {
+			if err := simulate(c, s, s.Doc.Range.Last+1); err != nil {
 				return err
 			}
 			verdict, err := check.Judged(c.Context(), s, &terms, check.Look{})

@@ -20,6 +20,8 @@ type Look struct {
 	// Progress, where it is not nil, is told how many frames have been looked at. It is
 	// called from several goroutines.
 	Progress func(done int)
+	// Early looks without waiting for simulations: what is still to be simulated is left out, and named.
+	Early bool
 	// Turn, where it is not nil, does the work of each frame, as when others have to be let by.
 	Turn func(do func())
 }
@@ -30,6 +32,8 @@ type Report struct {
 	// Seen of so many frames of the range were looked at.
 	Seen int `json:"seen"`
 	Of   int `json:"of"`
+	// Waiting are the ids of rigs that were left out, as they wait for their simulation.
+	Waiting []string `json:"waiting,omitempty"`
 }
 
 // VerdictForm is the version of a Verdict; it grows when a field changes its meaning or goes.
@@ -74,10 +78,18 @@ func Run(ctx context.Context, s *rig.Scene, o Look) (Report, error) {
 			frames[k] = rg.First + k
 		}
 	}
-	if err := s.Simulate(ctx, nil); err != nil {
-		return Report{}, err
-	}
 	out := Report{Results: []Result{}, Seen: len(frames), Of: rg.Count()}
+	waits := make([]bool, len(s.Rigs))
+	if !o.Early {
+		if err := s.Simulate(ctx, nil); err != nil {
+			return Report{}, err
+		}
+	}
+	for i := range waits {
+		if waits[i] = s.Rigs[i].Waits(); waits[i] {
+			out.Waiting = append(out.Waiting, s.Doc.Rigs[i].ID)
+		}
+	}
 	workers := o.Workers
 	if workers <= 0 {
 		workers = runtime.GOMAXPROCS(0)
@@ -87,7 +99,7 @@ func Run(ctx context.Context, s *rig.Scene, o Look) (Report, error) {
 	var done atomic.Int64
 	var wait sync.WaitGroup
 	for w := range crews {
-		crews[w] = newCrew(ctx, s, out.Seen)
+		crews[w] = newCrew(ctx, s, out.Seen, waits)
 		part := frames[w*len(frames)/workers : (w+1)*len(frames)/workers]
 		wait.Go(func() {
 			crews[w].walk(ctx, part, o.Turn, func() {
@@ -108,6 +120,9 @@ func Run(ctx context.Context, s *rig.Scene, o Look) (Report, error) {
 		crews[0].merge(c)
 	}
 	for i, list := range crews[0].gauges {
+		if waits[i] {
+			continue
+		}
 		for _, g := range list {
 			if r := g.result(); r.ID != "" { // "": there was nothing to be measured
 				out.Results = append(out.Results, r)
@@ -129,9 +144,12 @@ type crew struct {
 	gauges [][]gauge // of each rig
 }
 
-func newCrew(ctx context.Context, s *rig.Scene, seen int) *crew {
+func newCrew(ctx context.Context, s *rig.Scene, seen int, without []bool) *crew {
 	c := &crew{s, make([][]gauge, len(s.Rigs))}
 	for i := range s.Rigs {
+		if without[i] {
+			continue
+		}
 		m := newMeasure(s, i)
 		m.seen, m.ctx = seen, ctx
 		c.gauges[i] = m.gauges()

@@ -30,9 +30,10 @@ const (
 	mostSteps       = 400
 	touchShare      = 0.75 // of the spacing, at which points of one cloth touch
 	gustHarmonics   = 5
-	clothVersion    = "cloth 3 " // of the method: frames of another are not taken from where they are kept
+	clothVersion    = "cloth 4 " // of the method: frames of another are not taken from where they are kept
 	gustLength      = 1.5        // metres that a gust is long, of its first harmonic
-	lookAroundEvery = 4          // times a frame
+	lookAroundEvery = 4          // times a frame, where points have gone far
+	lookAhead       = 0.4        // of the way at which points touch, that they may go before the next look
 )
 
 // densities are those of what is about a cloth, kg/m^3 (from memory: air at 20 degrees, the sea).
@@ -65,6 +66,8 @@ type clothRun struct {
 	worked   atomic.Int64 // frames gone through, those before the range too
 	work     int          // of how many
 	broken   atomic.Bool  // it has been thrown out of all bounds: from there on it stands still
+	looked   []geom.Vec   // where points were when what could touch was found
+	reach    float64      // metres that they may go before it is found anew
 	moment   moment
 	solids   []clothSolid
 }
@@ -241,7 +244,7 @@ func (r *clothRun) advance(ctx context.Context) error {
 		}
 		placed(r.t.scene, r.solids, r.now)
 		if !r.t.drape.Through && k%look == 0 {
-			r.lookAround(dt * float64(look))
+			r.lookAround(dt*float64(look), k == 0)
 		}
 		r.cloth.Step(dt, &r.around)
 	}
@@ -310,14 +313,26 @@ func (r *clothRun) recall() {
 	r.worked.Store(int64(r.work))
 }
 
-// lookAround finds what of the cloth could touch within some seconds.
-func (r *clothRun) lookAround(seconds float64) {
+// lookAround finds what of the cloth could touch within some seconds, where it was not found with those before.
+// Each frame begins anew, so that one that was given up comes out the same when it is gone through again.
+func (r *clothRun) lookAround(seconds float64, anew bool) {
 	fastest := 0.0
 	for _, v := range r.cloth.V {
 		fastest = max(fastest, v.Norm2())
 	}
 	near := touchShare * r.cloth.Spacing()
-	r.cloth.LookAround(near, min(math.Sqrt(fastest)*seconds, 2*near)+0.1*near, r.rest)
+	way := min(math.Sqrt(fastest)*seconds, 2*near) + 0.1*near
+	went := 0.0 // since it was looked at
+	if !anew {
+		for i, p := range r.cloth.X {
+			went = max(went, p.Sub(r.looked[i]).Norm2())
+		}
+		if math.Sqrt(went)+way <= r.reach {
+			return
+		}
+	}
+	r.looked, r.reach = append(r.looked[:0], r.cloth.X...), way+lookAhead*near
+	r.cloth.LookAround(near, r.reach, r.rest)
 }
 
 func (r *clothRun) snapshot() []float32 {

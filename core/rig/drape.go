@@ -70,14 +70,19 @@ func (t *drape) flat(dst *Pieces, m *moment) {
 // Simulate works out all frames of what has to be simulated, from where it stands on. progress is
 // told how many frames of how many are there; it may be nil. Its error is that of ctx.
 func (s *Scene) Simulate(ctx context.Context, progress func(done, of int)) error {
-	done, of := s.Simulated()
+	return s.SimulateTo(ctx, s.Doc.Range.Last+1, progress)
+}
+
+// SimulateTo is Simulate without the frames after one.
+func (s *Scene) SimulateTo(ctx context.Context, frame int, progress func(done, of int)) error {
+	done, of := s.SimulatedTo(frame)
 	for i := range s.Rigs {
 		run := s.Rigs[i].simulation()
-		for run != nil && !run.whole() {
+		for run != nil && !run.has(float64(frame)) {
 			if err := run.advance(ctx); err != nil {
 				return err
 			}
-			if now, _ := s.Simulated(); progress != nil && now != done {
+			if now, _ := s.SimulatedTo(frame); progress != nil && now != done {
 				done = now
 				progress(done, of)
 			}
@@ -88,13 +93,24 @@ func (s *Scene) Simulate(ctx context.Context, progress func(done, of int)) error
 
 // Simulated is how many frames have been worked out, of how many, over all rigs that are simulated;
 // with those before the range, in which cloth settles.
-func (s *Scene) Simulated() (done, of int) {
+func (s *Scene) Simulated() (done, of int) { return s.SimulatedTo(s.Doc.Range.Last + 1) }
+
+// SimulatedTo is Simulated without the frames after one.
+func (s *Scene) SimulatedTo(frame int) (done, of int) {
 	for i := range s.Rigs {
 		if run := s.Rigs[i].simulation(); run != nil {
-			done, of = done+int(run.worked.Load()), of+run.work
+			_, last, _ := run.span(float64(frame))
+			all := run.work - (run.count - 1 - last)
+			done, of = done+min(int(run.worked.Load()), all), of+all
 		}
 	}
 	return done, of
+}
+
+// Waits reports whether frames of the rig are still to be simulated.
+func (t *Rig) Waits() bool {
+	run := t.simulation()
+	return run != nil && !run.whole()
 }
 
 // Ready reports whether all that a frame shows has been worked out.

@@ -281,6 +281,28 @@ func TestDrapeGathers(t *testing.T) {
 	}
 }
 
+// A frame can be simulated without those after it: it and what is before come out the same, to the bit.
+func TestSimulatedSoFar(t *testing.T) {
+	const drape = `,"hang":"edge","damping":1,"settle":0.2,"rounds":1,"ease":3`
+	whole := simulated(t, drape, drawn, "")
+	part, err := draped(t, drape, drawn, "")
+	if err != nil {
+		t.Fatal(err)
+	}
+	last := 0
+	if err := part.SimulateTo(context.Background(), 5, func(done, of int) { last = of - done }); err != nil || last != 0 {
+		t.Fatalf("%v, with %d frames left", err, last)
+	}
+	for f := 1; f <= 6; f++ {
+		var p, q rig.Picture
+		whole.Frame(&p, f)
+		part.Frame(&q, f)
+		if q.Rigs[0].Waits != (f == 6) || f < 6 && !slices.Equal(p.Rigs[0].Positions, q.Rigs[0].Positions) {
+			t.Errorf("frame %d waits: %v", f, q.Rigs[0].Waits)
+		}
+	}
+}
+
 // What cannot be cloth is said, at its place.
 func TestDrapeRefused(t *testing.T) {
 	for _, c := range []struct{ drape, part, says string }{

@@ -367,6 +367,27 @@ func TestSlidesToRest(t *testing.T) {
 	}
 }
 
+// What holds points together stands in groups in which no point comes twice, also at a hub with more edges than groups.
+func TestSpread(t *testing.T) {
+	points, triangles := grid(1, 1, 40, 40)
+	c := NewCloth(points, triangles, Fabric{Weight: 0.3, Stretch: 800, Shear: 80, Bend: 1e-4})
+	seen := map[int32]bool{}
+	for _, s := range c.springs[:400] {
+		if seen[s.a] || seen[s.b] {
+			t.Fatalf("points %d and %d come again among the first 400", s.a, s.b)
+		}
+		seen[s.a], seen[s.b] = true, true
+	}
+	points, triangles = []geom.Vec{{}}, nil
+	for k := range int32(200) {
+		sin, cos := math.Sincos(2 * math.Pi * float64(k) / 200)
+		points, triangles = append(points, geom.V(cos, sin, 0)), append(triangles, [3]int32{0, 1 + k, 1 + (k+1)%200})
+	}
+	if hub := NewCloth(points, triangles, Fabric{Weight: 0.3, Stretch: 800}); len(hub.springs) != 400 {
+		t.Errorf("%d of 400 springs are left", len(hub.springs))
+	}
+}
+
 // BenchmarkCloth steps 100 by 100 points 20 times a frame, and beside it a plain loop over as many
 // springs, folds and squares of the same arithmetic whose points lie one behind the other: the ratio
 // of the two is what finding the points costs.

@@ -5145,6 +5145,7 @@ export interface Checks {
   seen: number;
   of: number;
   looked: number;
+  waiting: string[];
 }
 /**
  * This interface was referenced by `PageSchema`'s JSON-Schema

@@ -64,7 +64,7 @@ export const useBench = create<Bench>()((set, get) => {
       case 'checks':
         set({
           checked: m.checks.seen
-            ? { seen: m.checks.seen, of: m.checks.of, looked: m.checks.looked }
+            ? { seen: m.checks.seen, of: m.checks.of, looked: m.checks.looked, waiting: m.checks.waiting }
             : { ...get().checked, looked: m.checks.looked },
           ...(m.checks.seen ? { checks: m.checks.results ?? [] } : {}),
         })
@@ -184,7 +184,7 @@ export const useBench = create<Bench>()((set, get) => {
     shot: noShot,
     filled: false,
     checks: [],
-    checked: { seen: 0, of: 0, looked: 0 },
+    checked: { seen: 0, of: 0, looked: 0, waiting: [] },
     simulating: null,
     fault: null,
     conflict: null,
@@ -211,7 +211,7 @@ export const useBench = create<Bench>()((set, get) => {
         shown: [],
         shot: noShot,
         checks: [],
-        checked: { seen: 0, of: 0, looked: 0 },
+        checked: { seen: 0, of: 0, looked: 0, waiting: [] },
         fault: null,
         save: 'saved',
         unsaved: 0,
@@ -371,12 +371,13 @@ useClock.subscribe((now, before) => {
 
 /** Asks for a frame that is not here, and where all has been sent ahead for those behind it. */
 function want(n: number) {
-  const { frames, filled, answer } = useBench.getState()
+  const { frames, filled, simulating, answer } = useBench.getState()
   if (!answer) return
   const { first, last, playing } = useClock.getState()
   const now = performance.now()
   const missing = (f: number) => !frames.has(f) && now - (asked.get(f) ?? -Infinity) >= patienceMs
-  const list = playing && filled ? wanted((f) => frames.has(f), asked, n, first, last, now) : missing(n) ? [n] : []
+  const list =
+    playing && filled && !simulating ? wanted((f) => frames.has(f), asked, n, first, last, now) : missing(n) ? [n] : []
   if (live?.look(list)) for (const f of list) asked.set(f, now)
 }
 

@@ -71,7 +71,12 @@ export interface Bench {
   filled: boolean
   checks: Result[]
   /** At how many frames of the range the checks have looked, and how far a look at all has come. */
-  checked: { seen: number; of: number; looked: number }
+  checked: {
+    seen: number
+    of: number
+    looked: number
+    /** Ids of rigs that wait for their simulation. */ waiting: string[]
+  }
   /** How far the simulation is that frames wait for; null where none do. */
   simulating: Simulating | null
   fault: Refusal | null

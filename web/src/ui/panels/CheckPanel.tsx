@@ -17,7 +17,7 @@ export function CheckPanel() {
   const rig = useBench((b) => chosenRig(b)?.rig)
   const all = useBench((b) => b.checks)
   const shown = useBench((b) => b.shownCheck)
-  const { seen, of, looked } = useBench((b) => b.checked)
+  const { seen, of, looked, waiting } = useBench((b) => b.checked)
   const units = useBench((b) => b.doc?.units) ?? 'mm'
   const checks = all.filter((c) => c.rig === rig?.id)
   return (
@@ -33,7 +33,11 @@ export function CheckPanel() {
         </Box>
       )}
       {checks.length === 0 && (
-        <Box sx={{ px: 2, color: roles.secondary }}>Choose a rig in the rack to see what is measured of it.</Box>
+        <Box sx={{ px: 2, color: roles.secondary }}>
+          {rig && waiting.includes(rig.id)
+            ? 'It is measured when all of its frames have been simulated.'
+            : 'Choose a rig in the rack to see what is measured of it.'}
+        </Box>
       )}
       {checks.map((r) => {
         const f = figure(r, units)

@@ -13,7 +13,7 @@ export function GaugeRail() {
   const rig = useBench((b) => chosenRig(b)?.rig)
   const all = useBench((b) => b.checks)
   const checks = all.filter((c) => c.rig === rig?.id)
-  const { seen, of, looked } = useBench((b) => b.checked)
+  const { seen, of, looked, waiting } = useBench((b) => b.checked)
   const whole = seen > 0 && seen >= of
   // What was measured is of the picture that stays, not of the edit that cannot be shown.
   const stays = useBench((b) => !!b.fault)
@@ -72,7 +72,11 @@ export function GaugeRail() {
       )}
       {checks.length === 0 && (
         <Box sx={{ px: 1.5, color: roles.secondary, fontSize: 11 }}>
-          {rig ? 'Measuring…' : 'Choose a rig to see what is measured of it.'}
+          {rig
+            ? waiting.includes(rig.id)
+              ? 'Measured when it is simulated.'
+              : 'Measuring…'
+            : 'Choose a rig to see what is measured of it.'}
         </Box>
       )}
       {checks.map((c) => (
