@@ -217,8 +217,13 @@ func (s *Server) noteOf(ctx context.Context, state *BakeState, x *job) (*deliver
 	return n, err
 }
 
-// judged runs checks, a frame at a time in its turn.
+// judged runs checks in their turn, and of them a frame at a time.
 func (s *Server) judged(ctx context.Context, compiled *rig.Scene, t *check.Terms) (check.Verdict, error) {
+	done, err := s.reports.take(ctx)
+	if err != nil {
+		return check.Verdict{}, err
+	}
+	defer done()
 	if err := s.settled(ctx, compiled); err != nil {
 		return check.Verdict{}, err
 	}

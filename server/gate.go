@@ -112,14 +112,19 @@ func inTurn[T any](ctx context.Context, g *gate, work func() (T, error)) (out T,
 }
 
 // answersAtOnce bounds what documents take in memory while they are read and compiled: so many a
-// core, half of them for one person, for each may take seconds. Frames that are sent ahead, and
-// checks, get as many at once as there are cores, each; simulations, which take long, one fewer, so
-// that a core is left for what somebody waits for.
+// core, half of them for one person, for each may take seconds. Frames that are sent ahead, and frames that
+// are checked, get as many at once as there are cores, each, and one person's checks one fewer; simulations,
+// which take long, one fewer in all, so that a core is left for what somebody waits for. reports bounds
+// what scenes take in memory that are checked on a request.
 const answersAtOnce = 4
 
-func newGates() (answers, ahead, checks, sims *gate) {
+// gates are those of what somebody waits for, of frames that are sent ahead, of frames that are checked, of
+// simulations, and of checks on a request.
+type gates struct{ answers, ahead, checks, sims, reports *gate }
+
+func newGates() gates {
 	n := runtime.GOMAXPROCS(0)
-	return newGate(answersAtOnce*n, answersAtOnce*n/2), newGate(n, n), newGate(n, n), newGate(n-1, n-1)
+	return gates{answers: newGate(answersAtOnce*n, answersAtOnce*n/2), ahead: newGate(n, n), checks: newGate(n, n-1), sims: newGate(n-1, n-1), reports: newGate(2*n, n)}
 }
 
 // personCookie tells one browser from another of the same address. It is no secret and opens nothing.

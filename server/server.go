@@ -64,20 +64,16 @@ type Server struct {
 	jobs     *jobs
 	hub      *hub
 	library  *formats.Library // meshes of the store's assets
-	answers  *gate            // what somebody waits for
-	ahead    *gate            // frames that are sent ahead
-	checks   *gate
-	sims     *gate // simulations
-	proven   proven
-	stop     context.CancelFunc
-	ctx      context.Context // ends the live channels, which Shutdown does not
+	gates
+	proven proven
+	stop   context.CancelFunc
+	ctx    context.Context // ends the live channels, which Shutdown does not
 }
 
 // New returns a server ready to handle requests.
 func New(cfg Config) *Server {
 	gin.SetMode(gin.ReleaseMode)
-	s := &Server{cfg: cfg, engine: gin.New(), jobs: newJobs(cfg.BakeDir), hub: newHub()}
-	s.answers, s.ahead, s.checks, s.sims = newGates()
+	s := &Server{cfg: cfg, engine: gin.New(), jobs: newJobs(cfg.BakeDir), hub: newHub(), gates: newGates()}
 	s.ctx, s.stop = context.WithCancel(context.Background())
 	s.library = formats.NewLibrary(func(asset string) (string, []byte, error) {
 		return cfg.Store.Asset(s.ctx, asset)
