@@ -55,6 +55,24 @@ func TestDrawPlaceNudge(t *testing.T) {
 	r.noErrors()
 }
 
+// A rig is made larger with its path, by a step that is undone as one.
+func TestResizeARig(t *testing.T) {
+	r := setup(t)
+	p := r.page
+	r.openDemo("hull-rail")
+	r.ok(p.BenchReady())
+	r.ok(p.ClickText("Fenders"))
+	r.ok(p.ClickText("Path"))
+	r.ok(p.ClickText("Place, size, other side"))
+	r.ok(p.Type(r.labelled("Size, times"), "1.5"))
+	r.ok(p.ClickText("Resize with its rigs"))
+	r.storedIs(`s.doc.rigs[0].scale === 1.5`)
+	r.ok(p.Wait(`/closed, 13\.5/.test(document.body.textContent)`))
+	r.ok(p.Key("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
+	r.storedIs(`s.doc.rigs[0].scale === 1`)
+	r.noErrors()
+}
+
 func num(x float64) string { return strconv.FormatFloat(x, 'g', -1, 64) }
 
 // Several things are chosen in the rack and edited together; the rack is reordered by dragging and

@@ -187,6 +187,10 @@ func TestResizeAndOtherSide(t *testing.T) {
 	if code := ask("resize", "port-loop", 2, &d); code != 200 || d.Paths[0].Shape.Wrap.Wheels[0].Radius != 2*was.Doc.Paths[0].Shape.Wrap.Wheels[0].Radius {
 		t.Errorf("%d %+v", code, d.Paths)
 	}
+	d = scene.Document{}
+	if code := ask("resize-with-rigs", "port-loop", 2, &d); code != 200 || d.Rigs[0].Scale != 2*max(was.Doc.Rigs[0].Scale, 1) || d.Rigs[1].Scale != was.Doc.Rigs[1].Scale {
+		t.Errorf("%d %+v", code, d.Rigs)
+	}
 	var p problem
 	for _, bad := range []struct {
 		what, path string

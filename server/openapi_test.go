@@ -261,6 +261,7 @@ func newDrive(t *testing.T, s *site, made state, d *scene.Document) []driven {
 		{method: "POST", path: "/paths/insert", in: map[string]any{"after": 0, "shape": map[string]any{"spline": map[string]any{"closed": false,
 			"points": []any{map[string]any{"at": []int{0, 0, 0}, "handles": "smooth"}, map[string]any{"at": []int{1, 0, 3}, "handles": "smooth"}}}}}},
 		{method: "POST", path: "/paths/resize", of: func() any { return path(2) }},
+		{method: "POST", path: "/paths/resize-with-rigs", of: func() any { return path(2) }},
 		{method: "POST", path: "/paths/other-side", of: func() any { return path(3) }},
 		{method: "POST", path: "/belts/order", in: map[string]any{"shape": belt}},
 		{method: "POST", path: "/meshes", query: "?file=cube.obj", in: cube},

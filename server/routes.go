@@ -68,6 +68,7 @@ func (s *Server) table() []route {
 		{post, "/paths/points", "A path with its steps taken, as spline points.", OfPath{}, ReadPath{}, ok, nil, []string{"document", "path", "shape"}, s.toPoints},
 		{post, "/paths/insert", "One more point in a spline, its shape unchanged.", ShapeRequest{}, ReadPath{}, ok, nil, []string{"document", "shape"}, s.insertPoint},
 		{post, "/paths/resize", "The document with a path so many times as large about its middle.", ChangePath{}, doc, ok, nil, []string{"document", "times"}, s.changed("times", (*rig.Scene).Resize)},
+		{post, "/paths/resize-with-rigs", "The same with the rigs on it.", ChangePath{}, doc, ok, nil, []string{"document", "times"}, s.changed("times", (*rig.Scene).ResizeWithRigs)},
 		{post, "/paths/other-side", "The document with the mirror image of a path and of what rides on it, so many metres apart.", ChangePath{}, doc, ok, nil, []string{"document", "apart"}, s.changed("apart", (*rig.Scene).OtherSide)},
 		{post, "/belts/order", "The order of a belt round the outside of its wheels, as their numbers from 0.", ShapeRequest{}, []int{}, ok, nil, []string{"document", "shape"}, s.beltOrder},
 		{post, "/meshes", "Keeps a mesh's file.", raw("application/octet-stream"), ReadMesh{}, made, []parameter{ofFile}, []string{"file"}, s.takeMesh},

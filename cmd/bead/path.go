@@ -23,6 +23,7 @@ func pathCommand() *cobra.Command {
 	c := &cobra.Command{Use: "path", Short: "Measure and sample the paths of files and scenes, take paths from meshes"}
 	c.AddCommand(measureCommand(), sampleCommand(), edgesCommand(),
 		changeCommand("resize SCENE PATH TIMES", "Print the scene with a path so many times as large", (*rig.Scene).Resize),
+		changeCommand("resize-with-rigs SCENE PATH TIMES", "The same with the rigs on it: pieces, distances, travel", (*rig.Scene).ResizeWithRigs),
 		changeCommand("other-side SCENE PATH APART", "Print the scene with the mirror image of a path and of what rides on it, so many metres apart (0: as far as it lies from the middle, twice)", (*rig.Scene).OtherSide))
 	return c
 }

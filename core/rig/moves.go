@@ -7,8 +7,18 @@ import (
 	"bead/core/scene"
 )
 
-// Resize returns the document with a path so many times as large about the middle of its bounds.
+// Resize returns the document with a path, and those joined to it, so many times as large about the middle of its bounds.
 func (s *Scene) Resize(path string, times float64) (*scene.Document, error) {
+	return s.larger(path, func(d *scene.Document, i int, middle scene.Vec3) error { return d.Resize(i, times, middle) })
+}
+
+// ResizeWithRigs is Resize with the rigs on the paths.
+func (s *Scene) ResizeWithRigs(path string, times float64) (*scene.Document, error) {
+	return s.larger(path, func(d *scene.Document, i int, middle scene.Vec3) error { return d.ResizeWithRigs(i, times, middle) })
+}
+
+// larger returns the document after a change to the path of an id about the middle of its bounds.
+func (s *Scene) larger(path string, change func(d *scene.Document, i int, middle scene.Vec3) error) (*scene.Document, error) {
 	i := slices.IndexFunc(s.Doc.Paths, func(p scene.Path) bool { return p.ID == path })
 	if i < 0 {
 		return nil, fmt.Errorf("%q is no path of this scene", path)
@@ -18,7 +28,7 @@ func (s *Scene) Resize(path string, times float64) (*scene.Document, error) {
 		return nil, err
 	}
 	b := s.Paths[i].Bounds()
-	return checked(d, d.Paths[i].Resize(times, b.Min.Add(b.Max).Mul(0.5).Array()))
+	return checked(d, change(d, i, b.Min.Add(b.Max).Mul(0.5).Array()))
 }
 
 // OtherSide returns the document with the mirror image of a path and of what rides on it.

@@ -169,8 +169,8 @@ export const solveLoop = (doc: Document, rig: string, frames: number, speed: num
 /** A document of an older version in the present one. */
 export const presentDocument = (doc: unknown) => send<Document>('POST', '/documents', { doc })
 /** The document with a path so many times as large, about its middle. */
-export const resizePath = (doc: Document, path: string, by: number) =>
-  send<Document>('POST', '/paths/resize', { doc, path, by })
+export const resizePath = (doc: Document, path: string, by: number, withRigs: boolean) =>
+  send<Document>('POST', withRigs ? '/paths/resize-with-rigs' : '/paths/resize', { doc, path, by })
 /** The document with the mirror image of a path and of what rides on it, so many metres apart; 0: as it lies. */
 export const otherSide = (doc: Document, path: string, by: number) =>
   send<Document>('POST', '/paths/other-side', { doc, path, by })

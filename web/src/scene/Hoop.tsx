@@ -38,6 +38,7 @@ export function Hoop({
   radius: r,
   chosen,
   sized,
+  ghost,
   roles,
   grip,
 }: {
@@ -50,6 +51,8 @@ export function Hoop({
   chosen: boolean
   /** What its cube makes larger or smaller; without one it has no cube. */
   sized?: string
+  /** A line of it about the place that it grows from, both in the space that it is drawn in: shown while its size is pulled. */
+  ghost?: { about: Vector3; points: Vector3[] }
   roles: Roles
   grip: () => Grip
 }) {
@@ -74,7 +77,7 @@ export function Hoop({
     if (e.intersections.some((i) => i.object.userData.point)) return
     e.stopPropagation()
     const bench = useBench.getState()
-    bench.select({ kind, id })
+    if (!chosen) bench.select({ kind, id })
     useClock.getState().pause()
     const { at, parent, heading, put, resize } = grip()
     const intoParent = parent.clone().invert()
@@ -144,42 +147,49 @@ export function Hoop({
     </SteadySize>
   )
   return (
-    <group position={centre}>
-      <Line
-        points={ring}
-        scale={times}
-        color={colour}
-        lineWidth={chosen ? 2 : 1.2}
-        depthTest={!chosen}
-        transparent
-        opacity={chosen ? 1 : 0.6}
-        renderOrder={5}
-      />
-      <Line
-        points={[new Vector3(0, 0, r), nose]}
-        color={colour}
-        lineWidth={chosen ? 2 : 1.2}
-        depthTest={!chosen}
-        renderOrder={5}
-      />
-      {knob(new Vector3(), 'place', 'move', chosen ? 6.5 : 5)}
-      {chosen && knob(nose, 'turn', 'grab', 5.5)}
-      {chosen && knob(new Vector3(0, r, 0), 'lift', 'ns-resize', 5)}
-      {chosen && sized && knob(corner, 'size', 'nesw-resize', 5)}
-      {chosen && (
-        <>
-          <Line
-            points={[new Vector3(), new Vector3(0, r, 0)]}
-            color={colour}
-            lineWidth={1.2}
-            depthTest={false}
-            renderOrder={5}
-          />
-          <Tag at={new Vector3(0, r, 0)} colour={roles.kelpText} roles={roles} shift="translate(10px, -60%)">
-            {times === 1 ? name : `${sized}, ${times} times as large`}
-          </Tag>
-        </>
+    <>
+      {ghost && times !== 1 && (
+        <group position={ghost.about}>
+          <Line points={ghost.points} scale={times} color={colour} lineWidth={1.6} renderOrder={5} />
+        </group>
       )}
-    </group>
+      <group position={centre}>
+        <Line
+          points={ring}
+          scale={times}
+          color={colour}
+          lineWidth={chosen ? 2 : 1.2}
+          depthTest={!chosen}
+          transparent
+          opacity={chosen ? 1 : 0.6}
+          renderOrder={5}
+        />
+        <Line
+          points={[new Vector3(0, 0, r), nose]}
+          color={colour}
+          lineWidth={chosen ? 2 : 1.2}
+          depthTest={!chosen}
+          renderOrder={5}
+        />
+        {knob(new Vector3(), 'place', 'move', chosen ? 6.5 : 5)}
+        {chosen && knob(nose, 'turn', 'grab', 5.5)}
+        {chosen && knob(new Vector3(0, r, 0), 'lift', 'ns-resize', 5)}
+        {chosen && sized && knob(corner, 'size', 'nesw-resize', 5)}
+        {chosen && (
+          <>
+            <Line
+              points={[new Vector3(), new Vector3(0, r, 0)]}
+              color={colour}
+              lineWidth={1.2}
+              depthTest={false}
+              renderOrder={5}
+            />
+            <Tag at={new Vector3(0, r, 0)} colour={roles.kelpText} roles={roles} shift="translate(10px, -60%)">
+              {times === 1 ? name : `${sized}, ${times} times as large`}
+            </Tag>
+          </>
+        )}
+      </group>
+    </>
   )
 }

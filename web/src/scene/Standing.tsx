@@ -1,5 +1,5 @@
 import { useMemo } from 'react'
-import { Vector3 } from 'three'
+import { Box3, Vector3 } from 'three'
 import type { Document, Stand } from '../core/page.generated'
 import { resizePart } from '../core/resize'
 import { useBench } from '../stores/bench'
@@ -23,6 +23,7 @@ export function Standing({ roles, size }: { roles: Roles; size: number }) {
     // A track lies where its rig goes, a path on a fixture where that stands.
     return p && !p.path.shape.track && !p.path.shape.over ? p.index : -1
   })
+  const whole = useBench((b) => b.selected?.kind === 'rig')
   const fixture = useBench((b) =>
     b.selected?.kind === 'fixture' ? (b.answer?.doc.fixtures?.findIndex((f) => f.id === b.selected!.id) ?? -1) : -1,
   )
@@ -32,7 +33,7 @@ export function Standing({ roles, size }: { roles: Roles; size: number }) {
     <>
       {path >= 0 && (
         <Posed key={`path ${path}`} space="paths" index={path}>
-          <PathHoop index={path} roles={roles} size={size} />
+          <PathHoop index={path} whole={whole} roles={roles} size={size} />
         </Posed>
       )}
       {fixture >= 0 && (
@@ -75,22 +76,23 @@ function gripOf(
   }
 }
 
-function PathHoop({ index, roles, size }: { index: number; roles: Roles; size: number }) {
+/** whole: with the rigs on it. */
+function PathHoop({ index, whole, roles, size }: { index: number; whole: boolean; roles: Roles; size: number }) {
   const path = useBench((b) => b.doc?.paths[index])
   const answer = useBench((b) => b.answer)
-  // The middle of its drawing, at its foot, in the path's own space.
-  const centre = useMemo(() => {
+  // The middle of its drawing, at its foot, and that from which it grows, in the path's own space.
+  const drawn = useMemo(() => {
     const line = answer && lineAt(index)
     if (!line) return null
-    const low = [Infinity, Infinity, Infinity]
-    const high = [-Infinity, -Infinity, -Infinity]
-    line.points.forEach((x, i) => {
-      low[i % 3] = Math.min(low[i % 3]!, x)
-      high[i % 3] = Math.max(high[i % 3]!, x)
-    })
-    return new Vector3((low[0]! + high[0]!) / 2, low[1], (low[2]! + high[2]!) / 2)
+    const box = new Box3().setFromArray(line.points)
+    const about = box.getCenter(new Vector3())
+    const points = Array.from({ length: line.points.length / 3 }, (_, i) =>
+      new Vector3().fromArray(line.points, 3 * i).sub(about),
+    )
+    return { centre: about.clone().setY(box.min.y), ghost: { about, points } }
   }, [answer, index])
-  if (!path || !centre) return null
+  if (!path || !drawn) return null
+  const { centre, ghost } = drawn
   return (
     <Hoop
       kind="path"
@@ -99,7 +101,8 @@ function PathHoop({ index, roles, size }: { index: number; roles: Roles; size: n
       centre={centre}
       radius={size * 0.06}
       chosen
-      sized={path.name}
+      sized={whole ? `${path.name} with its rigs` : path.name}
+      ghost={ghost}
       roles={roles}
       grip={() => {
         const bench = useBench.getState()
@@ -111,7 +114,7 @@ function PathHoop({ index, roles, size }: { index: number; roles: Roles; size: n
             const p = d.paths[index]!
             p.rest = { ...p.rest, ...stand }
           }),
-          resize: { keep: (times) => void makeLarger(was, times) },
+          resize: { keep: (times) => void makeLarger(was, times, whole) },
         }
       }}
     />

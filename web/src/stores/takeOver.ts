@@ -6,18 +6,20 @@ import { useBench } from './bench'
 export async function takeOver(label: string, make: (d: Document) => Promise<Document>) {
   const { doc, edit, say } = useBench.getState()
   try {
-    const { paths, rigs, tugs, fixtures, carriers } = await make(doc!)
+    const { paths, rigs, tugs, fixtures, carriers, cameras } = await make(doc!)
     if (useBench.getState().doc !== doc) {
       say('The scene was changed meanwhile: press again.')
       return
     }
-    edit(label, (d) => void Object.assign(d, { paths, rigs, tugs, fixtures, carriers }))
+    edit(label, (d) => void Object.assign(d, { paths, rigs, tugs, fixtures, carriers, cameras }))
   } catch (e) {
     if (!(e instanceof RequestError)) throw e
     say(e.message)
   }
 }
 
-/** Makes a path so many times as large. */
-export const makeLarger = (path: Path, times: number) =>
-  takeOver(`make ${path.name} ${times} times as large`, (d) => resizePath(d, path.id, times))
+/** Makes a path so many times as large, alone or with the rigs on it. */
+export const makeLarger = (path: Path, times: number, withRigs: boolean) =>
+  takeOver(`make ${path.name}${withRigs ? ' with its rigs' : ''} ${times} times as large`, (d) =>
+    resizePath(d, path.id, times, withRigs),
+  )

@@ -48,16 +48,28 @@ const line = { display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5, alignI
 
 function Resize({ path }: { path: Path }) {
   const [times, setTimes] = useState(2)
+  const ridden = useBench((b) => b.doc?.rigs.some((r) => r.path === path.id) ?? false)
   return (
-    <Box sx={line}>
+    <Box sx={{ ...line, alignItems: 'start' }}>
       <NumberField label="Size, times" value={times} quantity="plain" min={1e-6} max={1e6} onCommit={setTimes} />
-      <Button
-        variant="outlined"
-        title="All its lengths: shape, wheels, teeth, steps. Pieces on it keep their size."
-        onClick={() => void makeLarger(path, times)}
-      >
-        Resize the path
-      </Button>
+      <Box sx={{ display: 'grid', gap: 1, mt: '18px' }}>
+        <Button
+          variant="outlined"
+          title="All its lengths: shape, wheels, teeth, steps, and paths joined to it. Pieces on it keep their size."
+          onClick={() => void makeLarger(path, times, false)}
+        >
+          Resize the path
+        </Button>
+        {ridden && (
+          <Button
+            variant="outlined"
+            title="The path with the pieces on it, what is between them, and their travel. What rolls with a carrier goes as far as before."
+            onClick={() => void makeLarger(path, times, true)}
+          >
+            Resize with its rigs
+          </Button>
+        )}
+      </Box>
     </Box>
   )
 }

@@ -1,0 +1,121 @@
+package scene
+
+import (
+	"reflect"
+	"slices"
+	"strings"
+
+	"bead/core/form"
+	"bead/core/motion"
+)
+
+// Resize makes a path so many times as large about a place of its own space, as Path.Resize does, and with it
+// the paths that are joined to it.
+func (d *Document) Resize(path int, times float64, about Vec3) error {
+	for _, i := range d.joined(path, nil) {
+		if err := d.Paths[i].Resize(times, about); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// joined is a path and those that are joined to it, each once.
+func (d *Document) joined(path int, known []int) []int {
+	if slices.Contains(known, path) {
+		return known
+	}
+	known = append(known, path)
+	for _, s := range d.Paths[path].Steps {
+		if s.Join == nil {
+			continue
+		}
+		for _, id := range s.Join.Paths {
+			if i := slices.IndexFunc(d.Paths, func(p Path) bool { return p.ID == id }); i >= 0 {
+				known = d.joined(i, known)
+			}
+		}
+	}
+	return known
+}
+
+// ResizeWithRigs is Resize with the rigs on the paths: their pieces and what is between them, their travel and
+// all distances that are counted along the paths, also by carriers and cameras that ride along them, and what
+// pulls them. Wheels turn as fast as before. What rolls with a carrier or follows another value goes as far as
+// before. What leans, falls, hangs as cloth or gives way does so by a gravity that stays.
+func (d *Document) ResizeWithRigs(path int, times float64, about Vec3) error {
+	if err := d.Resize(path, times, about); err != nil {
+		return err
+	}
+	paths, rigs := map[string]bool{}, map[string]bool{} // rigs by what their values begin with
+	for _, i := range d.joined(path, nil) {
+		paths[d.Paths[i].ID] = true
+	}
+	for i := range d.Rigs {
+		if r := &d.Rigs[i]; paths[r.Path] {
+			r.Scale *= times
+			r.resize(times)
+			rigs["rigs/"+r.ID] = true
+		}
+	}
+	for _, s := range d.Slots() {
+		if paths[s.Path] || s.Unit == Metres && rigs[s.Ref[:strings.LastIndexByte(s.Ref, '/')]] {
+			resizeWay(s.Value, times)
+		}
+	}
+	for i := range d.Tugs {
+		if t := &d.Tugs[i]; paths[t.Path] {
+			t.Reach *= times
+			for k := range t.Pull {
+				t.Pull[k].Times(times)
+			}
+		}
+	}
+	return nil
+}
+
+// resize makes the lengths of a rig so many times as large, those of its values that move left out.
+func (r *Rig) resize(times float64) {
+	each(reflect.ValueOf(r), func(v reflect.Value) bool {
+		switch x := v.Addr().Interface().(type) {
+		case *motion.Value, *Fabric: // what cloth is made of stays
+			return true
+		case *Spacing:
+			x.Pitch, x.Gap = x.Pitch*times, x.Gap*times
+		case *RollBead:
+			x.At *= times
+		case *Bank:
+			x.Over *= times
+		case *Rounds:
+			x.Stride *= times
+		case *Rider:
+			x.Rolling *= times
+		case *Layer:
+			x.Looks *= times
+		}
+		if v.Kind() == reflect.Struct {
+			for _, f := range form.Of(v.Type()) {
+				if x, is := f.In(v).Addr().Interface().(*float64); is && (f.Kind == "length" || f.Kind == "distance") {
+					*x *= times
+				}
+			}
+		}
+		return false
+	})
+}
+
+// resizeWay makes a way so many times as long. Turns of a wheel and rounds of a path stay as many.
+func resizeWay(v *motion.Value, times float64) {
+	switch {
+	case v.Of != nil:
+		v.Of.Offset *= times
+	case v.RPM != nil:
+		v.RPM.Radius, v.RPM.Start = v.RPM.Radius*times, v.RPM.Start*times
+	case v.Turns != nil:
+		v.Turns.Start *= times
+	case v.Rolls != nil:
+		v.Rolls.Start *= times
+	default:
+		v.Times(times)
+	}
+}
