@@ -213,5 +213,16 @@ func TestAtTwiceTheSize(t *testing.T) {
 	  for (let by = e; by; by = by.parentElement) if (getComputedStyle(by).overflowY === 'auto') by.scrollTop = by.scrollHeight
 	  return !!e && e.getBoundingClientRect().bottom <= innerHeight + 1
 	})()`))
+	// The start's label, which would lie on the view's buttons here, is clear of them and within the view.
+	r.ok(p.Draw())
+	r.ok(p.Wait(`(() => {
+	  const box = (e) => e.getBoundingClientRect()
+	  const row = document.querySelector('[role=toolbar][aria-label="Ready views"]')
+	  const label = [...document.querySelectorAll('div')].findLast((e) => e.textContent === 'start 0 m')
+	  if (!label) return false
+	  const [l, v] = [box(label), box(row.parentElement)]
+	  const on = [...row.children].some((e) => box(e).left < l.right && box(e).right > l.left && box(e).top < l.bottom && box(e).bottom > l.top)
+	  return !on && l.left >= v.left && l.right <= v.right && l.top < box(row).bottom + 40
+	})()`))
 	r.noErrors()
 }

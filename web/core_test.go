@@ -419,3 +419,29 @@ func TestPartsAreResized(t *testing.T) {
 		}
 	}
 }
+
+// Labels of what is within a view are whole and clear of its buttons; those of what is outside stay with it.
+func TestPlacesOfLabels(t *testing.T) {
+	label := map[string]float64{"left": -30, "right": 30, "top": -24}
+	buttons := map[string]float64{"right": 300, "bottom": 48}
+	cases := []struct{ at, want [2]float64 }{
+		{[2]float64{400, 200}, [2]float64{400, 200}},
+		{[2]float64{10, 200}, [2]float64{34, 200}},
+		{[2]float64{795, 200}, [2]float64{766, 200}},
+		{[2]float64{-5, 200}, [2]float64{-5, 200}},
+		{[2]float64{805, 200}, [2]float64{805, 200}},
+		{[2]float64{200, 60}, [2]float64{200, 72}},
+		{[2]float64{500, 60}, [2]float64{500, 60}}, // beside the buttons
+		{[2]float64{200, -3}, [2]float64{200, -3}},
+	}
+	var calls [][]any
+	for _, c := range cases {
+		calls = append(calls, []any{"labels", "labelPlace", c.at, label, 800, buttons})
+	}
+	for i, got := range call(t, calls) {
+		var at [2]float64
+		if err := json.Unmarshal(got[0], &at); err != nil || at != cases[i].want {
+			t.Errorf("%v goes to %v, not %v (%v)", cases[i].at, at, cases[i].want, err)
+		}
+	}
+}

@@ -4,6 +4,7 @@ import { useFrame, useThree, type ThreeEvent } from '@react-three/fiber'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { BufferGeometry, DoubleSide, Quaternion, Vector3, type Camera, type Group, type Object3D } from 'three'
 import type { Path } from '../core/page.generated'
+import { labelPlace } from '../core/labels'
 import { movedStart } from '../core/start'
 import { leadOf } from '../core/rigs'
 import type { PathLine } from '../core/wire'
@@ -12,7 +13,7 @@ import { useBench } from '../stores/bench'
 import { chosenPath, chosenRig } from '../stores/chosen'
 import { useView } from '../stores/prefs'
 import type { Roles } from '../look/theme'
-import { labelLayer } from './labelLayer'
+import { buttonsReach, labelLayer } from './labelLayer'
 import { distanceAt, follow } from './pointing'
 import { Posed, worldLine } from './Posed'
 import { SteadySize } from './SteadySize'
@@ -63,14 +64,14 @@ export function Tag({
   // A label that comes after the last frame was drawn would wait for the next.
   const invalidate = useThree((s) => s.invalidate)
   useEffect(() => invalidate(), [at, invalidate])
-  // How far left and right of its place it reaches, in pixels.
-  const reach = useRef([0, 0])
+  // How far left, right and up it reaches from its place, in pixels.
+  const reach = useRef({ left: 0, right: 0, top: 0 })
   const measured = useCallback(
     (text: HTMLDivElement | null) => {
       if (!text) return
       const observer = new ResizeObserver(() => {
         const [own, place] = [text, text.parentElement!].map((e) => e.getBoundingClientRect()) as [DOMRect, DOMRect]
-        reach.current = [own.left - place.left, own.right - place.left]
+        reach.current = { left: own.left - place.left, right: own.right - place.left, top: own.top - place.top }
         invalidate()
       })
       observer.observe(text)
@@ -85,10 +86,7 @@ export function Tag({
       zIndexRange={[5, 0]}
       style={{ pointerEvents: 'none' }}
       calculatePosition={(o, camera, size) => {
-        const [x, y] = onScreen(o, camera, size)
-        const [left, right] = reach.current as [number, number]
-        // Of a place within the view nothing of it is cut off by the view's sides.
-        return [x < 0 || x > size.width ? x : Math.max(Math.min(x, size.width - 4 - right), 4 - left), y]
+        return labelPlace(onScreen(o, camera, size), reach.current, size.width, buttonsReach)
       }}
     >
       <div

@@ -35,7 +35,7 @@ import { Carriers } from './Carriers'
 import { Joints } from './Joints'
 import { Pins } from './Pins'
 import { Ghosts } from './Ghosts'
-import { labelLayer } from './labelLayer'
+import { keepButtons, labelLayer } from './labelLayer'
 import { CheckMark, PathMarks } from './PathMarks'
 import { PathPoints } from './PathPoints'
 import { useBounds } from './bounds'
@@ -135,6 +135,7 @@ export function View({ children }: { children?: React.ReactNode }) {
       />
       {through >= 0 && <FrameLines index={through} roles={roles} />}
       <Box
+        ref={keepButtons}
         role="toolbar"
         aria-label="Ready views"
         sx={{
