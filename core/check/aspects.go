@@ -6,7 +6,7 @@ type looker interface {
 	mergeWith(later looker)
 }
 
-// aspect says one thing of what a looker has seen. The first of them looks.
+// aspect is one result of a looker that measures several things; the first aspect does the looking.
 type aspect struct {
 	of    looker
 	looks bool

@@ -106,7 +106,7 @@ func (m *measure) slackRemedies(w *scene.WrapShape, frame int) []Remedy {
 // lengthRemedies offers the number of links that fits, and the move of a wheel.
 func (m *measure) lengthRemedies(w *scene.WrapShape, spare float64, frame int) []Remedy {
 	var out []Remedy
-	// As many as reach round; what is more than that hangs.
+	// As many links as reach round; the rest of the length hangs.
 	links := w.Keep.Links - int(math.Floor(spare/w.Keep.Pitch+1e-9))
 	if links >= 2 && links != w.Keep.Links {
 		edits := []Edit{{m.shape("keep/links"), links}}

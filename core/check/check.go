@@ -96,7 +96,7 @@ func (e Edit) MarshalJSON() ([]byte, error) {
 const (
 	lengthTol = 0.0005 // metres: half a millimetre of spacing or seam
 	floorTol  = 0.002  // metres that something may dip into the ground
-	// Of what is large, these shares of its own size where they are more: half a millimetre of a
+	// For large things these shares of their own size are allowed where they are more: half a millimetre on a
 	// link of two metres is no fault that anyone sees.
 	pinShare   = 5e-4   // of a link's pitch, from pin to pin
 	dipShare   = 0.01   // of a piece's pitch, into the ground
@@ -156,7 +156,7 @@ type measure struct {
 	rig   *rig.Rig
 	id    string
 	units scene.Units
-	// seen of so many frames of the range were looked at: for what is said.
+	// seen is the number of frames looked at, of those of the range: for texts.
 	seen, of int
 	one      rig.Pieces // room for a frame of this rig alone
 	// ctx ends what takes long within one look.

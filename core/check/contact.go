@@ -14,16 +14,15 @@ import (
 const (
 	slipTol  = 0.001 // of the way a carrier goes: a tenth of a percent
 	slipStep = 1.0 / 32
-	// onGround is how near to the ground the face of a belt's piece is that lies on it: metres,
-	// and of small ones this share of the pitch.
+	// onGround is the distance from the ground, metres, within which the face of a belt's piece counts as
+	// lying on it; for small pieces it is this share of the pitch.
 	onGround, onGroundShare = 2e-4, 1e-3
-	// still is how far a carrier goes that stands for the whole range, metres.
+	// still is how far a carrier may go in the whole range and count as standing, metres.
 	still = 1e-3
 )
 
-// drives is the carrier against which the rig is to stand still where it lies on the ground:
-// the one that it rolls with, or else, of what goes round a loop, the one that its path rides
-// on where that moves. -1 where there is none.
+// drives is the carrier relative to which the rig must not slip on the ground: the one that it rolls with,
+// else, of a loop, the one that its path rides on if that moves; -1 where there is none.
 func (m *measure) drives() int {
 	d := m.scene.Doc
 	find := func(id string) int {

@@ -7,7 +7,7 @@ import (
 	"bead/core/rig"
 )
 
-// fall tells how many pieces of a run stay standing, from the run itself: it is worked out whole.
+// fall counts the pieces of a run that stay standing. The run is known whole, so no frames are needed.
 type fall struct {
 	*measure
 	run *rig.FallReadout

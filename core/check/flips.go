@@ -17,9 +17,8 @@ const (
 	rollLooks    = 8  // between two places, at which roll by distance is looked at
 )
 
-// upTurn is how far up turns about forward from one distance to another beyond what least
-// twist and the turns that were asked for explain, radians; with a roll by distance that
-// jumps.
+// upTurn is the turn of up about forward between two distances, radians, beyond least twist and the turns that
+// the document asks for; a roll by distance that jumps counts.
 func (m *measure) upTurn(now *rig.Posed, a, b float64) float64 {
 	fa, fb := now.Field.Frame(a), now.Field.Frame(b)
 	carried := facing.Carry(now.Curve, a, b, fa.U)

@@ -136,8 +136,7 @@ func repeats(s *rig.Scene, self string) (others []repeating, fixed []float64) {
 	return others, fixed
 }
 
-// offerFor is what is edited for a choice: the rig's travel, the range, and the speeds of what
-// would miss.
+// offerFor is the edits for a choice: of the rig's travel, of the range, and of the speeds that would miss.
 func offerFor(s *rig.Scene, c motion.LoopChoice, i int, others []repeating) LoopOffer {
 	t, u := &s.Rigs[i], s.Doc.Units
 	fps := s.Clock.FPS
@@ -210,7 +209,7 @@ func try(s *rig.Scene, compile func(*scene.Document) (*rig.Scene, error), i int,
 	return "", text + ".", nil
 }
 
-// Apply returns the document with edits made; the document itself stays as it is.
+// Apply returns a copy of the document with the edits made.
 func Apply(d *scene.Document, edits []Edit) (*scene.Document, error) {
 	bare := *d
 	bare.Assets = nil

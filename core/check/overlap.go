@@ -18,8 +18,8 @@ const (
 	roundEnd     = 1.05
 )
 
-// profile is how far a part reaches ahead and back, seen along its forward: at the middles of
-// cells across it. Cells without material are not held.
+// profile is how far a part reaches ahead and back along its forward, in a grid of cells across it. Empty
+// cells are left out.
 type profile struct {
 	minX, minY, dx, dy float64 // of the cells, metres in the part's side and up
 	rear, front        []float64
@@ -135,8 +135,8 @@ func (p *profile) bound(q *profile, toP, toQ geom.Rigid) float64 {
 	return out
 }
 
-// overlap measures how far pieces run into their neighbours: into what is ahead of them, by
-// lines along the piece at the middles of 24 x 24 cells across it.
+// overlap measures how far pieces cut into the piece ahead, along lines through the middles of 24 x 24 cells
+// across them.
 type overlap struct {
 	*measure
 	worst

@@ -2,8 +2,7 @@ package check
 
 import "fmt"
 
-// Entry is what the reference says of a check: what is allowed, what usually lies behind it where it is
-// out, and what helps.
+// Entry is the reference text of a check: what it allows, usual causes when it is outside, and what helps.
 type Entry struct{ Allows, Causes, Helps string }
 
 func millimetres(metres float64) string { return fmt.Sprintf("%g mm", metres*1000) }

@@ -15,12 +15,12 @@ import (
 type Look struct {
 	// Frames are those that are looked at, in rising order; nil: all of the range.
 	Frames []int
-	// Workers is how many cores are used; 0: all of them. The results are the same.
+	// Workers is the number of cores used; 0: all. The results do not depend on it.
 	Workers int
 	// Progress, where it is not nil, is told how many frames have been looked at. It is
 	// called from several goroutines.
 	Progress func(done int)
-	// Early looks without waiting for simulations: what is still to be simulated is left out, and named.
+	// Early does not wait for simulations: rigs that are still to be simulated are left out, and named.
 	Early bool
 	// Turn, where it is not nil, does the work of each frame, as when others have to be let by.
 	Turn func(do func())
@@ -157,8 +157,8 @@ func newCrew(ctx context.Context, s *rig.Scene, seen int, without []bool) *crew 
 	return c
 }
 
-// walk looks at frames. Where the frame before the first is within the range it is made, so
-// that what is between two frames is seen by one worker.
+// walk looks at frames. It also makes the frame before the first one, if that is in the range, so that each
+// pair of frames is seen by one worker.
 func (c *crew) walk(ctx context.Context, frames []int, turn func(do func()), looked func()) {
 	if turn == nil {
 		turn = func(do func()) { do() }

@@ -116,8 +116,8 @@ func (g *pins) result() Result {
 	return r
 }
 
-// seam measures what is left between the last piece and the first beyond one
-// pitch; negative where they overlap.
+// seam measures the distance between the last piece and the first beyond one pitch; negative where they
+// overlap.
 type seam struct {
 	*measure
 	worst

@@ -101,9 +101,8 @@ func (m *measure) stepRemedies(other int, theirs []float64) []Remedy {
 	return out
 }
 
-// bestShift is the number of frames by which the rig has to come later to differ least
-// from the other over the range, and what is left then; 0 where no shift halves the
-// difference.
+// bestShift is the delay in frames at which the rig differs least from the other over the range, and the
+// difference left then; 0 where no shift halves the difference.
 func (m *measure) bestShift(theirs []float64) (shift int, left float64) {
 	n := len(theirs)
 	first := m.scene.Doc.Range.First

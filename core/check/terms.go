@@ -29,8 +29,8 @@ var units = []struct {
 	times    float64
 }{{"mm", "m", 1e-3}, {"cm", "m", 1e-2}, {"m", "m", 1}, {"%", "%", 1}, {"°", "°", 1}, {"deg", "°", 1}}
 
-// Tolerate takes a tolerance of one check as it is written: CHECK=VALUE, with mm, cm, m, % or deg behind the
-// value, or without in the check's own unit.
+// Tolerate parses a tolerance of one check, CHECK=VALUE, with mm, cm, m, % or deg behind the value, or in the
+// check's own unit.
 func (t *Terms) Tolerate(text string) error {
 	id, value, ok := strings.Cut(text, "=")
 	if !ok {
@@ -79,7 +79,7 @@ func known(id string) error {
 	return nil
 }
 
-// Check says what is wrong with the terms.
+// Check reports what is wrong with the terms.
 func (t *Terms) Check() error {
 	for _, id := range slices.Concat(t.Only, t.Skip) {
 		if err := known(id); err != nil {

@@ -10,7 +10,8 @@ import (
 	"slices"
 )
 
-// Wheel is a circle at the line on which the belt is as long as it is (the pitch line).
+// Wheel is a pulley or sprocket; R is its pitch radius, metres: that of the line on which the belt keeps its
+// length.
 type Wheel struct {
 	X, Y, R float64
 	// Back wheels touch the back of the belt: they turn the other way.
@@ -38,8 +39,8 @@ type Contact struct {
 	From, To float64
 }
 
-// Run is the way from one wheel to the next that the belt touches: straight, or, where
-// A is not 0, a catenary of that parameter.
+// Run is the stretch of the belt between two wheels that it touches: straight, or, where A is not 0, a
+// catenary of that parameter.
 type Run struct {
 	X0, Y0, X1, Y1 float64
 	Length         float64
@@ -55,8 +56,8 @@ type Belt struct {
 	Runs     []Run     // Runs[k] leaves the k-th touching wheel
 	Touching []int     // in the belt's order
 	Length   float64
-	// Begin is the way from where the belt leaves the first wheel that it touches to
-	// where its distances begin.
+	// Begin is the distance from where the belt leaves the first wheel that it touches to where its distances
+	// begin.
 	Begin  float64
 	sliver float64
 }
@@ -69,8 +70,8 @@ type WheelError struct {
 
 func (e *WheelError) Error() string { return e.Text }
 
-// lifted is the contact angle from which a wheel may be one that the belt should not
-// touch: an angle a little below 0 comes out a little below a whole turn.
+// lifted is the contact angle from which a wheel may be one that the belt should not touch: an angle a little
+// below 0 appears as a little below a whole turn.
 const lifted = 1.5 * math.Pi
 
 // clear reports whether the belt would not come near wheel k of its order if it ran straight
@@ -149,7 +150,7 @@ func lay(wheels []Wheel, touching []int, sliver float64) (*Belt, error) {
 	}
 }
 
-// rounds is how often the belt turns round, a whole number.
+// rounds is the winding number of the belt: how often its direction turns round in all.
 func (b *Belt) rounds() float64 {
 	turn := 0.0
 	for _, i := range b.Touching {
@@ -158,8 +159,8 @@ func (b *Belt) rounds() float64 {
 	return math.Round(turn / (2 * math.Pi))
 }
 
-// encloses reports whether the belt goes round a point, by the polygon of its runs and of the
-// middles of its arcs.
+// encloses reports whether a point is inside the belt, by the polygon of its runs and of the middles of its
+// arcs.
 func (b *Belt) encloses(x, y float64) bool {
 	var p []Point
 	for k, i := range b.Touching {
@@ -311,9 +312,9 @@ func (b *Belt) beside(wheel int, heading float64) (at float64, on int, angle flo
 	return b.nearest(w.X-w.sense()*w.R*sin, w.Y+w.sense()*w.R*cos, heading)
 }
 
-// nearest is the distance of the belt's place nearest to a point, of those at which it goes
-// within a right angle of a heading; with the wheel on which it is and how far round that, or
-// -1 for a run. Not ok where there is none.
+// nearest is the belt's distance nearest to a point, among the places whose direction is within a right angle
+// of a heading. on is the wheel there and angle how far round it, or on is -1 for a run. ok is false where
+// there is none.
 func (b *Belt) nearest(x, y, heading float64) (at float64, on int, angle float64, ok bool) {
 	on = -1
 	best := math.Inf(1)
@@ -341,8 +342,8 @@ func (b *Belt) nearest(x, y, heading float64) (at float64, on int, angle float64
 	return at, on, angle, !math.IsInf(best, 1)
 }
 
-// near is how near a run comes to a point where it goes within a right angle of a heading,
-// and how far along that is; infinitely far where it never does.
+// near is the least distance of a run from a point, among the places whose direction is within a right angle
+// of a heading, and how far along the run that is; infinity where there is none.
 func (r *Run) near(x, y, heading float64) (best, way float64) {
 	best = math.Inf(1)
 	if r.Length <= 0 {

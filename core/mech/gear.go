@@ -7,20 +7,18 @@ import (
 	"bead/core/geom"
 )
 
-// Gear is a belt's wheels and all that the belt has to keep to.
+// Gear is a belt's wheels and the constraints that it has to meet.
 type Gear struct {
 	Wheels []Wheel
 	// Ground is what the belt's lower runs lie on where they would come below it; nil
 	// where there is none. Depth is from the pitch line out to the face on the ground.
 	Ground Ground
 	Depth  float64
-	// Down tells, of each wheel, that it stands on the ground: between two of them the belt
-	// lies on the ground, up and down with it.
+	// Down is set for each wheel that stands on the ground: between two of them the belt follows the ground.
 	Down []bool
-	// Length is what is kept; 0: the belt is taut and as long as it comes.
+	// Length is the length to keep, metres; 0: the belt is taut and as long as the wheels make it.
 	Length float64
-	// Slack tells, of each wheel, that the run behind it hangs where there is length to
-	// spare.
+	// Slack is set for each wheel behind which the belt may sag when it is longer than the taut one.
 	Slack []bool
 	// TakeUp slides a wheel to hold the length; nil where none does.
 	TakeUp *TakeUp
@@ -34,18 +32,17 @@ type TakeUp struct {
 	Least, Most float64
 }
 
-// Solved is a belt that keeps to its gear as well as can be.
+// Solved is a belt that meets the constraints of its gear as well as they can be met.
 type Solved struct {
 	*Belt
-	// TakenUp is the take-up wheel's way, Spare what the length kept has more than the
-	// taut belt needs, below 0 what it lacks.
+	// TakenUp is how far the tensioner has moved. Spare is how much longer the kept length is than the taut
+	// belt, negative where it is too short; metres.
 	TakenUp, Spare float64
-	// Hanging tells that the spare length hangs in the runs chosen for it; else the belt
-	// is laid taut.
+	// Hanging is set where the spare length sags in the chosen runs; else the belt is taut.
 	Hanging bool
 	// taut is the belt before its runs hang.
 	taut *Belt
-	// Trouble says why the belt could not be laid, where it is another frame's.
+	// Trouble says why the belt could not be laid in this frame; it is then that of another frame.
 	Trouble string
 }
 
@@ -59,7 +56,8 @@ func Solve(g *Gear) (*Solved, error) {
 	return (&Solved{Belt: b}).Keep(g), nil
 }
 
-// Keep is a belt that was laid taut, kept to the length of its gear.
+// Keep returns the taut belt at the length of its gear: the tensioner takes up first, then the chosen runs
+// sag.
 func (s *Solved) Keep(g *Gear) *Solved {
 	s = &Solved{Belt: s.Belt}
 	if t := g.TakeUp; t != nil {
@@ -101,8 +99,8 @@ func (s *Solved) Keep(g *Gear) *Solved {
 	return s
 }
 
-// Longer is the belt of the same gear with a little more length to hang, or less: laid as
-// it was but for the runs that hang. Where none hang it is laid anew.
+// Longer is the same belt a little longer or shorter: only its sagging runs change. Where none sags it is
+// solved anew.
 func (s *Solved) Longer(g *Gear, by float64) (*Solved, error) {
 	more := *g
 	more.Length += by
@@ -155,8 +153,8 @@ func (g *Gear) taut(wheels []Wheel) (*Belt, error) {
 	return b, nil
 }
 
-// hair is the room in metres that a wheel on a point of the ground leaves for the belt, and
-// hairAngle more than what the belt leans by in it, radians.
+// hair is the clearance in metres left between a wheel and a point of the ground that it touches, and
+// hairAngle a bound of the belt's slant in it, radians.
 const hair, hairAngle = 1e-12, 1e-5
 
 // overGround puts, into the order of a belt's wheels, those points of the ground over
@@ -214,9 +212,8 @@ func (g *Gear) overGround(b *Belt, wheels int) (all []Wheel, order []int) {
 	return all, order
 }
 
-// lying appends what the belt passes that lies on the ground from one wheel back to
-// another: round the outside of crests at its depth, into hollows to where the two
-// straights above their sides meet.
+// lying appends the ground points that the belt lies on from one wheel back to another: round the outside of
+// crests at its depth, and into hollows to where the two straights above their sides meet.
 func (g *Gear) lying(all []Wheel, from, to int) []Wheel {
 	p, q := all[from], all[to]
 	_, a := g.Ground.Rest(p.X, p.R+g.Depth)
@@ -251,8 +248,8 @@ func (g *Gear) lying(all []Wheel, from, to int) []Wheel {
 	return all
 }
 
-// stretched is what of the circles over a string touches that is stretched from one wheel
-// to another (Graham's scan, Inf. Proc. Letters 1(4), 1972, with circles for points).
+// stretched are the circles that a taut string from one wheel to another touches, among those below it
+// (Graham's scan, Inf. Proc. Letters 1(4), 1972, with circles for points).
 func stretched(all []Wheel, from int, over []int, to int) []int {
 	type held struct {
 		at      int

@@ -83,8 +83,8 @@ func (g Ground) slopeAt(i, k int) float64 {
 // where it touches: the true offset of the profile, not the height under the hub.
 func (g Ground) Rest(x, r float64) (y float64, touch Point) { return g.RestAcross(x, r, 1) }
 
-// RestAcross is Rest for a circle that rolls at an angle to the profile, of which cos is
-// the cosine: to it the profile is stretched by that much.
+// RestAcross is Rest for a circle that rolls at an angle to the profile; cos is that angle's cosine, by which
+// the profile appears stretched.
 func (g Ground) RestAcross(x, r, cos float64) (y float64, touch Point) {
 	if cos = math.Abs(cos); len(g) == 0 || cos < 1e-9 {
 		h, _ := g.Height(x)
@@ -129,8 +129,8 @@ func (g Ground) RestAcross(x, r, cos float64) (y float64, touch Point) {
 	return y, touch
 }
 
-// Stretch is how much longer the ground is than it looks from above between two places,
-// for a way at an angle to the profile of which cos is the cosine: 1 where it is level.
+// Stretch is the ratio of the ground's length to its horizontal length between two places, for a way at an
+// angle to the profile with that cosine; 1 where it is level.
 func (g Ground) Stretch(a, b, cos float64) float64 {
 	if b < a {
 		a, b = b, a
@@ -153,8 +153,8 @@ func (g Ground) Stretch(a, b, cos float64) float64 {
 	return sum / (b - a)
 }
 
-// Hanger is how a wheel moves against its frame: along a slide, or on an arm about a
-// pivot. Up and Down are how much higher and lower than at rest its hub may come.
+// Hanger is the suspension of a wheel: along a slide, or on an arm about a pivot. Up and Down are how much
+// higher and lower than at rest its hub may come, metres.
 type Hanger struct {
 	Arm      bool
 	PX, PY   float64 // of an arm: its pivot

@@ -77,8 +77,8 @@ func hangRuns(b *Belt, slack []bool, length, guess float64) *Belt {
 	return best
 }
 
-// sunk is a wheel into which a hanging run sags that does not lie on it yet, whatever other
-// run does, and the place in the belt's order behind which it comes; -1 where there is none.
+// sunk finds a wheel that a sagging run cuts into and does not touch yet, and its place in the belt's order;
+// -1 where there is none.
 func (h *hanger) sunk() (wheel, behind int) {
 	for i := range h.out.Wheels {
 		w := &h.out.Wheels[i]
@@ -140,7 +140,7 @@ type hanger struct {
 	out             *Belt
 }
 
-// hung is a catenary from one wheel to another: its parameter and the asinh of its slopes.
+// hung is a catenary between two wheels: its parameter, and the asinh of its slope at either end.
 type hung struct{ a, u0, u1 float64 }
 
 func (c hung) length() float64 { return c.a * (math.Sinh(c.u1) - math.Sinh(c.u0)) }
@@ -172,8 +172,8 @@ func (h *hanger) ends(k int) (p, q *Wheel) {
 	return &b.Wheels[b.Touching[k]], &b.Wheels[b.Touching[(k+1)%len(b.Touching)]]
 }
 
-// long is how long the belt is with a catenary's parameter: but for the runs that hang and
-// how far it goes round the wheels at their ends it is the taut one. NaN where there is none.
+// long is the belt's length when its sagging runs have this catenary parameter; NaN where there is no such
+// belt.
 func (h *hanger) long(a float64) float64 {
 	length := h.b.Length
 	for n, k := range h.runs {
@@ -300,7 +300,7 @@ func catenary(p, q *Wheel, a, u0, u1 float64, back bool) (float64, float64, bool
 			d0, d1 = d0/m, d1/m
 		}
 		u0, u1 = u0-d0, u1-d1
-		// What rounding leaves of the two equations.
+		// The rounding error of the two equations.
 		noise := 1e-15 * (scale + a*(math.Abs(u0)+math.Abs(u1)+math.Cosh(u1)))
 		if max(math.Abs(f1), math.Abs(f2)) <= max(noise, 1e-14*scale) && max(math.Abs(d0), math.Abs(d1)) < 1e-9 {
 			return u0, u1, u1 > u0 && max(math.Abs(u0), math.Abs(u1)) < 6

@@ -46,7 +46,7 @@ type pair struct {
 	hind   [2]term // how far ahead of its hinge the next one's hind edge is, for the depth that is left
 }
 
-// term is a number that grows evenly with another.
+// term is a linear function: base plus slope times another number.
 type term struct{ base, slope float64 }
 
 func (t term) at(x float64) float64 { return t.base + t.slope*x }
@@ -80,9 +80,9 @@ const (
 // ErrStopped says that a run was given up.
 var ErrStopped = errors.New("the run was given up")
 
-// Push is how the first slab sets out: tilted by so many radians and at rest, 0 standing for two
-// degrees beyond its balance, or half way from there to the next one where that is less; or, where
-// Speed is above 0, plumb and tipping at so many radians a second.
+// Push is how the first slab starts. Tilt: at rest, tilted by so many radians; 0 stands for two degrees beyond
+// its balance, or half way from there to the next slab where that is less. Speed, where above 0: upright,
+// tipping at so many radians a second.
 type Push struct{ Tilt, Speed float64 }
 
 // NewTopple works out a run. Errors say what would be accepted; ErrStopped where nobody waits for it
@@ -159,7 +159,7 @@ func (s *Slab) balance() float64 { return math.Atan2(s.Depth, s.Height) }
 
 func (s *Slab) inertia() float64 { return s.Mass * (s.Height*s.Height + s.Depth*s.Depth) / 3 }
 
-// weight is its potential energy at a tilt.
+// weight is the potential energy of a slab at a tilt, joules.
 func (s *Slab) weight(tilt, gravity float64) float64 {
 	return s.Mass * gravity * math.Hypot(s.Height, s.Depth) / 2 * math.Cos(tilt-s.balance())
 }
@@ -199,7 +199,7 @@ func meet(s, next *Slab) (pair, string) {
 // where it does not reach it.
 func (p *pair) lean(b float64) (tilt float64, way int, ok bool) {
 	sin, cos := math.Sincos(b)
-	// What touches is the less far ahead of the two, so that it has to tilt the more.
+	// Of the two contacts the one that lies less far ahead counts: it needs the greater tilt.
 	for i, c := range p.corner {
 		along, across := p.h*c.slope*cos, p.h*sin
 		k := (-p.d - c.base*cos + p.y*sin) / math.Hypot(along, across)
@@ -222,7 +222,7 @@ func (p *pair) lean(b float64) (tilt float64, way int, ok bool) {
 	return tilt, way, true
 }
 
-// rate is how fast a slab tilts that leans in a way, for each radian a second of the next.
+// rate is the ratio of the tilt speeds of a slab and the next, which it leans on in a way.
 func (p *pair) rate(a, b float64, way int) float64 {
 	if way >= 2 {
 		h := p.hind[way-2]
@@ -235,9 +235,9 @@ func (p *pair) rate(a, b float64, way int) float64 {
 	return (z*math.Sin(b) + y*math.Cos(b)) / by
 }
 
-// chain is the inertia of all slabs from first to front as the front one feels it, their potential
-// energy; in which way each leans on the next, its tilt, and how fast it tilts for a radian a second of
-// the front, told to each from the front back.
+// chain adds up the slabs from first to front: their inertia as seen by the front slab's tilt, and their
+// potential energy. each is called from the front back with the way a slab leans on the next, its tilt, and
+// its tilt speed for 1 rad/s of the front.
 func (t *Topple) chain(first, front int, tilt float64, each func(i, way int, tilt, rate float64)) (inertia, potential float64) {
 	rate, way := 1.0, 0
 	for i := front; i >= first; i-- {
@@ -317,7 +317,7 @@ func (t *Topple) next(p *phase, turn bool) phase {
 	return next
 }
 
-// before is a tilt less a share of it.
+// before is a tilt reduced by a share of itself.
 func before(tilt, share float64) float64 {
 	if tilt < 0 {
 		share = -share
@@ -385,8 +385,8 @@ func (t *Topple) took(p *phase, a, b float64) float64 {
 	}, a, b, toppleNodes, nil, 0)
 }
 
-// tilt is that of the front slab at a share of the way, and how fast it grows with the share. From
-// rest it sets out slowly, so that time stays smooth in the share.
+// tilt is the front slab's tilt at a share of the phase, and its derivative. The share is chosen so that time
+// stays smooth in it when the slab starts from rest.
 func (p *phase) tilt(u float64) (tilt, slope float64) {
 	if p.rest {
 		return p.from + (p.to-p.from)*u*u, 2 * (p.to - p.from) * u
@@ -411,7 +411,8 @@ func (t *Topple) End() float64 {
 	return p.began + p.times[len(p.times)-1]
 }
 
-// Fallen is how many slabs fall, which does not, counted from 1, and why: empty when all do.
+// Fallen is how many slabs fall; stops is the first that does not, counted from 1, and why says the reason; 0
+// and empty when all fall.
 func (t *Topple) Fallen() (count, stops int, why string) {
 	p := &t.phases[len(t.phases)-1]
 	count = p.front + 1

@@ -36,8 +36,8 @@ type Turning struct {
 	Start  float64 `json:"start,omitempty"`
 }
 
-// Speed is the constant speed that it comes to: what one turn is, in units of the
-// value, and the range's number of frames are the scene's to know.
+// Speed is the constant speed that it comes to. turn is one turn in units of the value, frames the number of
+// frames of the range.
 func (t *Turning) Speed(turn float64, frames int, c Clock) *Speed {
 	f := t.Frames
 	if f == 0 {
@@ -56,7 +56,7 @@ type Rolling struct {
 	Start float64 `json:"start,omitempty"`
 }
 
-// Shift adds to a value whatever it does.
+// Shift adds a number to the value in every frame, whatever its form.
 func (v *Value) Shift(by float64) {
 	switch {
 	case v.Of != nil:
@@ -78,7 +78,7 @@ func (v *Value) Shift(by float64) {
 	}
 }
 
-// Times multiplies what a value comes to, whatever it does. What rolls with a carrier rolls as before.
+// Times multiplies the value in every frame, whatever its form. What rolls with a carrier is left as it is.
 func (v *Value) Times(k float64) {
 	scale := func(of ...*float64) {
 		for _, x := range of {

@@ -13,8 +13,7 @@ type Period struct {
 	Share float64
 }
 
-// Left is the part of a period, in units of the way, by which n frames miss a whole
-// number of periods.
+// Left is the residual of a period after n frames: the travel modulo the period, in units of the way.
 func (p Period) Left(n float64) float64 {
 	if p.Every == 0 {
 		return 0

@@ -33,7 +33,7 @@ type Curve struct {
 // power holds a cubic's coefficients: c(t) = k0 + t(k1 + t(k2 + t k3)).
 type power struct{ k0, k1, k2, k3 geom.Vec }
 
-// MostSpans bounds a curve. What makes spans without an end of its own ends beyond so many.
+// MostSpans is the most spans of a curve. Generators that would make more stop there.
 const MostSpans = 50_000
 
 // TooMany says that a curve would have n spans.

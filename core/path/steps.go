@@ -152,7 +152,7 @@ func runOn(s *Span, length float64, curved bool) Span {
 	return LineSpan(p, p.Mad(t, length))
 }
 
-// Joining is how Join deals with what lies between its curves.
+// Joining says how Join treats the gaps between its curves.
 type Joining struct {
 	Snap   float64 // gaps up to this many metres are closed by moving the later curve onto the end
 	Smooth bool    // wider gaps are bridged by a cubic with both tangents instead of a straight line

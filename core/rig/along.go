@@ -13,8 +13,7 @@ import (
 	"bead/core/scene"
 )
 
-// At returns the rig as it is at a frame; as in the first one where its path does
-// not change.
+// At returns the rig's state at a frame; that of the first frame where its path does not deform.
 func (t *Rig) At(frame float64) *Posed {
 	if !t.deforms {
 		return &t.Posed
@@ -44,7 +43,8 @@ func (t *Rig) pose(frame float64) *Posed {
 	return &Posed{curve, field, t.kind.on(curve)}
 }
 
-// spreadOn is the layout of rigid pieces, which keep or share out what the path grows by.
+// spreadOn is the layout of rigid pieces on a path that deforms: the gap stays, or grows with the path, as the
+// spacing says.
 func (t *Rig) spreadOn(curve *path.Curve) place.Layout {
 	l := t.Layout
 	switch n := float64(l.Count); {
@@ -60,16 +60,16 @@ func (t *Rig) spreadOn(curve *path.Curve) place.Layout {
 	return l
 }
 
-// spreads is the correction at the seam of a closed deforming path through the range, each
-// frame's next to the one before, so that it never jumps by a turn.
+// spreads is, for each frame, the roll that closes the facing of a deforming closed path at its seam. Each
+// value is the one nearest to that of the frame before, so that it never jumps by a turn.
 type spreads struct {
 	mu   sync.Mutex
 	of   []float64 // of each frame of the range
 	done int       // frames that are known
 }
 
-// settleSpreads goes on with what is not known yet, up to frame at of the range, from 0. Its
-// error is that of ctx.
+// settleSpreads computes the corrections up to frame at of the range, counted from 0. Its error is that of
+// ctx.
 func (t *Rig) settleSpreads(ctx context.Context, at int) error {
 	p, r := t.spread, t.scene.Doc.Range
 	p.mu.Lock()
@@ -102,7 +102,7 @@ func (t *Rig) frameOfRange(frame int) int {
 	return min(max(frame-r.First, 0), r.Count()-1)
 }
 
-// spreadAt is the correction at a frame; that of the range's end beyond it.
+// spreadAt is the correction at a frame; beyond the range that of its end.
 func (t *Rig) spreadAt(frame float64) *float64 {
 	at := t.frameOfRange(int(frame))
 	_ = t.settleSpreads(context.Background(), at) // cannot be ended
@@ -121,7 +121,7 @@ func (t *Rig) base(frame float64) float64 {
 	return t.baseAt(t.Offset(frame)+t.Travel(frame), frame)
 }
 
-// baseAt is base for the offset and travel that the frame is known to have.
+// baseAt is base for a frame whose travel plus offset, d, is known.
 func (t *Rig) baseAt(d, frame float64) float64 {
 	if t.lead == nil {
 		return d
@@ -161,7 +161,7 @@ func (t *Rig) wrap(c *path.Curve, d float64) float64 {
 	if !t.ComesRound {
 		return d
 	}
-	// What rounding leaves before the end is the start: on an open path these are far apart.
+	// A distance within rounding of the end is the start; on an open path the two are far apart.
 	if d = path.Modulo(d, c.Length()); c.Length()-d < atEnd*c.Length() {
 		return 0
 	}
@@ -171,7 +171,7 @@ func (t *Rig) wrap(c *path.Curve, d float64) float64 {
 // atEnd is the share of a path's length within which the end counts as reached.
 const atEnd = 1e-9
 
-// placeOf is where a piece's place on the path is in the world.
+// placeOf is the place of a piece on the path, in the world.
 func (t *Rig) placeOf(piece int, frame float64) geom.Vec {
 	now := t.At(frame)
 	if t.Pinned {
@@ -196,8 +196,8 @@ func (t *Rig) frame(dst *Pieces, frame float64) {
 	t.kind.stand(dst, m)
 }
 
-// put stands a piece at a distance of its path. rolled is how far it has rolled over its own side,
-// radians.
+// put places a piece at a distance on its path. rolled is the angle in radians by which it has rolled about
+// its side axis.
 func (t *Rig) put(dst *Pieces, m *moment, piece int, d float64, scale float32, rolled float64) {
 	f := t.worldFrame(m, d)
 	if rolled != 0 { // what is up goes ahead
@@ -216,14 +216,14 @@ func (t *Rig) worldFrame(m *moment, d float64) geom.Frame {
 	return f
 }
 
-// stood puts a piece whose place on the path is at a distance on a frame in the world.
+// stood writes the transform of a piece at a distance, given its frame in the world.
 func (t *Rig) stood(dst *Pieces, piece int, d float64, f geom.Frame, scale float32) {
 	p, q := t.seatOf(piece).on(f, t.scale)
 	dst.Distances[piece] = d
 	put(dst.Transforms[piece*Stride:], p, q, scale)
 }
 
-// faced is the frame at a distance with the roll there and the lean that the speed asks for.
+// faced is the frame of the path at a distance, turned by the roll there and by the lean for the speed.
 func (t *Rig) faced(now *Posed, d, roll, speed float64) geom.Frame {
 	f := now.Field.Frame(d)
 	if turn := roll + t.rollAt(now.Curve, d) + t.lean(now.Curve, d, speed); turn != 0 {
@@ -274,7 +274,8 @@ func (t *Rig) seatOf(piece int) *seat {
 	return &t.seats[t.Parts[piece]]
 }
 
-// on puts the part's pivot on the frame's place and its own axes on the frame's.
+// on returns position and rotation that put the part's pivot on the frame's origin and its axes on the frame's
+// axes.
 func (s *seat) on(f geom.Frame, scale float64) (geom.Vec, geom.Quat) {
 	a := &s.axes
 	if s.house {

@@ -161,7 +161,7 @@ func (s *Scene) hubs(i int, frame float64) ([]mech.Wheel, mech.Ground) {
 	return wheels, ground
 }
 
-// hanger is how wheel k is sprung, and whether it is.
+// hanger is the suspension of wheel k, and whether it has one.
 func (b *belt) hanger(k int, at *mech.Wheel) (h mech.Hanger, sprung bool) {
 	w := &b.shape.Wheels[b.of[k]]
 	if !w.Ground || w.Spring == nil {
@@ -186,7 +186,7 @@ func (s *Scene) ridden(i, on int, frame float64) geom.Rigid {
 	return now.Mul(then.Inverse())
 }
 
-// gear is what the belt of path i has to keep to at a frame, without its length.
+// gear is the constraints of path i's belt at a frame (wheels, ground, sag, tensioner), without its length.
 func (s *Scene) gear(i int, frame float64) *mech.Gear {
 	b := s.belts[i]
 	wheels, ground := s.hubs(i, frame)
@@ -213,13 +213,13 @@ func taut(g *mech.Gear) (*mech.Solved, error) {
 	return mech.Solve(&free)
 }
 
-// pinEstimate is the length that the pins of a belt need, by the arcs of the taut belt: pins on
-// an arc lie nearer to one another than the arc is long.
+// pinEstimate is the belt length that the pins need, estimated from the arcs of the taut belt: pins on an arc
+// are a chord apart, which is shorter than the arc.
 func pinEstimate(keep *scene.KeptLength, taut *mech.Solved) float64 {
 	return float64(keep.Links)*keep.Pitch + mech.PinExcess(taut.Belt, keep.Pitch)
 }
 
-// lay lays the belt of path i as it is at a frame, and says what it kept to.
+// lay solves the belt of path i at a frame, and returns the constraints it was solved for.
 func (s *Scene) lay(i int, frame float64) (*mech.Solved, *mech.Gear, error) {
 	b := s.belts[i]
 	if b.shape.Ends != nil {
@@ -242,15 +242,15 @@ func (s *Scene) lay(i int, frame float64) (*mech.Solved, *mech.Gear, error) {
 	return out, g, nil
 }
 
-// anchored makes the belt's distances begin at its anchor, where it has one.
+// anchored moves the start of the belt's distances to its anchor, where it has one.
 func (b *belt) anchored(out *mech.Solved, g *mech.Gear) {
 	if a := b.shape.Anchor - 1; a >= 0 && b.index[a] >= 0 {
 		b.begin(out, b.index[a], g.Ground)
 	}
 }
 
-// begin makes distances begin at the anchor's wheel: where that touches the ground, else
-// where the belt has one and the same heading.
+// begin moves the start of distances to wheel k: to where it touches the ground, else to the place on it where
+// the belt has a fixed heading.
 func (b *belt) begin(out *mech.Solved, k int, ground mech.Ground) {
 	heading := b.anchor
 	w, c := &out.Wheels[k], &out.Contacts[k]
@@ -284,14 +284,13 @@ func (s *Scene) Belt(i int, frame float64) *mech.Solved {
 	return s.laid.get(i, frame, func() *mech.Solved { return s.linked(i, frame) })
 }
 
-// plainBelt is a belt as it is whatever stands on it, with what it keeps to.
+// plainBelt is a belt without the polygon effect of the links on it, with what it is kept to.
 type plainBelt struct {
 	*mech.Solved
 	gear *mech.Gear
 }
 
-// evenly is the belt of path i at a frame for pins wherever they stand: as long as they
-// need on average.
+// evenly is the belt of path i at a frame, as long as its pins need on average over a pitch.
 func (s *Scene) evenly(i int, frame float64) *mech.Solved {
 	if b := s.belts[i]; !b.moves {
 		return b.rest
@@ -312,8 +311,8 @@ func (s *Scene) plainly(i int, frame float64) plainBelt {
 	})
 }
 
-// EvenCurve is the path of a belt as it would be whatever stood on it: without the breath
-// that rigid links draw at every pitch, first frame and last alike. nil for other paths.
+// EvenCurve is the path of a belt without the polygon effect of rigid links: its length does not pulse once a
+// pitch, so that curves of two frames can be compared. nil for other paths.
 func (s *Scene) EvenCurve(i int, frame float64) *path.Curve {
 	b := s.belts[i]
 	if b == nil || b.shape.Ends != nil {
@@ -326,9 +325,9 @@ func (s *Scene) EvenCurve(i int, frame float64) *path.Curve {
 	return c
 }
 
-// linked is the belt of path i at a frame with its links where they stand then: what the
-// polygon that they make lacks or has too much of is taken from what hangs or is taken up,
-// so that rigid links close.
+// linked is the belt of path i at a frame with its links where they stand then. Rigid links make a polygon;
+// what that is longer or shorter than the belt is taken from the sagging run or the tensioner, so that the
+// links close.
 func (s *Scene) linked(i int, frame float64) *mech.Solved {
 	b := s.belts[i]
 	plain := s.plainly(i, frame)
@@ -367,8 +366,8 @@ func (s *Scene) beltSpans(i int, frame float64) []path.Span {
 	return spans
 }
 
-// MoveToFit is how far a wheel of path i's shape has to move ahead, in the belt's plane,
-// for the taut belt to have the length that is kept at a frame.
+// MoveToFit is how far a wheel of path i's shape has to move ahead, metres in the belt's plane, for the taut
+// belt to have the kept length at a frame; false where no move does.
 func (s *Scene) MoveToFit(i, wheel int, frame float64) (way float64, ok bool) {
 	b := s.belts[i]
 	now := s.Belt(i, frame)

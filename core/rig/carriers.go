@@ -87,7 +87,7 @@ func (c *compiler) carrier(i int) bool {
 	return k.ok
 }
 
-// newRide puts something on a path; nil where that has a fault.
+// newRide compiles a ride along a path; nil where it has a fault.
 func (c *compiler) newRide(d *scene.Ride, distance *signal, at string) *ride {
 	r := &ride{path: c.pathAt[d.Path], turning: d.Turning, distance: distance}
 	curve := c.path(r.path)
@@ -109,7 +109,7 @@ func (c *compiler) carrierIndex(id string) int {
 	return c.carrierAt[id]
 }
 
-// pathParent makes the carrier of path i; false when it has a fault.
+// pathParent compiles the carrier of path i; false when it has a fault.
 func (c *compiler) pathParent(i int) bool {
 	p := c.carrierIndex(c.Doc.PathCarrier(&c.Doc.Paths[i]))
 	c.parents[i], c.rests[i] = p, c.Doc.Paths[i].Rest.Rigid()
@@ -187,8 +187,8 @@ func (c *compiler) tugsOf(i int) (tugs []tug, ok bool) {
 	return tugs, ok
 }
 
-// weights tells how firmly a tug holds each point of its path: wholly those it
-// names, and others the less the farther off they are along the chords.
+// weights are the shares of a tug's pull that each point of its path takes: 1 for the points that it names,
+// less for others the farther off they are along the chords.
 func weights(p *scene.Path, d *scene.Tug) []float64 {
 	pts, closed := controlPoints(&p.Shape)
 	n := len(pts)
@@ -371,7 +371,7 @@ func (s *Scene) spansAt(i int, frame float64) (spans []path.Span, closed bool) {
 	return base.Spans(), base.Closed()
 }
 
-// byFrame keeps what was made for a thing at a frame, since several ask for it.
+// byFrame caches what was computed for a thing at a frame.
 type byFrame[T any] struct {
 	mu    sync.Mutex
 	made  map[thingAtFrame]T
@@ -387,7 +387,7 @@ type thingAtFrame struct {
 
 const byFrameMost, smallMost = 600, 20_000
 
-// heldSpans bounds the spans of the curves that are kept, each of about a kilobyte.
+// heldSpans is the most spans of cached curves; a span takes about a kilobyte.
 const heldSpans = 150_000
 
 func (b *byFrame[T]) get(thing int, frame float64, make1 func() T) T {

@@ -36,10 +36,10 @@ const (
 	lookAhead       = 0.4        // of the way at which points touch, that they may go before the next look
 )
 
-// densities are those of what is about a cloth, kg/m^3 (from memory: air at 20 degrees, the sea).
+// densities are those of the fluid about a cloth, kg/m^3 (from memory: air at 20 degrees, sea water).
 var densities = map[string]float64{scene.MediumAir: 1.204, scene.MediumWater: 1025}
 
-// clothRun is the simulation of a drape: its frames are worked out one after another, and kept.
+// clothRun is the simulation of a drape. Frames are computed one after another and kept.
 type clothRun struct {
 	count    int // frames of the range, and the one after it
 	key      string
@@ -72,7 +72,7 @@ type clothRun struct {
 	solids   []clothSolid
 }
 
-// clothPin is a point that is held: its copy, and where it is on the flat cloth.
+// clothPin is a point that is held: its copy and its place on the flat cloth, metres.
 type clothPin struct {
 	point   int32
 	piece   int
@@ -88,8 +88,8 @@ type clothSolid struct {
 	back    geom.Rigid
 }
 
-// cloth makes the simulation of a drape, or takes that of the compile before where nothing that it
-// depends on has changed.
+// cloth makes the simulation of a drape, or returns that of the last compile where nothing that it depends on
+// has changed.
 func (c *compiler) cloth(t *drape) (run *clothRun, field string, err error) {
 	key := c.clothKey(t)
 	if run = c.memo.cloths[key]; run == nil {
@@ -103,7 +103,7 @@ func (c *compiler) cloth(t *drape) (run *clothRun, field string, err error) {
 	return run, "", nil
 }
 
-// clothKey tells simulations apart by all of the document that they could depend on.
+// clothKey is a hash of all of the document that a simulation could depend on.
 func (c *compiler) clothKey(t *drape) string {
 	d := *c.Doc
 	d.Name, d.Units, d.Plays = "", "", ""
@@ -145,7 +145,7 @@ func newClothRun(c *compiler, t *drape) (run *clothRun, field string, err error)
 	var faces [][3]int32
 	for k := range d.Count {
 		base := int32(k * len(points))
-		// Copies lie far from one another at rest, so that they are not taken for neighbours.
+		// At rest copies are far apart, so that they do not count as neighbours.
 		for _, p := range points {
 			all = append(all, p.Add(geom.V(0, 0, 10*float64(k)*body.Length())))
 		}
@@ -201,7 +201,7 @@ func (r *clothRun) pin(x []geom.Vec) {
 	}
 }
 
-// momentOf is what is the same for all of the cloth at a frame.
+// momentOf is the state at a frame that all points of the cloth share.
 func (t *drape) momentOf(frame float64) moment {
 	m := moment{Posed: t.At(frame), frame: frame, pose: t.scene.pathPose(t.Path, frame), speed: t.speed(frame)}
 	m.moved, m.base, m.roll = m.pose != geom.Still, t.base(frame), t.Roll(frame)*math.Pi/180
@@ -215,7 +215,7 @@ func (t *drape) held(m *moment, p *clothPin) geom.Vec {
 	return f.P.Mad(f.Side(), p.x).Mad(f.U, p.y)
 }
 
-// advance works out one more frame. Its error is that of ctx.
+// advance computes one more frame. Its error is that of ctx.
 func (r *clothRun) advance(ctx context.Context) error {
 	r.mu.Lock()
 	defer r.mu.Unlock()
@@ -288,12 +288,12 @@ func (r *clothRun) advance(ctx context.Context) error {
 // farthestCloth is how far from the middle of the world cloth may come, metres.
 const farthestCloth = 1e7
 
-// outOfBounds tells of a place that is no number, too.
+// outOfBounds is also true of places that are not finite.
 func outOfBounds(p geom.Vec) bool {
 	return !(math.Abs(p.X) < farthestCloth && math.Abs(p.Y) < farthestCloth && math.Abs(p.Z) < farthestCloth)
 }
 
-// recall takes all frames from where they are kept; what is not whole there is worked out.
+// recall reads all frames from the store, where they are complete there.
 func (r *clothRun) recall() {
 	if r.kept == nil {
 		return
@@ -313,8 +313,9 @@ func (r *clothRun) recall() {
 	r.worked.Store(int64(r.work))
 }
 
-// lookAround finds what of the cloth could touch within some seconds, where it was not found with those before.
-// Each frame begins anew, so that one that was given up comes out the same when it is gone through again.
+// lookAround finds the points that could touch within some seconds; it does nothing while those found before
+// still cover them. A frame always begins with a new search, so that a frame that was interrupted gives the
+// same bits when it is computed again.
 func (r *clothRun) lookAround(seconds float64, anew bool) {
 	fastest := 0.0
 	for _, v := range r.cloth.V {
@@ -343,7 +344,8 @@ func (r *clothRun) snapshot() []float32 {
 	return out
 }
 
-// keep takes the state as frame k of the range, led over into the end of the round before.
+// keep stores the state as frame k of the range, blended into the end of the round before where the end is
+// eased.
 func (r *clothRun) keep(k int) {
 	out := r.snapshot()
 	if e := r.t.drape.Ease; e > 0 && k >= r.count-1-e {

@@ -7,7 +7,7 @@ import (
 	"bead/core/sim"
 )
 
-// surround makes ready what acts on the cloth.
+// surround prepares the forces and contacts of the cloth.
 func (r *clothRun) surround() {
 	d := r.t.drape
 	r.around = sim.Surroundings{Gravity: geom.V(0, -gravity*(1-d.Buoyancy), 0), Damping: d.Damping, Friction: d.Friction, Pins: r.pin}
@@ -22,7 +22,7 @@ func (r *clothRun) surround() {
 	r.around.Push = func(at geom.Vec) (float64, geom.Vec) { return pushed(r.t.scene, r.solids, at, d.Thickness) }
 }
 
-// gusts swell and fall the flow by the seed, go along with it, and come round with the range.
+// gusts is the flow with gusts: a seeded sum of waves that travel with the flow and repeat with the range.
 func (r *clothRun) gusts(speed geom.Vec) func(geom.Vec) geom.Vec {
 	d, rg := r.t.drape, r.t.scene.Doc.Range
 	chance := geom.Chance(uint64(d.Seed)*2654435761 + 97)
@@ -33,7 +33,7 @@ func (r *clothRun) gusts(speed geom.Vec) func(geom.Vec) geom.Vec {
 		sum += size[k]
 	}
 	ahead := speed.Unit()
-	// Every other one is the same everywhere; the rest go along: sin(a - x) = sin a cos x - cos a sin x.
+	// Every other wave is uniform in space; the rest travel: sin(a - x) = sin a cos x - cos a sin x.
 	now, all, sines, cosines := math.NaN(), 0.0, 0.0, 0.0
 	return func(at geom.Vec) geom.Vec {
 		if r.now != now {
@@ -53,7 +53,7 @@ func (r *clothRun) gusts(speed geom.Vec) func(geom.Vec) geom.Vec {
 	}
 }
 
-// pushed is how deep a point is in the ground or a fixture, or nearer to it than thick, and the way out.
+// pushed is the depth of a point in the ground or in a fixture grown by thick, metres, and the direction out.
 func pushed(s *Scene, solids []clothSolid, at geom.Vec, thick float64) (depth float64, normal geom.Vec) {
 	height, slope := s.ground.Height(at.Z)
 	if at.Y-height < thick*(1+math.Abs(slope)) {

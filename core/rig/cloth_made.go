@@ -9,7 +9,7 @@ import (
 	"bead/core/scene"
 )
 
-// weld finds the points of a cloth: vertices in one place are one.
+// weld merges vertices in one place into one point.
 func (r *clothRun) weld(flat []float32) []geom.Vec {
 	var points []geom.Vec
 	at := map[[3]float32]int32{}
@@ -32,7 +32,7 @@ func (r *clothRun) triangles(m *geom.Mesh) {
 	}
 }
 
-// oneSided is the triangles of the points, each once: a sheet has two sides in one place.
+// oneSided are the triangles of the points without doubles: a sheet has two sides in one place.
 func (r *clothRun) oneSided() [][3]int32 {
 	var out [][3]int32
 	seen := map[[3]int32]bool{}
@@ -112,7 +112,7 @@ func (r *clothRun) hold(points []geom.Vec) (field string, err error) {
 	return "", nil
 }
 
-// steps is how many steps a frame takes.
+// steps is the number of simulation steps a frame.
 func (r *clothRun) steps(points []geom.Vec) int {
 	d := r.t.drape
 	if d.Substeps > 0 {
@@ -128,14 +128,15 @@ func (r *clothRun) steps(points []geom.Vec) int {
 	if pull == 0 || hangs == 0 {
 		return leastSteps
 	}
-	// Each spring gives way by its share of the weight below times the step squared over its points'.
+	// With one pass a step, each spring stretches by its share of the weight below times the step squared over
+	// its points' mass; choose the step so that this stays small.
 	near := r.cloth.Spacing()
 	step := math.Sqrt(ownStretch * near * near / (hangs * pull))
 	return min(max(int(math.Ceil(1/(step*r.t.scene.Clock.FPS))), leastSteps), mostSteps)
 }
 
-// begin lays the cloth flat along its path in the first frame, in folds where it is wider than its
-// run, with the wrinkles asked for.
+// begin lays the cloth along its path in the first frame: flat, or in folds where it is wider than its run,
+// with the wrinkles of the document.
 func (r *clothRun) begin() {
 	t, d := r.t, r.t.drape
 	first := t.scene.Clock.First
@@ -160,7 +161,7 @@ func (r *clothRun) begin() {
 		z := r.rest[i].Z - 10*float64(k)*t.Body(0).Length() - t.Body(0).Tail
 		off := (2*chance.Next() - 1) * d.Wrinkle
 		if reach.Stretch < 0.9999 && gap > 0 {
-			// A sine of the length that there is too much of, half a wave from held point to held point.
+			// A sine whose arc length is that of the cloth, half a wave from held point to held point.
 			b := gap * reach.Stretch
 			off += 2 * b / math.Pi * math.Sqrt(1/reach.Stretch-1) * math.Sin(math.Pi*z/gap)
 		}

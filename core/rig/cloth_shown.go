@@ -6,7 +6,7 @@ import (
 	"bead/core/geom"
 )
 
-// span is the frames between which a frame lies, from 0, and its share of the way.
+// span is the pair of computed frames, from 0, around a frame, and how far it is from the first to the second.
 func (r *clothRun) span(frame float64) (lo, hi int, u float64) {
 	at := min(max(frame-r.t.scene.Clock.First, 0), float64(r.count-1))
 	lo = int(at)
@@ -22,9 +22,8 @@ func (r *clothRun) has(frame float64) bool {
 	return hi < r.done()
 }
 
-// fill puts the cloth as it has been worked out into dst; false where it has not been yet. Between
-// two frames it goes straight from one to the other; before and after the range it stays. Held
-// points are on the path in any case.
+// fill writes the simulated cloth into dst; false where it has not been computed yet. It interpolates linearly
+// between frames and is constant before and after the range. Held points are on the path in any case.
 func (r *clothRun) fill(dst *Pieces, t *drape, m *moment) bool {
 	lo, hi, u := r.span(m.frame)
 	if hi >= r.done() {
@@ -52,7 +51,7 @@ func (r *clothRun) fill(dst *Pieces, t *drape, m *moment) bool {
 	return true
 }
 
-// shade finds the normals of a copy's vertices: those of the faces about them, by their size.
+// shade computes vertex normals, the mean of the adjacent faces weighted by area.
 func (r *clothRun) shade(at, normals []float32) {
 	for _, t := range r.triangle {
 		a, b, c := 3*t[0], 3*t[1], 3*t[2]

@@ -92,8 +92,8 @@ type Part struct {
 	made   *look.Material // of a figure: as its file has it
 }
 
-// Solid is the part's mesh for finding edges and places on it, made when it is
-// first asked for; not while others ask.
+// Solid is the part's mesh with a search tree for edges and places on it. It is built on first use and is not
+// safe for concurrent use before that.
 func (p *Part) Solid() (*surface.Mesh, error) {
 	if p.solid != nil {
 		return p.solid, nil
@@ -108,15 +108,14 @@ type Compiler struct {
 	Meshes func(asset string) (*surface.Mesh, error)
 	// Figures returns the figure of an asset.
 	Figures func(asset string) (*figure.Figure, error)
-	// Memo, where it is given, holds what the last compile found out: while a point is
-	// dragged only what changed is measured anew. A Compiler with a memo serves one
-	// compile at a time.
+	// Memo, where given, holds results of the last compile, so that only what changed is computed again while
+	// a point is dragged. A Compiler with a memo serves one compile at a time.
 	Memo *Memo
 	// Kept, where it is given, keeps simulated frames from compile to compile.
 	Kept Kept
 }
 
-// Kept keeps bytes under the keys of what they depend on. Many may use it at once.
+// Kept stores bytes under a key that stands for everything they depend on. It is safe for concurrent use.
 type Kept interface {
 	Get(key string) ([]byte, bool)
 	Put(key string, data []byte)
@@ -130,7 +129,7 @@ func (k *Compiler) Compile(d *scene.Document) (*Scene, error) {
 	return k.CompileContext(context.Background(), d)
 }
 
-// compiler is one that has everything still to do.
+// compiler returns a compiler with everything still to do.
 func (k *Compiler) compiler(d *scene.Document) *compiler {
 	return &compiler{
 		Scene: &Scene{

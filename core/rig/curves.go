@@ -94,8 +94,8 @@ func (s *Scene) sampled(at func(frame float64) float64) CurveReadout {
 // reachFrames is the number of frames at which the reach of a moving scene is taken.
 const reachFrames = 13
 
-// reach is about the box in which the paths and fixtures are over the range. Of a path that lags
-// its form in the first frame is taken, for that of a later one needs all frames before.
+// reach is roughly the box of the paths and fixtures over the range. Of a path with a lag its first frame
+// counts, since a later one would need all frames before.
 func (s *Scene) reach(ctx context.Context) []scene.Vec3 {
 	box := geom.EmptyBox()
 	grow := func(m geom.Rigid, b geom.Box) {

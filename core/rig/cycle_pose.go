@@ -8,8 +8,8 @@ import (
 	"bead/core/scene"
 )
 
-// way is the frame of the way at a distance, in the world, without lean. Where the ground is felt it
-// stands upright, and its height is that of the ground.
+// way is the frame of the path at a distance, in the world, without lean. Where feet follow the ground it is
+// upright and at the ground's height.
 func (t *cycle) way(m *moment, d float64) geom.Frame {
 	f := t.faced(m.Posed, t.wrap(m.Curve, d), m.roll, 0)
 	if m.moved {
@@ -23,7 +23,7 @@ func (t *cycle) way(m *moment, d float64) geom.Frame {
 	return f
 }
 
-// onWay is where a motion of the straight cycle comes to, for the frame of the way at a distance of it.
+// onWay maps a rigid motion of the straight cycle to the path: from is the distance at which the round began.
 func onWay(f geom.Frame, s geom.Rigid, from float64) geom.Rigid {
 	s.P.Z -= from
 	return f.Rigid().Mul(s)
@@ -88,7 +88,7 @@ func (t *cycle) pose(dst *Pieces, m *moment, piece int, out []geom.Rigid) {
 	}
 }
 
-// local is a joint of the straight cycle in the axes of the one that it hangs from, metres.
+// local is a joint of the straight cycle relative to its parent, metres.
 func (t *cycle) local(dst *Pieces, j int) geom.Rigid {
 	m := dst.locals[j]
 	m.P = m.P.Mul(t.gait.Scale())
@@ -99,7 +99,7 @@ func turnBy(m *geom.Rigid, axis geom.Vec, angle float64) {
 	m.X, m.Y, m.Z = geom.RotateAbout(m.X, axis, angle), geom.RotateAbout(m.Y, axis, angle), geom.RotateAbout(m.Z, axis, angle)
 }
 
-// under is the height of the ground below the feet, their mean; below the root of a figure without.
+// under is the mean height of the ground below the feet; below the root where there are none.
 func (t *cycle) under(m *moment, s []geom.Rigid, rounds, from float64, f geom.Frame) float64 {
 	if !t.doc.Ground {
 		return 0
@@ -118,7 +118,7 @@ func (t *cycle) under(m *moment, s []geom.Rigid, rounds, from float64, f geom.Fr
 	return sum / float64(len(t.feet))
 }
 
-// contact is where a foot's contact is in the straight cycle, brought to where it stands while it does.
+// contact is the contact point of a foot in the straight cycle, blended to its standing place while it stands.
 func (t *cycle) contact(k int, s []geom.Rigid, rounds float64) (at geom.Vec, stands bool) {
 	foot := &t.feet[k]
 	at = t.gait.Contact(&foot.Foot, s)
@@ -142,7 +142,7 @@ func (t *cycle) contact(k int, s []geom.Rigid, rounds float64) (at geom.Vec, sta
 
 func smooth(u float64) float64 { return u * u * (3 - 2*u) }
 
-// stepOn brings a foot to its place on the way and its leg after it; short is by how much the leg is.
+// stepOn puts a foot at its place and bends its leg to reach it; short is by how much the leg is too short.
 func (t *cycle) stepOn(dst *Pieces, m *moment, k int, rounds, from float64, out []geom.Rigid) (short float64) {
 	foot, s, joints := &t.feet[k], dst.straight, t.gait.Figure.Joints
 	c, _ := t.contact(k, s, rounds)
@@ -158,7 +158,7 @@ func (t *cycle) stepOn(dst *Pieces, m *moment, k int, rounds, from float64, out 
 		turnBy(&turned, geom.V(1, 0, 0), pitch)
 	}
 	scaled := foot.Contact.Mul(t.gait.Scale())
-	// What the leg takes along keeps its place on it, with what layers have made of that.
+	// Joints that hang from the leg keep their place on it, with their layers.
 	dst.along = dst.along[:0]
 	for _, j := range t.legs[k] {
 		dst.along = append(dst.along, out[joints[j].Parent].Inverse().Mul(out[j]))

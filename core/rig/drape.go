@@ -10,7 +10,7 @@ import (
 	"bead/core/scene"
 )
 
-// drape is cloth: a body that is held on its path by some points, the rest of it simulated.
+// drape is a cloth: a body that some points hold to the path; the rest is simulated.
 type drape struct {
 	*body
 	drape *scene.Drape
@@ -67,13 +67,13 @@ func (t *drape) flat(dst *Pieces, m *moment) {
 	t.bend(dst, m)
 }
 
-// Simulate works out all frames of what has to be simulated, from where it stands on. progress is
-// told how many frames of how many are there; it may be nil. Its error is that of ctx.
+// Simulate computes all frames that have to be simulated, going on from those that are known. progress, which
+// may be nil, is called with the number of frames done and in all. Its error is that of ctx.
 func (s *Scene) Simulate(ctx context.Context, progress func(done, of int)) error {
 	return s.SimulateTo(ctx, s.Doc.Range.Last+1, progress)
 }
 
-// SimulateTo is Simulate without the frames after one.
+// SimulateTo is Simulate up to a frame.
 func (s *Scene) SimulateTo(ctx context.Context, frame int, progress func(done, of int)) error {
 	done, of := s.SimulatedTo(frame)
 	for i := range s.Rigs {
@@ -91,11 +91,11 @@ func (s *Scene) SimulateTo(ctx context.Context, frame int, progress func(done, o
 	return ctx.Err()
 }
 
-// Simulated is how many frames have been worked out, of how many, over all rigs that are simulated;
-// with those before the range, in which cloth settles.
+// Simulated is how many frames of how many have been simulated, over all rigs, including those before the
+// range in which cloth settles.
 func (s *Scene) Simulated() (done, of int) { return s.SimulatedTo(s.Doc.Range.Last + 1) }
 
-// SimulatedTo is Simulated without the frames after one.
+// SimulatedTo is Simulated for SimulateTo.
 func (s *Scene) SimulatedTo(frame int) (done, of int) {
 	for i := range s.Rigs {
 		if run := s.Rigs[i].simulation(); run != nil {
@@ -141,7 +141,7 @@ type ClothReadout struct {
 	Fullness float64 `json:"fullness"`
 	// Fine is the spacing from which on its folds are round: a third of the bending length; 0 of none.
 	Fine float64 `json:"fine,omitempty"`
-	// Broken tells of a simulation that was thrown out of all bounds, as far as it has come when this is asked.
+	// Broken is set when the simulation has diverged in the frames computed so far.
 	Broken bool `json:"-"`
 }
 

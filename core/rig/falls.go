@@ -17,7 +17,7 @@ const (
 	steepest   = 35   // degrees that its path may climb or descend
 )
 
-// falls are the runs of a train whose pieces fall one after another.
+// falls are the runs of a train whose pieces topple one after another.
 type falls struct {
 	doc   *scene.Fall
 	first float64 // frame at which it is let go
@@ -29,8 +29,8 @@ type falls struct {
 	never string     // why nothing falls
 }
 
-// wing is a run to one end of a train: the piece that begins, which way it goes on (1 or -1; those of
-// -1 fall back), and how many there are.
+// wing is a run towards one end of a train: its first piece, its direction (1 or -1; -1 topples back), and its
+// number of pieces.
 type wing struct {
 	run                *mech.Topple
 	first, step, count int
@@ -39,8 +39,7 @@ type wing struct {
 // piece is the number of the piece that falls after so many.
 func (w *wing) piece(order int) int { return w.first + w.step*order }
 
-// falls works out the runs of rig i: that of a train, when all else is made. Pieces that fall stand
-// still until then.
+// falls computes the toppling of rig i once everything else of it is made. The pieces stand still until then.
 func (c *compiler) falls(i int) {
 	t, is := c.Rigs[i].kind.(*train)
 	if !is || t.doc.Fall == nil || t.falling != nil {
@@ -107,7 +106,7 @@ func newFalls(c *compiler, t *train) (*falls, error) {
 	return f, nil
 }
 
-// spread says where a run begins that is let go at a frame, and which ways it goes.
+// spread finds where a run that is released at a frame begins, and in which directions it goes.
 func (f *falls) spread(doc *scene.Fall, n int) error {
 	switch doc.From {
 	case scene.FromBoth:
@@ -131,7 +130,7 @@ func (f *falls) spread(doc *scene.Fall, n int) error {
 	return nil
 }
 
-// swayed reports whether the path's space is elsewhere in any frame of the range.
+// swayed reports whether the path's space moves in any frame of the range.
 func (t *train) swayed(c *compiler) bool {
 	r := t.scene.Doc.Range
 	if t.scene.parents[t.Path] < 0 {
@@ -216,7 +215,7 @@ func (f *falls) tilts(dst []float64, frame, fps float64) []float64 {
 	after := (frame - f.first) / fps
 	for k := range f.wings {
 		w := &f.wings[k]
-		// Worked out at the start of the row, and put where they belong from behind.
+		// Computed at the start of the slice, then moved to its place from the back.
 		run := dst[:w.count]
 		if w.step > 0 {
 			run = dst[w.first : w.first+w.count]

@@ -6,12 +6,11 @@ import (
 	"bead/core/part"
 )
 
-// Finish is how a surface looks: those that are equal are of one material in what is delivered.
+// Finish is the look of a surface. Equal finishes become one material in a delivery.
 type Finish struct {
 	Material *look.Material
 	Colour   string // of a tint, in the place of the material's; ""
-	// Across and Along are by how much texture coordinates in metres are multiplied, so that an
-	// image has its size; 1 without images.
+	// Across and Along scale texture coordinates in metres to shares of an image; 1 without images.
 	Across, Along float64
 }
 
@@ -51,8 +50,8 @@ func (f Finish) Light() (out [4]float64) {
 	return [4]float64{rgb[0], rgb[1], rgb[2], f.Material.Clear()}
 }
 
-// Lower is how much each vertex of a mesh is of the material's other colour, 0 to 1; nil of a material
-// without. up is the mesh's own.
+// Lower is, for each vertex of a mesh, the share from 0 to 1 of the material's colour for lower sides; nil
+// where it has none. up is in the mesh's axes.
 func (f Finish) Lower(m *geom.Mesh, up geom.Vec) []float64 {
 	if f.Material.Under == "" {
 		return nil
@@ -60,8 +59,8 @@ func (f Finish) Lower(m *geom.Mesh, up geom.Vec) []float64 {
 	return part.Lowness(m, up)
 }
 
-// Shades are the colours of a mesh's vertices as light, of a material with another colour below; nil of
-// others. up is the mesh's own.
+// Shades are the linear colours of a mesh's vertices for a material with a colour for lower sides; nil of
+// others. up is in the mesh's axes.
 func (f Finish) Shades(m *geom.Mesh, up geom.Vec) []float32 {
 	low := f.Lower(m, up)
 	if low == nil {
@@ -85,8 +84,8 @@ func Runs(m *geom.Mesh) []geom.Group {
 	return []geom.Group{{Count: len(m.Indices)}}
 }
 
-// Tiled are texture coordinates so that an image has its size; down tells of formats whose images begin
-// at their upper edge.
+// Tiled are texture coordinates scaled to the size of an image; down is set for formats whose images begin at
+// their upper edge.
 func (f Finish) Tiled(uvs []float32, down bool) []float32 {
 	if f.Material.Images == nil {
 		return uvs
@@ -120,7 +119,7 @@ func ImagesUsed(groups []Group) (assets []string, of map[string]*look.Material) 
 	return assets, of
 }
 
-// Up is the way up of what a model is of, in its own axes.
+// Up is the up axis of the model's part, in the model's axes.
 func (m *Model) Up() geom.Vec {
 	if m.up == (geom.Vec{}) {
 		return geom.V(0, 1, 0)

@@ -51,14 +51,13 @@ func (c *compiler) newRiding(id string, soften float64) *riding {
 	return r
 }
 
-// lie is a plane in a level space that has a heading: its height at the origin, and its
-// rise a metre ahead and a metre to the left.
+// lie is a plane in a level space with a heading: its height at the origin, and its rise for a metre ahead and
+// a metre to the left.
 type lie struct{ height, ahead, left float64 }
 
 func (l *lie) at(x, z float64) float64 { return l.height + l.ahead*z + l.left*x }
 
-// need is, of each wheel, the height that the ground asks of the carrier's own plane
-// there.
+// need is, for each wheel, the height of the carrier's plane at which the wheel rests on the ground.
 func (r *riding) need(dst []float64, g mech.Ground, level geom.Rigid) []float64 {
 	cos := level.Z.Z
 	for i := range r.wheels {

@@ -21,19 +21,18 @@ type Group struct {
 	ID     string // of the rig; "" of what is no rig's
 	Alone  bool
 	Things []Thing
-	// Surfaces tells of things that take another form in every frame: read them by Vertices, or
-	// as skeletons; others are rigid and read by Place.
+	// Surfaces is set of things whose shape differs from frame to frame: read them by Vertices, or as
+	// skeletons. Others are rigid: read them by Place.
 	Surfaces bool
-	// Skeletal tells of surfaces that can be read as skeletons.
+	// Skeletal is set of surfaces that can be read as skeletons.
 	Skeletal bool
-	// Jointed tells of figures, whose joints can be read.
+	// Jointed is set of figures, whose joints can be read.
 	Jointed bool
-	// Scaled tells of places with a scale, by which things come and go: 0 while they are not
-	// there. Scale is what it is while they are.
+	// Scaled is set where the scale shows or hides a thing: it is 0 while it is not there, else Scale.
 	Scaled bool
 	Scale  float64
-	// Jumps tells of things that come in again elsewhere: between two frames they are not on
-	// the way from one to the other.
+	// Jumps is set of things that leave at one end of a path and come in at the other: between two such frames
+	// they must not be interpolated.
 	Jumps bool
 	// Carrier is the number of the one that the things hang from, or World.
 	Carrier int
@@ -57,14 +56,15 @@ type Thing struct {
 type Model struct {
 	Name   string
 	Bounds geom.Box // of parts; empty of wheels
-	// Part tells of a part of the document; else it was made for what it belongs to.
+	// Part is set of a part of the document; other models are made for what they belong to.
 	Part bool
 	Mesh func() *geom.Mesh
 	// Materials are those of the mesh's groups, one of a mesh without.
 	Materials []*look.Material
 	// Of is the part of the document, nil of what is none.
 	Of *scene.Part
-	// Stretch is by how much its length along is drawn out on its path: images keep their size.
+	// Stretch is how much the thing is stretched along its path in the first frame, so that images keep their
+	// size.
 	Stretch float64
 	up      geom.Vec
 }
@@ -260,7 +260,7 @@ func (m *Model) CentredMesh() *geom.Mesh {
 	return &mesh
 }
 
-// At makes of a picture what the group's rig is at a frame, and nothing else.
+// At fills a picture with the group's rig at a frame, and nothing else.
 func (g *Group) At(p *Picture, frame float64) {
 	p.Frame, p.Rigs = frame, resized(p.Rigs, g.index+1)
 	g.rig.frame(&p.Rigs[g.index], frame)
@@ -277,9 +277,9 @@ func (g *Group) Vertices(p *Picture, thing int) (positions, normals []float32) {
 // Distance is where a piece of a rig is along its path, metres.
 func (g *Group) Distance(p *Picture, thing int) float64 { return p.Rigs[g.index].Distances[thing] }
 
-// Middle is the middle line of a thing that is told by that rather than by one place:
-// CentreSamples sections evenly from tail to head, with their distances on the path in metres.
-// They stay until the next are asked for with the same picture.
+// Middle is the middle line of a thing that is described by one: CentreSamples sections evenly from tail to
+// head, and their distances on the path in metres. The slices are reused by the next call with the same
+// picture.
 func (g *Group) Middle(p *Picture, thing int) (sections []bend.Section, distances []float64, told bool) {
 	if g.rig == nil || !g.rig.Spine {
 		return nil, nil, false
@@ -300,9 +300,8 @@ func (g *Group) Joints(p *Picture, thing int) []geom.Rigid {
 	return p.Rigs[g.index].Joints[thing*n : (thing+1)*n]
 }
 
-// OwnKeys are the times of the keys that made a figure's motion, those of its cycle, of its travel and of its
-// layers: frames, which may lie between two, from the first of so many to the last, counted from the first, in
-// rising order.
+// OwnKeys are the times of the keys that made a figure's motion (cycle, travel and layers): frames counted
+// from the first, rising, which may lie between two frames.
 func (g *Group) OwnKeys(thing, first, frames int) []float64 {
 	t, gait := g.rig, g.rig.kind.(*cycle).gait
 	var out []float64
@@ -335,8 +334,8 @@ func (g *Group) OwnKeys(thing, first, frames int) []float64 {
 	return slices.CompactFunc(out, func(a, b float64) bool { return math.Abs(b-a) < 1e-6 })
 }
 
-// JointsAt are those of one figure at a frame that may lie between two, seen from the carrier that its group
-// hangs from. The picture is for this alone.
+// JointsAt are the joints of one figure at a frame, which may lie between two, in the space of the group's
+// carrier. The picture is overwritten.
 func (g *Group) JointsAt(s *Scene, p *Picture, thing int, frame float64) []geom.Rigid {
 	p.Frame, p.Rigs, p.Carriers = frame, resized(p.Rigs, g.index+1), resized(p.Carriers, len(s.carriers))
 	r := &p.Rigs[g.index]

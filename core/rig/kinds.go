@@ -7,17 +7,17 @@ import (
 	"bead/core/scene"
 )
 
-// kind is what a rig does by being of its kind. How it lies on its path, faces, moves and bends it
-// shares with all others. One more is a file with a type that has these, and a line in kinds.
+// kind is what differs between kinds of rigs; how a rig lies on its path, faces, moves and bends is shared by
+// all. One more kind is a file with a type that implements this, and a line in kinds.
 type kind interface {
-	// nature tells those who ask what they may expect.
+	// nature tells callers what to expect of the rig.
 	nature() Nature
 	// prepare finds the kind's own values; false when one has a fault.
 	prepare(c *compiler) bool
 	// layOut says how many pieces there are and how far apart, and the field of the rig that says
 	// so. Its error is a place.FieldError.
 	layOut(curve *path.Curve) (l place.Layout, field string, err error)
-	// ready is told when everything else of the rig is made. Its error is of a field of the rig.
+	// ready is called when everything else of the rig is made. Its error is of a field of the rig.
 	ready(c *compiler) (field string, err error)
 	// on is the layout on the path as it is in another frame.
 	on(curve *path.Curve) place.Layout
@@ -27,13 +27,13 @@ type kind interface {
 	ends(frame float64) (tail, head float64)
 	// reach is where on the path a piece lies that bends, when all have arrived.
 	reach(piece int, frame float64) Reach
-	// form is what is done to the sections of pieces that bend.
+	// form is applied to the sections of a piece that bends: taper, twist, volume.
 	form(frame float64) form
-	// stand puts the pieces of a moment into the picture.
+	// stand writes the pieces of a moment into the picture.
 	stand(dst *Pieces, m *moment)
 }
 
-// teller is a kind that says more of itself than what all rigs say.
+// teller is a kind with a readout of its own.
 type teller interface{ tell(out *RigReadout) }
 
 // kinds make a rig's kind.
@@ -47,17 +47,17 @@ var kinds = map[string]func(*Rig) kind{
 	scene.KindPayout: func(t *Rig) kind { return &payout{carried: carried{t}, doc: t.rig.Payout} },
 }
 
-// Nature is what a rig is, asked without asking for its kind.
+// Nature is what others need to know of a rig without asking for its kind.
 type Nature struct {
-	// Row tells of pieces one behind the other, of which one takes the place of the next.
+	// Row is set of pieces one behind the other that take one another's places.
 	Row bool
-	// Spine tells of things told by their middle line rather than by one place.
+	// Spine is set of things that are described by a middle line rather than by one place.
 	Spine bool
-	// Renews tells of copies that come and go.
+	// Renews is set of copies that appear and disappear.
 	Renews bool
-	// Simulated tells of what comes of the frames before: its frames have to be worked out first.
+	// Simulated is set where a frame depends on those before: they have to be simulated first.
 	Simulated bool
-	// Jointed tells of figures whose joints are in the picture.
+	// Jointed is set of figures whose joints are in the picture.
 	Jointed bool
 }
 
@@ -68,7 +68,7 @@ type form struct {
 	taper  []scene.TaperBead
 }
 
-// moment is a rig at a frame: what is the same for all its pieces.
+// moment is the state of a rig at a frame that all its pieces share.
 type moment struct {
 	*Posed
 	frame float64

@@ -7,8 +7,8 @@ import (
 	"bead/core/path"
 )
 
-// Limits of a compiled scene. They are seen before what they bound is made, so that a small
-// document cannot ask for memory or time without end; docs/formats.md lists them.
+// Limits of a compiled scene. They are checked before memory is taken, so that a small document cannot ask for
+// unbounded memory or time. docs/formats.md lists them.
 const (
 	maxSceneSpans  = 100_000   // of all paths as they stand
 	maxStepSpans   = 300_000   // of all paths after each of their steps
@@ -24,11 +24,11 @@ const (
 	maxLags        = 2         // steps lag of a path
 )
 
-// spent is what of a scene's limits has been used.
+// spent is how much of each limit has been used.
 type spent struct{ spans, steps, moving, fields, pieces, vertices, bodies, lagFrames int }
 
-// over adds n to what is used of a limit and says at an address when that is too much. what
-// names the things in the plural, do what would be accepted.
+// over adds n to what is used of a limit, and reports a fault at an address when that passes it. what names
+// the things in the plural, do says what would be accepted.
 func (c *compiler) over(used *int, n, most int, what, do, format string, args ...any) bool {
 	said := *used > most
 	err := spend(used, n, most, what, do)
@@ -38,8 +38,7 @@ func (c *compiler) over(used *int, n, most int, what, do, format string, args ..
 	return err != nil
 }
 
-// spend adds n to what is used of a limit; its error says that that is too much, and what would be
-// accepted.
+// spend adds n to what is used of a limit; its error says that the limit is passed and what would be accepted.
 func spend(used *int, n, most int, what, do string) error {
 	if *used += n; *used <= most {
 		return nil
@@ -47,7 +46,7 @@ func spend(used *int, n, most int, what, do string) error {
 	return fmt.Errorf("the scene comes to more than %d %s here: %s", most, what, do)
 }
 
-// tooLong says at an address that a chain of what follows one another is longer than is accepted.
+// tooLong reports a fault at an address when a chain of things that follow one another is too long.
 func (c *compiler) tooLong(links int, format string, args ...any) bool {
 	if links == maxChain {
 		c.say(fmt.Errorf("comes after more than %d others, each of which follows the next: a shorter row is accepted", maxChain-1), format, args...)
@@ -55,17 +54,17 @@ func (c *compiler) tooLong(links int, format string, args ...any) bool {
 	return links >= maxChain
 }
 
-// stopped reports whether nobody waits for the scene any more.
+// stopped reports whether the compile has been cancelled.
 func (c *compiler) stopped() bool { return c.stop.Err() != nil }
 
-// fieldKey is what a field is made of.
+// fieldKey identifies a facing field: rigs that share one share its memory.
 type fieldKey struct {
 	curve *path.Curve
 	spec  facing.Spec
 }
 
-// field is the facing of a curve; rigs that face the same way on the same path share it. It is
-// nil with a nil error where the limits do not allow it.
+// field is the facing along a curve, shared by rigs that face alike on the same path. It is nil with a nil
+// error where a limit is passed.
 func (c *compiler) field(curve *path.Curve, spec facing.Spec, format string, args ...any) (*facing.Field, error) {
 	key := fieldKey{curve, spec}
 	if f := c.shared[key]; f != nil {

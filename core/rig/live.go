@@ -18,8 +18,8 @@ import (
 // wave is a compiled wave step.
 type wave struct{ side, up, phase, with *signal }
 
-// liveSteps makes what the steps of path i need that differ from frame to frame, and takes over
-// that they deform it; false when something has a fault.
+// liveSteps compiles the steps of path i that differ from frame to frame and marks the path as deforming;
+// false when something has a fault.
 func (c *compiler) liveSteps(i int) bool {
 	p := &c.Doc.Paths[i]
 	waves, lags := 0, 0
@@ -78,7 +78,7 @@ func (c *compiler) liveSteps(i int) bool {
 	return true
 }
 
-// stepMoves reports whether a step makes other curves from frame to frame, also of a curve that stands still.
+// stepMoves reports whether a step differs from frame to frame, even on a curve that stands still.
 func (c *compiler) stepMoves(s scene.Step) bool {
 	switch {
 	case s.Off:
@@ -92,15 +92,14 @@ func (c *compiler) stepMoves(s scene.Step) bool {
 	return s.Lag != nil || s.Jitter != nil && s.Jitter.Beats > 0
 }
 
-// shapeMoves reports whether the shape of path i, before its steps, is another from frame to frame.
+// shapeMoves reports whether the shape of path i, before its steps, differs from frame to frame.
 func (c *compiler) shapeMoves(i int) bool {
 	h := c.Doc.Paths[i].Shape.Hang
 	return slices.ContainsFunc(c.tugs[i], func(t tug) bool { return t.moves() }) || c.winches[i] != nil ||
 		h != nil && (h.FromOn != "" || h.ToOn != "") || c.belts[i] != nil && c.belts[i].moves
 }
 
-// heldHang is a hanging cable with its ends where the carriers that hold them have brought them,
-// in the path's space.
+// heldHang is a hanging cable whose ends have been moved to where their carriers are, in the path's space.
 func (s *Scene) heldHang(i int, h *scene.HangShape, frame float64) *scene.HangShape {
 	out := *h
 	for _, end := range []struct {
@@ -127,8 +126,9 @@ func (s *Scene) carrierOf(id string) int {
 	return -1
 }
 
-// Held is the distance of the ends of a hanging cable whose ends are held, or that leaves a drum, at a
-// frame, and its length then, metres; of an open belt how long it has to be to come over its last wheel.
+// Held is, at a frame, the distance in metres between the ends of a hanging cable that carriers or a drum
+// hold, and the cable's length; of an open belt the length it needs to reach over its last wheel. held is
+// false of other paths.
 func (s *Scene) Held(i int, frame float64) (apart, length float64, held bool) {
 	if b := s.belts[i]; b != nil && b.shape.Ends != nil && b.moves {
 		p, _ := s.reeved(s.winches[i], i, frame)
@@ -145,7 +145,7 @@ func (s *Scene) Held(i int, frame float64) (apart, length float64, held bool) {
 	return geom.FromArray(now.To).Sub(geom.FromArray(now.From)).Norm(), now.Length, true
 }
 
-// beat is the phase of what comes back so often over the range.
+// beat is the phase, from 0 to 1, of something that repeats so many times over the range.
 func (b *builder) beat(beats int) float64 {
 	return 2 * math.Pi * float64(beats) * (b.frame - b.scene.Clock.First) / float64(b.scene.Doc.Range.Count())
 }
@@ -171,8 +171,8 @@ func (b *builder) wave(w *scene.WaveStep, in *path.Curve) ([]path.Span, string, 
 			return of(from + math.Remainder(s-from, in.Length()))
 		}
 	}
-	// Up as far as the path lets it; where it runs up or down, carried over the whole of it, so that the
-	// wave never changes sides.
+	// The up of the wave is vertical where the path allows; where it runs up or down it is transported along
+	// the path, so that the wave never changes sides.
 	field, err := facing.New(in, facing.Spec{Mode: facing.Steady})
 	if err == nil && len(field.Report().Along) > 0 {
 		field, err = facing.New(in, facing.Spec{Mode: facing.LeastTwist})
@@ -186,8 +186,8 @@ func (b *builder) wave(w *scene.WaveStep, in *path.Curve) ([]path.Span, string, 
 	}), note, nil
 }
 
-// lag is a compiled lag step: what of the path comes after it, integrated from before the first
-// frame of the range on, one step a frame.
+// lag is a compiled lag step: stations on the path that follow it as damped springs, integrated one step a
+// frame from before the range on.
 type lag struct {
 	first  float64 // frame of the first entry
 	mu     sync.Mutex
@@ -200,8 +200,7 @@ type state3 struct{ x, v geom.Vec }
 // lagStations is the number of places on the path that swing.
 const lagStations = 48
 
-// newLag begins before the range where nothing else is asked for, so that what repeats has
-// settled.
+// newLag starts before the range unless a frame is given, so that a repeating motion has settled.
 func newLag(s *Scene, doc *scene.LagStep) *lag {
 	if doc.First != nil {
 		return &lag{first: float64(*doc.First)}
@@ -210,14 +209,13 @@ func newLag(s *Scene, doc *scene.LagStep) *lag {
 	return &lag{first: s.Clock.First - math.Ceil(min(settle, lagBefore))}
 }
 
-// frames is over how many frames it is counted to the range's end.
+// frames is the number of frames that are integrated up to the range's end.
 func (l *lag) frames(r scene.Range) int { return max(r.Last-int(l.first)+1, 0) }
 
-// settled is the decay, in powers of e, after which what repeats is taken to have settled.
+// settled is the decay, as a power of e, after which a repeating motion counts as settled.
 const settled = 12
 
-// lagBefore is the most frames before the range from which on it is integrated, so that what
-// repeats has settled.
+// lagBefore is the most frames before the range from which a lag is integrated.
 const lagBefore = 400
 
 // lag moves the stretch that gives way to where it has swung.
@@ -258,7 +256,7 @@ func (b *builder) lag(k int, doc *scene.LagStep, in *path.Curve) []path.Span {
 	return in.Displaced(4*lagStations, func(d float64, p, _ geom.Vec) geom.Vec { return p.Add(off(d)) })
 }
 
-// offsets are, in the path's space, how far each station is from where it is drawn to.
+// offsets are the displacements of the stations from where the path would have them, in the path's space.
 func (l *lag) offsets(s *Scene, i, k int, doc *scene.LagStep, frame float64) []geom.Vec {
 	out := make([]geom.Vec, lagStations)
 	whole := math.Floor(frame)
@@ -310,11 +308,11 @@ func next(s *sim.Step, p state3, from, to geom.Vec) state3 {
 	return q
 }
 
-// settleBy is how many frames of a lag are counted between two looks at whether they are wanted.
+// settleBy is the number of frames of a lag that are integrated between two looks at the context.
 const settleBy = 4
 
-// Settle counts what has to be gone through frame by frame up to one, which a picture of that
-// frame would else do: it can be ended on the way. Its error is that of ctx.
+// Settle integrates everything that depends on earlier frames up to a frame. A picture of the frame would do
+// the same, but cannot be given up. Its error is that of ctx.
 func (s *Scene) Settle(ctx context.Context, frame int) error {
 	for i := range s.Doc.Paths {
 		for k := range s.Doc.Paths[i].Steps {
@@ -341,19 +339,19 @@ func (s *Scene) Settle(ctx context.Context, frame int) error {
 	return ctx.Err()
 }
 
-// lagging reports whether path i comes after itself.
+// lagging reports whether path i has a lag step.
 func (s *Scene) lagging(i int) bool {
 	return slices.ContainsFunc(s.Doc.Paths[i].Steps, func(x scene.Step) bool { return x.Lag != nil && !x.Off })
 }
 
-// known is the first frame that has not been counted.
+// known is the first frame that has not been integrated.
 func (l *lag) known() int {
 	l.mu.Lock()
 	defer l.mu.Unlock()
 	return int(l.first) + len(l.places)
 }
 
-// goals are where the stations of path i stand in the world before step k.
+// goals are the stations of path i in the world before step k: where the springs pull to.
 func (s *Scene) goals(i, k int, frame float64) []geom.Vec {
 	curve, err := s.shapedTo(i, k, frame)
 	if err != nil {

@@ -23,8 +23,8 @@ type Shaped struct {
 	LeastClearance float64
 }
 
-// still is what a path that moves comes to before its first step that moves: that many steps stand still. The
-// curve is nil where the shape itself moves.
+// still is a path up to its first step that moves: the curve there and the number of steps taken. The curve is
+// nil where the shape itself moves.
 type still struct {
 	curve *path.Curve
 	steps int
@@ -41,7 +41,7 @@ type StepReadout struct {
 	Note   string  `json:"note,omitempty"`
 }
 
-// compiler makes what paths and rigs need of one another in the order of need.
+// compiler makes paths, carriers, values and rigs in the order in which they need one another.
 type compiler struct {
 	*Scene
 	memo       *Memo
@@ -80,8 +80,8 @@ func (c *compiler) say(err error, format string, args ...any) {
 	c.faults = append(c.faults, scene.Fault{Address: fmt.Sprintf(format, args...), Message: err.Error()})
 }
 
-// once runs make for a thing that others may need too, and finds rings of need. Nothing is made
-// when nobody waits for the scene any more.
+// once runs make for a thing that others may need, once, and reports rings in which things need one another.
+// It does nothing when the context has ended.
 func (c *compiler) once(what, id, name, address string, make func()) {
 	if c.stopped() {
 		return
@@ -91,7 +91,7 @@ func (c *compiler) once(what, id, name, address string, make func()) {
 	case made:
 		return
 	case making:
-		// Each who is in it is named with its place, from itself on.
+		// Name every member of the ring with its address, this one first.
 		ring := c.under[slices.IndexFunc(c.under, func(u needed) bool { return u.key == n.key }):]
 		for k := range min(len(ring), ringNamed) {
 			text := ring[k].name
@@ -169,7 +169,7 @@ func (c *compiler) path(i int) *path.Curve {
 			}
 			did.Length, did.Spans, did.Closed = curve.Length(), len(curve.Spans()), curve.Closed()
 			info.Steps = append(info.Steps, did)
-			// Before what follows is made of it, which may be gone through frame by frame.
+			// Before more is made of it: later steps may have to go through all frames.
 			if each += did.Spans; c.deforms[i] && each > maxMovingPath {
 				c.say(fmt.Errorf("with it the path comes to %d spans, those after each step added up, which are made anew in every frame: up to %d are accepted of a path that moves", each, maxMovingPath), "paths[%d].steps[%d]", i, k)
 				return
@@ -186,8 +186,8 @@ func (c *compiler) path(i int) *path.Curve {
 	return c.Paths[i]
 }
 
-// sameCarrier says where paths that path i is made of stand elsewhere than it does,
-// and takes over that they are deformed.
+// sameCarrier requires that the paths from which path i is made have its carrier and rest, and marks path i as
+// deforming where one of them is.
 func (c *compiler) sameCarrier(i int, ids []string, address string) bool {
 	for _, id := range ids {
 		j := c.pathAt[id]
@@ -268,8 +268,8 @@ func (c *compiler) shape(i int, note func(string)) ([]path.Span, bool) {
 	}
 }
 
-// Memo keeps what one compile found out for the next: the measures of spans, and
-// paths laid over meshes. Its zero value is empty. It serves one compile at a time.
+// Memo keeps results of one compile for the next: measures of spans, paths laid over meshes, simulations. Its
+// zero value is empty. It serves one compile at a time.
 type Memo struct {
 	spans       path.Cache
 	now, before map[string]laid
@@ -278,7 +278,7 @@ type Memo struct {
 	drapes, cloths map[string]*clothRun
 }
 
-// topple works a falling run out, but for one that was worked out for the compile before.
+// topple computes a falling run, or returns the one that the last compile computed for the same key.
 func (m *Memo) topple(key string, work func() (*mech.Topple, error)) (*mech.Topple, error) {
 	run, known := m.ran[key]
 	if !known {
@@ -326,8 +326,8 @@ func (c *compiler) solid(i int) (*surface.Mesh, error) {
 	return p.solid, nil
 }
 
-// track is the smooth way of a thing through its places in every frame of the range.
-// Frames in which it stands still are one.
+// track is a smooth curve through the places of a thing in every frame of the range. Consecutive frames at one
+// place count once.
 func track(r scene.Range, closed bool, place func(frame float64) geom.Vec) []path.Span {
 	const most = 5000
 	every := r.Count()/most + 1

@@ -21,8 +21,8 @@ const (
 	contactHalves = 60
 )
 
-// payout is a roll that lays a sheet along its path, or winds it up. Its travel is the way of the
-// place where the sheet meets the roll.
+// payout is a roll that lays out a sheet along its path, or winds it up. Its travel is the distance at which
+// the sheet meets the roll.
 type payout struct {
 	carried
 	doc      *scene.Payout
@@ -88,8 +88,8 @@ func (t *payout) ready(c *compiler) (field string, err error) {
 	return "", nil
 }
 
-// closer puts stations between others so that texture, which is drawn together from the last station
-// that is laid to the roll, is so only below the roll; on the longest sheets there are fewer.
+// closer adds stations so that the texture, which is compressed from the last laid station to the roll, is
+// compressed only below the roll; very long sheets get fewer.
 func (t *payout) closer(stations []float64) []float64 {
 	gap := max(t.doc.Radius/4, stations[len(stations)-1]/float64(mostCloser))
 	out := stations[:1:1]
@@ -165,8 +165,8 @@ func (t *payout) radiusAt(d float64) float64 {
 	return t.roll.Radius(d)
 }
 
-// rests is the last place up to a distance at which the roll can touch the way: in a dip tighter
-// than itself it lies on both sides, and the sheet ends on the one behind.
+// rests is the last distance, up to a given one, at which the roll can touch the path. In a dip tighter than
+// itself it touches both sides, and the sheet ends at the one behind.
 func (t *payout) rests(now *Posed, d float64) float64 {
 	if t.clears(now, d) {
 		return d
@@ -190,7 +190,7 @@ func (t *payout) rests(now *Posed, d float64) float64 {
 	return lo
 }
 
-// clears reports whether a roll that touches the way at a distance is in it nowhere else.
+// clears reports whether a roll that touches the path at a distance cuts into it nowhere else.
 func (t *payout) clears(now *Posed, d float64) bool {
 	r := t.radiusAt(d)
 	f := now.Field.Frame(d)
@@ -216,7 +216,7 @@ func (t *payout) clears(now *Posed, d float64) bool {
 	return true
 }
 
-// nearest is the least of a function that has one least value between two places.
+// nearest is the least value of a unimodal function between two places.
 func nearest(of func(float64) float64, a, b float64) float64 {
 	for range contactHalves {
 		p, q := a+(b-a)/3, b-(b-a)/3
@@ -277,8 +277,8 @@ func (t *payout) sheetMould() Mould {
 	return newMould("sheet", n*perStation+8, uvs, indices)
 }
 
-// mouldSheet lays the sheet on the way as far as it is off the roll; what is not lies on the place
-// where it meets the roll.
+// mouldSheet writes the sheet as far as it is laid; the rest of its stations are at the place where it meets
+// the roll.
 func (t *payout) mouldSheet(w *moulder, m *moment, s paid) {
 	var first, last geom.Frame
 	half, up := t.doc.Width/2, t.doc.Thickness

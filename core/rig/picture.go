@@ -12,7 +12,7 @@ import (
 // slices are then kept.
 type Picture struct {
 	Frame float64
-	// Bare is set by those who want of figures their joints alone: their vertices are left out.
+	// Bare asks for the joints of figures alone: their vertices are not computed.
 	Bare bool
 	Rigs []Pieces
 	stop context.Context // ends where nobody waits for it any more; nil where it is made in any case
@@ -31,21 +31,21 @@ type Picture struct {
 // Place is a position and a rotation (x y z w).
 type Place [7]float32
 
-// PlaceOf is a motion as pictures hold it.
+// PlaceOf packs a rigid motion as position and quaternion (x y z w).
 func PlaceOf(m geom.Rigid) Place {
 	q := geom.FromBasis(m.X, m.Y, m.Z)
 	return Place{float32(m.P.X), float32(m.P.Y), float32(m.P.Z), float32(q.X), float32(q.Y), float32(q.Z), float32(q.W)}
 }
 
-// Rigid is the place as a motion.
+// Rigid unpacks the place into a rigid motion.
 func (p Place) Rigid() geom.Rigid {
 	q := geom.Quat{X: float64(p[3]), Y: float64(p[4]), Z: float64(p[5]), W: float64(p[6])}
 	return geom.Rigid{P: geom.V(float64(p[0]), float64(p[1]), float64(p[2])),
 		X: q.Apply(geom.V(1, 0, 0)), Y: q.Apply(geom.V(0, 1, 0)), Z: q.Apply(geom.V(0, 0, 1))}
 }
 
-// Mul is o as seen from where p is seen: the rotation is the product of the two, on the side
-// that theirs are on.
+// Mul composes two places, p after o, as rigid motions do. The quaternion is the plain product, so its sign
+// stays continuous where theirs are.
 func (p Place) Mul(o Place) Place {
 	at := p.Rigid().Apply(geom.V(float64(o[0]), float64(o[1]), float64(o[2])))
 	x1, y1, z1, w1 := float64(p[3]), float64(p[4]), float64(p[5]), float64(p[6])
@@ -71,14 +71,14 @@ type Pieces struct {
 	pinAt    []geom.Vec // where the pins are, in the path's space
 	// Transforms holds Stride floats a piece: position, rotation (x y z w), scale.
 	Transforms []float32
-	// Positions and Normals hold, of pieces that take the form of the path, three floats a
-	// vertex of each in the world, piece after piece; Reach where each lies. Pieces that are not
-	// shown are drawn together to nothing.
+	// Positions and Normals hold the vertices of pieces that bend: three floats each, in the world, piece
+	// after piece. Reach is where each piece lies on the path. All vertices of a piece that is not shown are
+	// at one place.
 	Positions, Normals []float32
 	Reach              []Reach
 	// Joints are those of figures in the world, figure after figure.
 	Joints []geom.Rigid
-	// Waits tells of what has not been simulated yet: it is shown as it would be without.
+	// Waits is set while the simulation of this frame has not been computed: the pieces are shown without it.
 	Waits bool
 
 	moment   moment
@@ -102,8 +102,8 @@ const Stride = 10
 // Frame fills the picture with frame n.
 func (s *Scene) Frame(dst *Picture, n int) { s.At(dst, float64(n)) }
 
-// FrameContext is Frame, given up between two pieces when ctx ends: its error is that of ctx, and the
-// picture is then not to be read.
+// FrameContext is Frame, but gives up between two pieces when ctx ends. It then returns the error of ctx and
+// the picture is incomplete.
 func (s *Scene) FrameContext(ctx context.Context, dst *Picture, n int) error {
 	return s.AtContext(ctx, dst, float64(n))
 }
@@ -116,10 +116,10 @@ func (s *Scene) AtContext(ctx context.Context, dst *Picture, frame float64) erro
 	return ctx.Err()
 }
 
-// askEvery is after how many pieces that do not bend it is asked whether a picture is still wanted.
+// askEvery is the number of rigid pieces between two looks at the context.
 const askEvery = 256
 
-// givenUp reports, now and then, whether nobody waits for the pieces any more.
+// givenUp reports whether the context of the picture has ended; it looks at every askEvery-th piece.
 func (p *Pieces) givenUp(piece int) bool {
 	return piece%askEvery == 0 && p.stop != nil && p.stop.Err() != nil
 }

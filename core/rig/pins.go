@@ -200,7 +200,7 @@ func (t *train) pinned(dst *Pieces, m *moment) {
 	case round && now.Layout.Seam == 0 && t.scene.belts[t.Path] != nil:
 		closeUp(dst.Pins, dst.pinAt, curve, root, chord, share)
 	case round && now.Layout.Seam == 0:
-		// Where nothing is to be carried as it is, all links take alike: the least spread.
+		// Without a driver or ground to be exact on, all links take an equal share: the least spread.
 		closeUp(dst.Pins, dst.pinAt, curve, root, chord, func(float64) float64 { return 1 })
 	default:
 		march(dst.Pins, dst.pinAt, curve, root, chord)
@@ -240,8 +240,7 @@ func (t *train) pinned(dst *Pieces, m *moment) {
 	}
 }
 
-// pinRoot is where the first pin of a train that comes round stands that has travelled to a
-// distance, and the whole pitches that it has gone.
+// pinRoot is where the first pin of a closed train stands after a travel, and how many whole pitches that is.
 func pinRoot(c *path.Curve, travelled, chord float64) (root, whole float64) {
 	pitches := travelled / chord
 	whole = math.Floor(pitches)
@@ -251,7 +250,8 @@ func pinRoot(c *path.Curve, travelled, chord float64) (root, whole float64) {
 	return root, whole
 }
 
-// march fills in pins a chord apart and where they are, straight on past what has no such point.
+// march fills in pins a chord apart, with their places; where the curve has no point a chord ahead it goes
+// straight on.
 func march(pins []float64, at []geom.Vec, c *path.Curve, start, chord float64) {
 	pins[0] = start
 	at[0], _ = c.At(start)
@@ -265,7 +265,7 @@ func march(pins []float64, at []geom.Vec, c *path.Curve, start, chord float64) {
 	}
 }
 
-// onward lets pins march on and on: round a closed path, straight on past open ends.
+// onward is a curve without end: closed ones go round and round, open ones go straight on past their ends.
 type onward struct{ *path.Curve }
 
 func (o onward) Closed() bool { return true }
@@ -310,14 +310,15 @@ func closeUp(pins []float64, at []geom.Vec, c *path.Curve, root, chord float64, 
 	}
 }
 
-// share is how much of what is left a link of a belt takes at a share of the way round.
+// share is the weight of a link at u, its place as a share of the way round from 0 to 1, when the closure
+// error is shared out.
 func share(u float64) float64 {
 	ramp := func(x float64) float64 { x = min(max(x, 0), 1); return x * x * (3 - 2*x) }
 	return ramp((u-0.27)/0.05) * ramp((0.995-u)/0.03)
 }
 
-// pinNumber is the number of the pin at a distance, counted on and on along the belt and
-// with fractions between two: the same for one point of the belt in every frame.
+// pinNumber is the number of the pin at a distance, with fractions between two pins. It counts on over every
+// round, so that one point of the belt has one number in every frame.
 func (t *Rig) pinNumber(d, frame float64, p *Pieces) float64 {
 	if !t.Pinned {
 		return (d-t.baseAt(p.Offset+p.Travel, frame))/t.At(frame).Layout.Pitch + 0.5
@@ -360,9 +361,9 @@ func put(o []float32, p geom.Vec, q geom.Quat, scale float32) {
 	o[7], o[8], o[9] = scale, scale, scale
 }
 
-// Unavoidable is by how much the pitch of a train on its pins that comes round has to change
-// over a pitch of travel, metres: what the one pitch with which its links close round the path
-// differs from place to place. 0 where links close at every place, and on belts, which see to it.
+// Unavoidable is the greatest change of pitch over one pitch of travel, metres, that a closed train on its
+// pins cannot avoid: the pitch with which its links close differs from place to place. 0 where it does not,
+// and on belts, which adjust their length.
 func (t *Rig) Unavoidable() float64 {
 	if !t.Pinned || !t.ComesRound || !t.Curve.Closed() || t.Layout.Seam != 0 || t.scene.belts[t.Path] != nil {
 		return 0

@@ -146,15 +146,15 @@ type RigReadout struct {
 	Twist []float32 `json:"twist"`
 	// Roll is the roll of the beads in degrees at the same places and at the end.
 	Roll []float32 `json:"roll"`
-	// GuideNear and GuideAhead tell how a guide leads: least distance in metres, and
-	// the greatest angle in degrees by which it runs ahead or behind.
-	// Way is how far the rig has come at each frame of the range: of rigs that are to
-	// be in step.
-	Way          []float64 `json:"way,omitempty"`
-	GuideNear    float64   `json:"guideNear,omitempty"`
-	GuideNearAt  float64   `json:"guideNearAt,omitempty"`
-	GuideAhead   float64   `json:"guideAhead,omitempty"`
-	GuideAheadAt float64   `json:"guideAheadAt,omitempty"`
+	// Way is how far the rig has come at each frame of the range, metres; only of rigs that
+	// are to be in step.
+	Way []float64 `json:"way,omitempty"`
+	// GuideNear is the least distance to the guide, metres; GuideAhead the greatest angle in
+	// degrees by which the guide runs ahead or behind.
+	GuideNear    float64 `json:"guideNear,omitempty"`
+	GuideNearAt  float64 `json:"guideNearAt,omitempty"`
+	GuideAhead   float64 `json:"guideAhead,omitempty"`
+	GuideAheadAt float64 `json:"guideAheadAt,omitempty"`
 	// Fall is how its pieces fall one after another; nil where they do not.
 	Fall *FallReadout `json:"fall,omitempty"`
 	// Cloth is of drapes.
@@ -166,22 +166,22 @@ type RigReadout struct {
 	// Payout is of rolls.
 	Payout *PayoutReadout `json:"payout,omitempty"`
 	Notes  []string       `json:"notes,omitempty"`
-	// Pinned rigs sit on their pins; Pattern is the number of pieces after which their
-	// parts repeat, Kinds the part of each where they are not alike.
-	// Deviation is how far a bent piece strays from its rigid self at most, metres, and the
-	// piece, from 1 on: of trains on their pivots or bent.
+	// Deviation is the greatest distance between a bent piece and the same piece rigid, metres, and
+	// DeviationPiece that piece, from 1 on; of trains that can be seated either way.
 	Deviation      float64 `json:"deviation"`
 	DeviationPiece int     `json:"deviationPiece"`
 	// Body is of bodies that bend.
 	Body *BodyReadout `json:"body,omitempty"`
 
-	// Made is the material of the surfaces that its kind makes itself; Colours those of its tinted
-	// pieces, "" of the others; empty without tints. Drawn is by how much images on a body are drawn together
-	// along it, so that they keep their size.
+	// Made is the material of surfaces that the rig's kind makes itself. Colours are those of tinted
+	// pieces, "" of the others; empty without tints. Drawn is the stretch of the body in the first
+	// frame, by which images on it are shrunk along it to keep their size.
 	Made    int      `json:"made"`
 	Colours []string `json:"colours,omitempty"`
 	Drawn   float64  `json:"drawn"`
 
+	// Pinned is set where the pieces sit on their pins. Pattern is the number of pieces after which
+	// their parts repeat, Kinds the part of each piece where they differ.
 	Pinned  bool  `json:"pinned"`
 	Pattern int   `json:"pattern"`
 	Kinds   []int `json:"kinds,omitempty"`

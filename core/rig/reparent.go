@@ -76,8 +76,8 @@ func copied(d *scene.Document) (*scene.Document, error) {
 	return &out, json.Unmarshal(data, &out)
 }
 
-// rounded takes the last bits off a motion that moves nothing, so that there and back
-// leaves a document as it was.
+// rounded removes rounding from a motion that moves nothing, so that moving there and back leaves a document
+// as it was.
 func rounded(m geom.Rigid) geom.Rigid {
 	for _, v := range []*geom.Vec{&m.P, &m.X, &m.Y, &m.Z} {
 		for _, x := range []*float64{&v.X, &v.Y, &v.Z} {
@@ -89,7 +89,7 @@ func rounded(m geom.Rigid) geom.Rigid {
 	return m
 }
 
-// stay gives carrier i values with which it stays where it is on another parent.
+// stay gives carrier i values that keep it in place under another parent.
 func (s *Scene) stay(c *scene.Carrier, i, parent int) {
 	r := s.Doc.Range
 	own := func(f float64) geom.Rigid { return s.pose(parent, f).Inverse().Mul(s.pose(i, f)) }

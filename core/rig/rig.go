@@ -13,8 +13,8 @@ import (
 	"bead/core/scene"
 )
 
-// Rig is a compiled rig: how its pieces lie on their path, face and move. What it does by being
-// of its kind is its kind's.
+// Rig is a compiled rig: how its pieces lie on their path, face and move. What differs from kind to kind is
+// behind the interface kind.
 type Rig struct {
 	Path, Part int // indices into the scene
 	Posed          // as it is in the first frame
@@ -52,7 +52,7 @@ type Rig struct {
 	blendAt              []int // of each, its number among the body's blends
 }
 
-// Posed is what of a rig differs from frame to frame where its path is deformed.
+// Posed is the per-frame state of a rig on a path that deforms: curve, facing and layout of that frame.
 type Posed struct {
 	Curve  *path.Curve
 	Field  *facing.Field

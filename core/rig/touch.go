@@ -25,7 +25,8 @@ type touched struct {
 	turning float64 // radians a second at which it is pushed
 }
 
-// comer is what may touch: the boxes of a rig's pieces, or of what a carrier carries, at any frame.
+// comer is something that may touch the pieces: the boxes of a rig's pieces, or of what a carrier carries, at
+// any frame.
 type comer struct {
 	name  string
 	boxes func(dst []geom.Cuboid, frame float64) []geom.Cuboid
@@ -56,7 +57,7 @@ func (c *compiler) comer(t *train) (comer, error) {
 	}}, nil
 }
 
-// carried is a carrier by the fixtures on it, or by its place where there are none.
+// carried is a carrier as seen by touch: the fixtures on it, or its place where there are none.
 func (c *compiler) carried(k int) comer {
 	name := c.Doc.Carriers[k].Name
 	return comer{name, func(dst []geom.Cuboid, frame float64) []geom.Cuboid {
@@ -74,7 +75,7 @@ func (c *compiler) carried(k int) comer {
 	}}
 }
 
-// touch finds what is touched first in the range, and how it is pushed.
+// touch finds the first contact in the range and the push that it gives.
 func (f *falls) touch(c *compiler, t *train, stand []standing) (mech.Push, error) {
 	by, err := c.comer(t)
 	if err != nil {
@@ -161,7 +162,7 @@ func (c *compiler) firstTouch(by *comer, still []geom.Cuboid, stand []standing) 
 	return nil, mech.Push{}, nil
 }
 
-// pushed is how a piece is pushed by what touches it at a frame; nil where that goes by without.
+// pushed is the push that a piece gets from a contact at a frame; nil where the comer passes by.
 func (c *compiler) pushed(gap func(frame float64, i int) (float64, geom.Cuboid), s *standing, i int, frame float64) (*touched, mech.Push) {
 	const step = 1.0 / touchLooks // frames
 	_, box := gap(frame, i)

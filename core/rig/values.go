@@ -9,7 +9,7 @@ import (
 	"bead/core/scene"
 )
 
-// signal is a value of the scene with what it follows found.
+// signal is a compiled value: its keys or drive, with references resolved.
 type signal struct {
 	v             *motion.Value
 	speed         *motion.Speed // of values by rpm or turns
@@ -33,8 +33,7 @@ func (s *signal) at(frame float64, c motion.Clock) float64 {
 	return s.v.At(frame, c)
 }
 
-// about is at for drawing: the way that something rolls is straight between the entries of
-// its table.
+// about is at for graphs: of a value that rolls it interpolates linearly between the odometer's samples.
 func (s *signal) about(frame float64, c motion.Clock) float64 {
 	if s.odo != nil {
 		x := (frame - s.odo.from) * float64(s.odo.steps)
@@ -131,8 +130,7 @@ func (c *compiler) rolls(s *signal, slot *scene.Slot) {
 	s.odo = newOdometer(c.stepper(i, slot.Path, side), c.Doc.Range)
 }
 
-// odometer adds up the signed way of something that rolls, from the first frame of the
-// range on.
+// odometer is the signed distance that something has rolled since the first frame of the range, in a table.
 type odometer struct {
 	step  func(a, b float64) float64
 	from  float64   // frame of the table's first entry

@@ -140,8 +140,8 @@ func (s *Scene) WheelCount(path int) int {
 	return len(s.belts[path].shape.Wheels)
 }
 
-// wheelsGo reports whether the wheels of path i go along with a delivery from which some rigs are
-// left out: those of the belts of rigs that stay, and of belts without a rig.
+// wheelsGo reports whether the wheels of path i belong to a delivery that leaves out some rigs: those of belts
+// with a delivered rig, and of belts without rigs.
 func (s *Scene) wheelsGo(i int, left func(rig int) bool) bool {
 	used := false
 	for k := range s.Rigs {
@@ -154,8 +154,7 @@ func (s *Scene) wheelsGo(i int, left func(rig int) bool) bool {
 	return !used
 }
 
-// WheelMesh is the geometry of a wheel about its own x axis, and what it is known by: the
-// same for wheels of the same sizes.
+// WheelMesh is the geometry of a wheel about its own x axis, and a key that is equal for wheels of equal size.
 func (s *Scene) WheelMesh(path, wheel int) (key [32]byte, mesh func() *geom.Mesh) {
 	b := s.belts[path].shape
 	w := &b.Wheels[wheel]

@@ -38,7 +38,7 @@ type Aim struct {
 	Carrier string          `json:"carrier,omitempty" jsonschema:"description=Id of the carrier; instead of rig." ref:"carrier"`
 }
 
-// What pictures are where nothing else is said.
+// The size and lens of pictures where the document gives none.
 const (
 	FirstLens   = 35
 	FirstWidth  = 1280

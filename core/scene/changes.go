@@ -21,7 +21,7 @@ type Change struct {
 	Is      string
 }
 
-// What is whose value it is and which: "Row: count"; "" of no change.
+// What names the value that has changed and its owner: "Row: count"; "" where nothing has.
 func (c Change) What() string {
 	if c.Owner == "" {
 		return c.Field
@@ -134,7 +134,7 @@ func numbers(list []any) bool {
 	return len(list) > 0 && len(list) <= 4
 }
 
-// show shows a value as it stands at a path; told is false of what has parts.
+// show writes a value at a path as text; told is false where it has parts.
 func (d *differ) show(v any, path []string) (text string, told bool) {
 	switch x := v.(type) {
 	case nil:

@@ -19,7 +19,7 @@ type Forms struct {
 	NewParts []NewPart `json:"newParts"`
 	// Fabrics are those that cloth can be begun with.
 	Fabrics []NamedFabric `json:"fabrics"`
-	// Fabric and Flow are the fields of what cloth is of, and of what is about it.
+	// Fabric and Flow are the fields of a cloth's material and of the fluid about it.
 	Fabric []form.Field `json:"fabric"`
 	Flow   []form.Field `json:"flow"`
 	// Palette are the materials that can be begun with.
@@ -33,7 +33,7 @@ type Kind struct {
 	Key  string `json:"key"`
 	Name string `json:"name,omitempty"`
 	Text string `json:"text,omitempty"`
-	// Loop tells of a shape that is closed whatever its fields say.
+	// Loop is set of a shape that is always closed.
 	Loop   bool         `json:"loop,omitempty"`
 	First  any          `json:"first,omitempty"`
 	Fields []form.Field `json:"fields"`

@@ -46,7 +46,7 @@ type Rough struct {
 const MaxGround = 20_000
 
 const (
-	// groundTol is how far the straights may stray from the curve that the ground is, metres.
+	// groundTol is the greatest distance of the straights from the ground's curve, metres.
 	groundTol = 5e-6
 	maxParts  = 2048 // of one hump
 )

@@ -112,7 +112,7 @@ func (w *walker) matchFields(obj map[string]any, t reflect.Type) {
 		}
 		w.in(name, -1, func() { w.match(obj[name], f.Type) })
 	}
-	// What is there and wrong says more than what is not there.
+	// Report wrong fields before missing ones: they say more.
 	for _, name := range missing {
 		w.in(name, -1, func() { w.say("is missing") })
 	}

@@ -15,7 +15,7 @@ type Tint struct {
 	Along  bool   `json:"along,omitempty" jsonschema:"description=All pieces have it more and more from the first to the last; from and every say nothing."`
 }
 
-// Share is how much of the tint the piece of a number from 0 on has of so many: from 0 to 1.
+// Share is the weight, from 0 to 1, of the tint on one of count pieces, counted from 0.
 func (t *Tint) Share(piece, count int) float64 {
 	first := max(t.From, 1) - 1
 	switch {
@@ -168,7 +168,7 @@ func (d *Document) MadeOf(p *Part, stands string) *look.Material {
 	return look.FromPalette(of)
 }
 
-// MouldOf is the material of what a rig makes itself: of a roll's sheet, of a drum's rope.
+// MouldOf is the material of the surface that a rig's kind makes: a roll's sheet, a drum's rope.
 func (d *Document) MouldOf(r *Rig) *look.Material {
 	if k, is := r.of().(moulded); is {
 		id, plain := k.mould()

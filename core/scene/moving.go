@@ -16,7 +16,8 @@ import (
 	"bead/core/motion"
 )
 
-// each visits what v holds, from the outside in; where visit says true, what is inside is passed over.
+// each visits a value and everything in it, from the outside in. Where visit returns true, what is inside is
+// skipped.
 func each(v reflect.Value, visit func(v reflect.Value) bool) {
 	switch v.Kind() {
 	case reflect.Pointer:
@@ -40,8 +41,8 @@ func each(v reflect.Value, visit func(v reflect.Value) bool) {
 	}
 }
 
-// places tells of all places and offsets of a shape: offsets are counted from a place beside them,
-// as the handles of a spline's points are.
+// places calls tell with every place and offset of a shape. An offset, such as a spline's handle, counts from
+// the place beside it.
 func places(s *PathShape, tell func(p *Vec3, offset bool)) {
 	each(reflect.ValueOf(s), func(v reflect.Value) bool {
 		switch x := v.Addr().Interface().(type) {
@@ -60,7 +61,7 @@ func places(s *PathShape, tell func(p *Vec3, offset bool)) {
 	})
 }
 
-// lengths tells of all numbers in what v holds that are lengths in metres, as their form tags say.
+// lengths calls tell with every number in a value that is a length in metres by its form tag.
 func lengths(of any, tell func(x *float64)) {
 	each(reflect.ValueOf(of), func(v reflect.Value) bool {
 		if v.Type() == valueType {
@@ -78,9 +79,8 @@ func lengths(of any, tell func(x *float64)) {
 	})
 }
 
-// Resize makes a path so many times as large about a place of its own space: its shape with wheels
-// and the pitch of their teeth, and the lengths of its shaping steps, moving ones too. What travels on
-// the path stays as it is.
+// Resize scales a path about a place of its own space: its shape with wheels and tooth pitch, and the lengths
+// of its shaping steps, moving ones too. Rigs on the path are left as they are.
 func (p *Path) Resize(times float64, about Vec3) error {
 	if !(times >= 1e-6 && times <= 1e6) {
 		return fmt.Errorf("%g times is not accepted: a number from 1e-6 to 1e6 is", times)
@@ -160,7 +160,7 @@ func (d *Document) OtherSide(path string, apart float64) (string, error) {
 	return other.ID, nil
 }
 
-// mirrors says what of a path has no mirror image.
+// mirrors says why a path has no mirror image; nil where it has one.
 func (p *Path) mirrors() error {
 	s := &p.Shape
 	planes := []PlaneName{}
@@ -194,8 +194,8 @@ func (p *Path) mirrors() error {
 	return nil
 }
 
-// beside is how far to the left of the middle a path lies: of a belt its plane, else the mean of
-// its places.
+// beside is how far to the left of the middle a path lies, metres: the plane of a belt, else the mean of its
+// places.
 func (p *Path) beside() float64 {
 	sum, n := 0.0, 0
 	if p.Shape.Wrap != nil {

@@ -14,14 +14,14 @@ type Path struct {
 	// Carrier is what it rides on, Rest where it stands in the carrier's space.
 	Carrier string `json:"carrier,omitempty" jsonschema:"description=Id of the carrier that it rides on." ref:"carrier"`
 	Rest    *Stand `json:"rest,omitempty" jsonschema:"description=Where the path stands in the carrier's space."`
-	// ChordError is how far the drawn and baked polyline may stray from the path.
+	// ChordError is the greatest distance of the drawn and baked polyline from the path, metres.
 	ChordError float64 `json:"chordError,omitempty" jsonschema:"description=Metres by which the drawn and baked polyline may stray; 0 or left out: a 50000th of the length."`
 }
 
 // chordShare is the chord error, as a share of the length, where none is asked for.
 const chordShare = 2e-5
 
-// Chord is how far the drawn and baked polyline of a path of that length may stray.
+// Chord is the chord error for a path of a length: its own, or a default share of the length, metres.
 func (p *Path) Chord(length float64) float64 {
 	if p.ChordError > 0 {
 		return max(p.ChordError, 1e-9*length)

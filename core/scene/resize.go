@@ -9,8 +9,8 @@ import (
 	"bead/core/motion"
 )
 
-// Resize makes a path so many times as large about a place of its own space, as Path.Resize does, and with it
-// the paths that are joined to it.
+// Resize scales a path and the paths that are joined to it about a place of the path's own space, as
+// Path.Resize does.
 func (d *Document) Resize(path int, times float64, about Vec3) error {
 	for _, i := range d.joined(path, nil) {
 		if err := d.Paths[i].Resize(times, about); err != nil {
@@ -39,10 +39,10 @@ func (d *Document) joined(path int, known []int) []int {
 	return known
 }
 
-// ResizeWithRigs is Resize with the rigs on the paths: their pieces and what is between them, their travel and
-// all distances that are counted along the paths, also by carriers and cameras that ride along them, and what
-// pulls them. Wheels turn as fast as before. What rolls with a carrier or follows another value goes as far as
-// before. What leans, falls, hangs as cloth or gives way does so by a gravity that stays.
+// ResizeWithRigs is Resize with the rigs on the paths: it scales pieces, spacing, travel, and all distances
+// along the paths, also those of carriers and cameras that ride along them, and the tugs that pull them.
+// Wheels keep their rpm. A value that rolls with a carrier or follows another value keeps its way. Gravity is
+// not scaled: leaning, toppling, cloth and lags change with the size.
 func (d *Document) ResizeWithRigs(path int, times float64, about Vec3) error {
 	if err := d.Resize(path, times, about); err != nil {
 		return err
@@ -74,7 +74,7 @@ func (d *Document) ResizeWithRigs(path int, times float64, about Vec3) error {
 	return nil
 }
 
-// resize makes the lengths of a rig so many times as large, those of its values that move left out.
+// resize scales the lengths of a rig, except values that move.
 func (r *Rig) resize(times float64) {
 	each(reflect.ValueOf(r), func(v reflect.Value) bool {
 		switch x := v.Addr().Interface().(type) {
@@ -104,7 +104,7 @@ func (r *Rig) resize(times float64) {
 	})
 }
 
-// resizeWay makes a way so many times as long. Turns of a wheel and rounds of a path stay as many.
+// resizeWay scales a distance along a path, whatever its form. Turns of a wheel and rounds of a path stay.
 func resizeWay(v *motion.Value, times float64) {
 	switch {
 	case v.Of != nil:

@@ -51,7 +51,7 @@ const (
 // Traits are what a kind of rig says to everything that is not of it.
 type Traits struct {
 	Seat string // how its pieces sit on the path
-	// Spacing is how its pieces are spread: one, where there is but one.
+	// Spacing is how its pieces are spread; one piece where there is but one.
 	Spacing Spacing
 	PastEnd string // what it does when it leaves an open path
 	Lead    *Lead  // what ties it to another rig, nil where it goes by itself
@@ -64,7 +64,7 @@ type Traits struct {
 type rigKind interface {
 	traits() Traits
 	filler
-	// checkRig says what is wrong with what it holds, but for the things that it names.
+	// checkRig reports faults of what the kind holds; references are checked elsewhere.
 	checkRig(c *checker, at string, r *Rig, paths []Path)
 }
 

@@ -17,7 +17,7 @@ type WeaveShape struct {
 	Heading float64 `json:"heading,omitempty" form:"Heading;angle;fallback=0" jsonschema:"description=Degrees to the left of forward in which it goes."`
 }
 
-// weaveFit is how near its spans are to the wave that it is, of its length.
+// weaveFit is the greatest distance of its spans from the true wave, as a share of its length.
 const weaveFit = 1e-7
 
 func (w *WeaveShape) about() About {

@@ -45,8 +45,8 @@ type (
 	checked interface {
 		check(c *checker, at string, known *names)
 	}
-	// generator is a shape that stands alone. say is told of what could not be had as it was
-	// asked for.
+	// generator is a shape that needs nothing else of the scene. say, if not nil, is called for each wish that
+	// had to be relaxed, such as a radius that does not fit.
 	generator interface {
 		spans(say func(note string)) (spans []path.Span, closed bool)
 	}
@@ -90,9 +90,8 @@ func (s *PathShape) Kind() string {
 	return key
 }
 
-// Spans returns the shape's spans and whether it is closed. The shape must have
-// passed Check and be one that stands alone. say is told of what could not be had
-// as it was asked for; it may be nil.
+// Spans returns the shape's spans and whether it is closed. The shape must have passed Check and need nothing
+// else of the scene. say, if not nil, is called for each wish that had to be relaxed.
 func (s *PathShape) Spans(say func(note string)) (spans []path.Span, closed bool) {
 	_, x, _ := one(s)
 	if g, alone := x.(generator); alone {

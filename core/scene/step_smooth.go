@@ -4,7 +4,7 @@ import (
 	"bead/core/path"
 )
 
-// SmoothStep evens out what is finer than a reach.
+// SmoothStep smooths away wiggles that are shorter than a reach.
 type SmoothStep struct {
 	Reach float64 `json:"reach" jsonschema:"description=Metres." form:"Reach;length;min=1e-6;scaled"`
 }

@@ -80,7 +80,7 @@ func (w *Wheel) PitchRadius() float64 {
 	return w.Radius
 }
 
-// WheelWidth is how wide a wheel is drawn.
+// WheelWidth is the width with which a wheel is drawn, metres.
 func (s *WrapShape) WheelWidth(wheel int) float64 {
 	if s.Width > 0 {
 		return s.Width
@@ -125,8 +125,8 @@ func (s *WrapShape) Circles() (wheels []mech.Wheel, of []int) {
 	return wheels, of
 }
 
-// Explain names the wheels in what is wrong with a belt that was laid round the
-// circles: as a mech.WheelError with the shape's own numbers, where it is of one wheel.
+// Explain turns a fault of a belt into one that names the shape's wheels: a mech.WheelError with the shape's
+// own numbers where it is of one wheel.
 func (s *WrapShape) Explain(err error, wheels []mech.Wheel, of []int) error {
 	if len(of) == 0 {
 		return errors.New("the belt touches no wheel: at least one that is not free is accepted")
