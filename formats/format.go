@@ -22,36 +22,35 @@ type Format struct {
 	Single bool `json:"single,omitempty"`
 	Exact  bool `json:"exact,omitempty"`
 	Solver bool `json:"solver,omitempty"`
-	// Figures tells of a format that holds figures of joints: their root may stay in place.
+	// Figures is set of a format that holds figures of joints: their root may stay in place.
 	Figures bool `json:"figures,omitempty"`
-	// Only tells of a format that holds nothing but figures, and Bodies of one that holds bodies as joints.
+	// Only is set of a format that holds nothing but figures, Bodies of one that holds bodies as joints.
 	Only   bool `json:"only,omitempty"`
 	Bodies bool `json:"bodies,omitempty"`
-	// Keys tells of figures that may have fewer keys than frames.
+	// Keys is set where figures may have fewer keys than frames.
 	Keys bool `json:"keys,omitempty"`
-	// Nested tells of things that hang from carriers, and of times that may begin elsewhere.
+	// Nested is set where things hang from carriers and times may begin elsewhere.
 	Nested bool `json:"nested,omitempty"`
-	// Instances tells of pieces that stand still as instances of one mesh.
+	// Instances is set where pieces that stand still can be instances of one mesh.
 	Instances bool `json:"instances,omitempty"`
 
-	// Drawn tells of drawings on a plane, and Units of tables whose columns may say their units.
+	// Drawn is set of drawings on a plane, Units of tables whose columns can name their units.
 	Drawn bool `json:"drawn,omitempty"`
 	Units bool `json:"units,omitempty"`
-	// Clips tells of what changes in files of a size that may be said.
+	// Clips is set where what changes can be split into files of a given size.
 	Clips bool `json:"clips,omitempty"`
-	// Still tells of files of the first frame alone.
+	// Still is set of files of the first frame alone.
 	Still bool `json:"still,omitempty"`
 
 	// rows are each written by themselves: rotations keep the sign that they have alone.
 	rows bool
-	// holds tells of a file that is gathered in memory.
+	// holds is set of a file that is gathered in memory.
 	holds bool
-	// vertices is how many vertices of bodies, in all frames, fit where it writes them frame by
-	// frame: always, or where it can, when they are wanted exactly.
+	// vertices is the most vertices of bodies, over all frames, of a format that writes them frame by frame:
+	// always, or only when they are wanted exactly.
 	vertices int
 	bake     func(w io.Writer, s *rig.Scene, o *Options) (Baker, error)
-	// join writes a file of what was written of the frames one after another, in formats whose frames
-	// each stand for themselves.
+	// join writes a file from frames that were written apart, in formats whose frames are independent.
 	join func(w io.Writer, s *rig.Scene, o *Options, parts [][]byte) error
 }
 
@@ -137,7 +136,7 @@ func (g gathered) Prime(p *rig.Picture) {
 
 func (g gathered) Close() error { return g.close() }
 
-// keeps makes the keeping of a baker that can tell what it has gathered and go on with it.
+// keeps makes the saving and loading of a baker that can report what it has gathered and continue from it.
 func keeps[T any](of func() *T, on func(*T) error) (save func(*gob.Encoder) error, load func(*gob.Decoder) error) {
 	return func(e *gob.Encoder) error { return e.Encode(of()) },
 		func(d *gob.Decoder) error {

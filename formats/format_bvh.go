@@ -213,7 +213,7 @@ func (j *jointRows) Frame(p *rig.Picture) error {
 	return nil
 }
 
-// tidy takes away what is nothing but rounding.
+// tidy sets components that are nothing but rounding to 0.
 func tidy(v geom.Vec) geom.Vec {
 	for _, x := range []*float64{&v.X, &v.Y, &v.Z} {
 		if *x < 1e-12 && *x > -1e-12 {

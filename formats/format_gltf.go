@@ -7,7 +7,7 @@ import (
 	"bead/formats/gltf"
 )
 
-// exactVertices is how many vertices of bodies, in all frames, are held as morph targets.
+// exactVertices is the most vertices of bodies, over all frames, that are written as morph targets.
 const exactVertices = 25_000_000
 
 var (

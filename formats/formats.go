@@ -52,7 +52,7 @@ func Bake(ctx context.Context, w io.Writer, s *rig.Scene, o Options, done func(n
 	return out.Flush()
 }
 
-// ready checks what is asked for, and works out what frames come of those before.
+// ready checks the options and simulates the frames that are baked.
 func (o *Options) ready(ctx context.Context, s *rig.Scene) (*Format, error) {
 	o.stopped = func() bool { return ctx.Err() != nil }
 	if err := CheckFrames(o.Frames); err != nil {

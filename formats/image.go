@@ -37,8 +37,8 @@ type Image struct {
 // decoding lets images be read whole one at a time: a small file can be a large picture.
 var decoding sync.Mutex
 
-// ReadImage checks an image of a material: PNG or JPEG by its bytes, whatever its name says. All of it
-// is read, so that what is kept can be shown.
+// ReadImage checks an image of a material: PNG or JPEG by its bytes, whatever its name. All of it is decoded,
+// so that everything kept can be shown.
 func ReadImage(name string, data []byte) (*Image, error) {
 	m, err := imageHead(name, data)
 	if err != nil {
@@ -76,7 +76,7 @@ func (l *Library) Image(asset string) (*Image, error) {
 	return imageHead(name, data)
 }
 
-// Mean is the mean light of an image of a material, by 64 x 64 of its pixels: what is seen of it from afar.
+// Mean is the mean linear colour of a material's image, from 64 x 64 of its pixels: how it looks from afar.
 func (l *Library) Mean(asset string) ([3]float64, error) { return kept(l, l.means, asset, meanOf) }
 
 func meanOf(_ context.Context, name string, data []byte) (mean [3]float64, err error) {

@@ -57,14 +57,14 @@ type Options struct {
 	Plane string `json:"plane,omitempty" jsonschema:"enum=side,enum=ahead,enum=above,enum=,description=The plane of a drawing; left out: side."`
 	// Units puts units behind the names of a table's columns.
 	Units bool `json:"units,omitempty" jsonschema:"description=Units stand behind the names of a table's columns."`
-	// Scene and Revision name what is baked where a server keeps it, "" and 0 of a file.
+	// Scene and Revision name the source on a server; "" and 0 of a file.
 	Scene    string `json:"-"`
 	Revision int64  `json:"-"`
 	// Library has the images of materials; nil: those that the document holds.
 	Library *Library `json:"-"`
-	// Simulated is told how many frames have been simulated, of how many; it may be nil.
+	// Simulated, which may be nil, is called with the number of frames simulated and in all.
 	Simulated func(done, of int) `json:"-"`
-	// Say is told what was found out on the way; it may be nil.
+	// Say, which may be nil, is called with findings on the way.
 	Say func(string) `json:"-"`
 
 	stopped func() bool // nobody waits any more
@@ -78,7 +78,7 @@ func (o *Options) skip(s *rig.Scene) []bool {
 	return out
 }
 
-// CheckDensity says what is wrong with a density for rigid bodies, kg/m^3; 0 asks for none.
+// CheckDensity checks a density for rigid bodies, kg/m^3; 0 asks for none.
 func CheckDensity(ending string, density float64) error {
 	if !(density >= 0 && density <= 1e6) {
 		return fmt.Errorf("a density of %g kg/m³ is not accepted: from 0 to 1e6 is", density)
@@ -89,7 +89,7 @@ func CheckDensity(ending string, density float64) error {
 	return nil
 }
 
-// Fits says what is asked for that the format does not hold, and which formats do.
+// Fits reports options that the format does not have, and the formats that do.
 func (o *Options) Fits() error {
 	f, known := Of(o.Format)
 	if !known {
@@ -167,7 +167,7 @@ func (o *Options) CheckRigs(s *rig.Scene) error {
 	return nil
 }
 
-// CheckFrames says what is wrong with a range of frames to bake.
+// CheckFrames checks a range of frames to bake.
 func CheckFrames(r scene.Range) error {
 	far := max(r.First, -r.First, r.Last, -r.Last)
 	if far < 0 || far > scene.FarthestFrame || r.Count() < 1 || r.Count() > scene.MaxFrames {
@@ -203,10 +203,10 @@ func (o *Options) start(s *rig.Scene, usual string) float64 {
 	return float64(first) / s.Clock.FPS
 }
 
-// Count is how many frames are baked.
+// Count is the number of frames that are baked.
 func (o *Options) Count() int { return (o.Frames.Count()-1)/max(o.Step, 1) + 1 }
 
-// facts are what a file tells of the scene that it was made of.
+// facts are what a file says about the scene that it was made from.
 func (o *Options) facts(s *rig.Scene) map[string]any {
 	out := map[string]any{"framesPerSecond": s.Clock.FPS, "firstFrame": o.Frames.First, "lastFrame": o.Frames.Last, "plays": scene.PlaysLoops}
 	if s.Doc.PlaysOnce() {

@@ -54,7 +54,7 @@ func (s *Server) sceneOf(c *gin.Context, of *OfScene) (*rig.Scene, bool) {
 	return compiled, true
 }
 
-// startBake begins a bake, or tells of the one that the same request has begun before.
+// startBake begins a bake, or answers with the one that the same request began before.
 func (s *Server) startBake(c *gin.Context) {
 	text, err := readAll(c, maxBody)
 	if err != nil {
@@ -96,8 +96,7 @@ func (s *Server) startBake(c *gin.Context) {
 	c.JSON(http.StatusAccepted, state)
 }
 
-// wished fills in the frames of a bake and says what is wrong with what is asked for, with the code of
-// the problem.
+// wished fills in the frames of a bake and checks its options; code is that of the problem.
 func wished(o *formats.Options, req *AskBake, s *rig.Scene) (code string, err error) {
 	if _, known := formats.Of(o.Format); !known {
 		return "format", fmt.Errorf("%q is no format: %s are", o.Format, strings.Join(formats.Endings(), ", "))
@@ -171,7 +170,7 @@ func (s *Server) bakeFile(c *gin.Context) {
 	http.ServeFile(c.Writer, c.Request, x.file.Name())
 }
 
-// bakeNote tells what a file was made of, how, and what the checks say of the scene, which are run for it.
+// bakeNote describes how a file was made, and runs the checks of its scene.
 func (s *Server) bakeNote(c *gin.Context) {
 	state, x := s.finished(c)
 	if x == nil {

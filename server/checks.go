@@ -21,7 +21,8 @@ type measuring struct {
 	frame         int
 }
 
-// The frames of the first answer of the checks, and how often their progress is told.
+// firstLook is the number of frames in the first answer of the checks; progressEvery the time between two
+// messages of progress.
 const firstLook, progressEvery = 9, 250 * time.Millisecond
 
 // check looks at all frames, beside the edits, and first, where few is true, at some of them for a first

@@ -15,8 +15,8 @@ import (
 	"bead/core/scene"
 )
 
-// Kept is the answer to an edit that is kept. The page has the document; Doc comes only where it
-// is stored in other words, as without what is empty, so that the next change counts from that.
+// Kept is the answer to a stored edit. The page has the document; Doc is set only where it is stored in
+// another form, for instance without empty lists, so that the next patch counts from that.
 type Kept struct {
 	ID       string          `json:"id"`
 	Revision int64           `json:"revision"`
@@ -49,7 +49,7 @@ func patched(text, patch []byte) ([]byte, error) {
 	return out, nil
 }
 
-// patchScene keeps an edit that is told by what it changes.
+// patchScene stores an edit given as a patch.
 func (s *Server) patchScene(c *gin.Context) {
 	var req PatchScene
 	if !body(c, &req) {

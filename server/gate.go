@@ -12,8 +12,8 @@ import (
 	"github.com/google/uuid"
 )
 
-// gate lets so many do heavy work at once, and of one person up to each. Who waits is served in turn, those
-// first who have the fewest places, so that nobody waits behind all that another has asked for.
+// gate limits heavy work: so many at once, and up to each of one person. Places go to waiting people who hold
+// the fewest, so that nobody waits behind all that another has asked for.
 type gate struct {
 	mu    sync.Mutex
 	free  int
@@ -22,7 +22,7 @@ type gate struct {
 	queue []*waiting
 }
 
-// waiting is somebody who waits for a place.
+// waiting is one request for a place.
 type waiting struct {
 	person string
 	ready  chan struct{}
@@ -57,7 +57,7 @@ func (g *gate) take(ctx context.Context) (done func(), err error) {
 	return nil, ctx.Err()
 }
 
-// tryTake is take for those who do not wait.
+// tryTake is take without waiting.
 func (g *gate) tryTake(ctx context.Context) (done func(), ok bool) {
 	who := personOf(ctx)
 	g.mu.Lock()
@@ -81,7 +81,7 @@ func (g *gate) leave(person string) {
 	g.serve()
 }
 
-// serve gives free places to those who wait. The caller holds mu.
+// serve hands free places to waiting requests. The caller holds mu.
 func (g *gate) serve() {
 	for g.free > 0 {
 		next := -1
@@ -111,15 +111,14 @@ func inTurn[T any](ctx context.Context, g *gate, work func() (T, error)) (out T,
 	return work()
 }
 
-// answersAtOnce bounds what documents take in memory while they are read and compiled: so many a
-// core, half of them for one person, for each may take seconds. Frames that are sent ahead, and frames that
-// are checked, get as many at once as there are cores, each, and one person's checks one fewer; simulations,
-// which take long, one fewer in all, so that a core is left for what somebody waits for. reports bounds
-// what scenes take in memory that are checked on a request.
+// answersAtOnce bounds the memory of documents that are being read and compiled: so many a core, half of them
+// for one person. Frames sent ahead and frames checked: as many at once as cores, and of one person's checks
+// one fewer. Simulations, which take long: one fewer in all. So a core is left for whoever waits for an
+// answer. reports bounds the memory of scenes that are checked on a request.
 const answersAtOnce = 4
 
-// gates are those of what somebody waits for, of frames that are sent ahead, of frames that are checked, of
-// simulations, and of checks on a request.
+// gates are those of answers that somebody waits for, frames sent ahead, frames checked, simulations, and
+// checks on a request.
 type gates struct{ answers, ahead, checks, sims, reports *gate }
 
 func newGates() gates {

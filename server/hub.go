@@ -28,7 +28,7 @@ func (h *hub) join(scene string) (revisions <-chan int64, leave func()) {
 	}
 }
 
-// moved tells of a revision; who has not taken the one before gets this one instead.
+// moved announces a revision; a listener that has not taken the one before gets only this one.
 func (h *hub) moved(scene string, revision int64) {
 	h.mu.Lock()
 	defer h.mu.Unlock()

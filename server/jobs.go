@@ -21,7 +21,7 @@ import (
 	"bead/formats"
 )
 
-// BakeState is how far a bake has come.
+// BakeState is the progress of a bake.
 type BakeState struct {
 	ID     string  `json:"id"`
 	Scene  string  `json:"scene,omitempty"` // its id, where it was baked by that
@@ -109,7 +109,7 @@ func newJobs(dir string) *jobs {
 
 const bakePrefix = "bead-bake-"
 
-// close cancels what runs and deletes what is kept.
+// close cancels running bakes and deletes files.
 func (j *jobs) close() {
 	j.stop()
 	j.wait.Wait()
@@ -261,7 +261,7 @@ func (j *jobs) finish(x *job, err error) {
 	})
 }
 
-// list is how far all have come, the newest first.
+// list is the state of all bakes, the newest first.
 func (j *jobs) list() []BakeState {
 	j.mu.Lock()
 	defer j.mu.Unlock()
@@ -289,7 +289,7 @@ func (j *jobs) asked(a ask) (state BakeState, known bool, err error) {
 	return state, true, err
 }
 
-// answer is how far a job has come, for a request that has its key. The caller holds mu.
+// answer is the state of a job for a request with its key. The caller holds mu.
 func (x *job) answer(a ask) (BakeState, error) {
 	if x.asked.body != a.body {
 		return BakeState{}, errOtherRequest

@@ -26,7 +26,7 @@ type LiveRequest struct {
 	Frame int    `json:"frame"`
 	// Frames are more that are looked at, in the order in which they are wanted.
 	Frames []int `json:"frames,omitempty"`
-	// Doc is the document, or Patch what has changed of the one before (RFC 6902).
+	// Doc is the document, or Patch its changes since the edit before (RFC 6902).
 	Doc   json.RawMessage `json:"doc,omitempty"`
 	Patch json.RawMessage `json:"patch,omitempty"`
 	// Fill asks for checks and all frames of the range after the answer; without it
@@ -36,7 +36,7 @@ type LiveRequest struct {
 	Stop bool `json:"stop,omitempty"`
 }
 
-// fillBytes is what is sent ahead where the server's configuration does not say.
+// fillBytes is the bytes of frames sent ahead where the configuration gives none.
 const fillBytes = 96 << 20
 
 func (s *Server) live(c *gin.Context) {
@@ -222,7 +222,7 @@ func (l *liveChannel) answer(ctx context.Context, edit, look *LiveRequest) error
 // near reports whether a frame is one that is made.
 func near(frame int) bool { return frame >= -scene.FarthestFrame && frame <= scene.FarthestFrame }
 
-// overtakenAfter is how long an answer may take before a newer edit ends it.
+// overtakenAfter is how long an answer may run before a newer edit cancels it.
 const overtakenAfter = 150 * time.Millisecond
 
 // edit compiles the document and answers with the frame looked at, then checks. A newer edit that
@@ -431,7 +431,7 @@ func (l *liveChannel) sendFrame(ctx context.Context, n int) error {
 	return l.send(ctx)
 }
 
-// sendWithin is how long the page may take to take a message.
+// sendWithin is how long the page may take to receive a message.
 const sendWithin = time.Minute
 
 func (l *liveChannel) send(ctx context.Context) error {

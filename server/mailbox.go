@@ -6,7 +6,7 @@ import (
 	"bead/core/scene"
 )
 
-// mailbox keeps the newest edit and the newest look of what has come in.
+// mailbox keeps the newest edit and the newest look that have arrived.
 type mailbox struct {
 	mu     sync.Mutex
 	edit   *LiveRequest
@@ -44,7 +44,7 @@ func (m *mailbox) take() (edit, look *LiveRequest) {
 	return
 }
 
-// answering takes what ends the answer under way; nil: there is none.
+// answering sets the function that cancels the answer under way; nil: there is none.
 func (m *mailbox) answering(overtake func()) {
 	m.mu.Lock()
 	defer m.mu.Unlock()

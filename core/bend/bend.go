@@ -51,13 +51,13 @@ type vertex struct {
 	nx, ny, nz float32
 }
 
-// hold is what carries a vertex: its station, bent there or rigidly.
+// hold is what a vertex moves with: its station; it is bent there, or carried rigidly.
 type hold struct {
 	station int32
 	rigid   bool
 }
 
-// run is a row of vertices that are held alike.
+// run is a row of vertices with the same hold.
 type run struct {
 	hold
 	n int32
@@ -124,7 +124,7 @@ func New(m *geom.Mesh, a Axes, scale float64) *Body {
 	return b
 }
 
-// blends takes over the other shapes of the mesh.
+// blends prepares the other shapes of the mesh.
 func (b *Body) blends(m *geom.Mesh, own func(geom.Vec) (x, y, z float64), scale float64) {
 	at := func(list []float32, i int) geom.Vec {
 		return geom.V(float64(list[3*i]), float64(list[3*i+1]), float64(list[3*i+2]))
@@ -189,7 +189,7 @@ func (b *Body) findEdges(m *geom.Mesh, place []float64) {
 	}
 }
 
-// out is how far out an edge lies: to the left, the right, up or down.
+// out is how far out an edge lies in one of four directions: left, right, up, down; metres.
 func (e *Edge) out(way int) float64 {
 	switch way {
 	case 0:
@@ -226,7 +226,7 @@ func (s *Section) At(x, y, dz float64) geom.Vec {
 	return s.P.Mad(s.S, s.W*x).Mad(s.U, s.W*y).Mad(s.T, dz)
 }
 
-// Work holds what a frame needs besides its result, to be used again.
+// Work is scratch memory of a frame, reused from frame to frame.
 type Work struct {
 	// Places are the forward coordinates for which sections are asked: the body's stations, and
 	// behind them those of the vertices that blends move.
@@ -348,7 +348,7 @@ func (s *Section) normals(vertices []vertex, out []float32) {
 	}
 }
 
-// Extreme is the vertex at which a body is pressed together or drawn out most, and its place.
+// Extreme is the vertex with the greatest compression or extension of a body, and its place.
 type Extreme struct {
 	Strain float64 // of what lies along the path there, beside the axis's: -1 where it folds
 	Vertex int

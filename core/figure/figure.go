@@ -23,7 +23,7 @@ type Joint struct {
 	Ends []geom.Vec
 	// Order is the order of its turns in a file of Euler angles, "ZXY" or another; "" of none.
 	Order string
-	// Moves tells of a joint that is also moved in the axes of its parent.
+	// Moves is set of a joint that is also moved in the axes of its parent.
 	Moves bool
 }
 
@@ -46,7 +46,7 @@ const (
 	maxPlace  = 1e7
 )
 
-// Check says what of a figure cannot be used: nothing after it is asked again.
+// Check reports what makes a figure unusable; code after it relies on it.
 func (f *Figure) Check() error {
 	switch n := len(f.Joints); {
 	case n == 0:
@@ -171,7 +171,7 @@ func (f *Figure) Children() [][]int {
 	return out
 }
 
-// Moving tells of each joint whether it is moved in its parent's axes, by its form or by its keys; the
+// Moving reports, for each joint, whether it is moved in its parent's axes, by its form or by its keys; the
 // root always is.
 func (f *Figure) Moving() []bool {
 	out := make([]bool, len(f.Joints))

@@ -11,7 +11,7 @@ import (
 // enough that the shape itself is within ringTol of round and smooth. How many rings a bend
 // needs depends on the path; Slice adds them.
 
-// ringTol is the share of its radius by which a ring's chords stray from round.
+// ringTol is the distance of a ring's chords from the true circle, as a share of its radius.
 const ringTol = 0.004
 
 // sidesOf is the number of chords that keep a ring within ringTol.
@@ -254,7 +254,7 @@ func (b *builder) jaw(root ring, z0, z1, side, blunt float64) {
 	put(true)
 }
 
-// ball adds a sphere that keeps its form: all of it is fastened at its centre.
+// ball adds a sphere that is not bent: all of it is fastened at its centre.
 func (b *builder) ball(c geom.Vec, r float64, n int) {
 	b.spine()
 	base := uint32(len(b.m.Positions) / 3)
@@ -282,7 +282,7 @@ func (b *builder) ball(c geom.Vec, r float64, n int) {
 	}
 }
 
-// spine lets all vertices so far that are not fastened bend where they are.
+// spine lets all vertices that are not fastened so far bend where they are.
 func (b *builder) spine() {
 	for i := len(b.m.Spine); i < len(b.m.Positions)/3; i++ {
 		b.m.Spine = append(b.m.Spine, float32(math.NaN()))

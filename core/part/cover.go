@@ -74,7 +74,7 @@ func Cover(m *geom.Mesh) *geom.Mesh {
 	return out
 }
 
-// Lowness tells of each vertex how far down it is: 1 at the bottom, 0 from the middle up, gently between.
+// Lowness is, for each vertex, how low it is: 1 at the bottom, 0 from the middle up, smooth between.
 func Lowness(m *geom.Mesh, up geom.Vec) []float64 {
 	out := make([]float64, len(m.Positions)/3)
 	least, most := math.Inf(1), math.Inf(-1)

@@ -16,7 +16,7 @@ type SheetSize struct {
 	Down   int     `json:"down" form:"Squares down;count;min=1;max=400"`
 }
 
-// least is how long the lower edge is at least, of the upper.
+// leastFoot is the least length of the lower edge, as a share of the upper one.
 const leastFoot = 0.02
 
 // Sheet returns a flat sheet that hangs down from the forward axis, with both of its sides.

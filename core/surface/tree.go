@@ -66,8 +66,8 @@ func boxDistance2(b geom.Box, p geom.Vec) float64 {
 	return d.Norm2()
 }
 
-// Nearest returns the place on the mesh nearest to p and the outward normal there,
-// which changes evenly over the faces.
+// Nearest returns the place on the mesh nearest to p and the outward normal there, interpolated over the faces
+// so that it has no steps.
 func (m *Mesh) Nearest(p geom.Vec) (q, normal geom.Vec) {
 	best := math.Inf(1)
 	var at [3]int32

@@ -102,10 +102,10 @@ type looked struct {
 	one     rig.Picture
 }
 
-// keptFloats is how many numbers of vertices are kept, about 64 MB.
+// keptFloats is the most numbers of vertices that are kept, about 64 MB.
 const keptFloats = 16 << 20
 
-// at is look k; nil when nobody waits any more.
+// at is look k; nil when the work has been cancelled.
 func (l *looked) at(k int) *rig.Picture {
 	if l.over = l.over || l.stopped != nil && l.stopped(); l.over {
 		return nil
@@ -249,8 +249,8 @@ func (o *Track) Prime(g *rig.Group, p *rig.Picture, k int) {
 	}
 }
 
-// Append goes on with what another of the same body has gathered in so many frames; false where it is no
-// such body.
+// Append continues a track with what another of the same body has gathered in so many frames; false where it
+// is not of that body.
 func (o *Track) Append(more *Track, frames int) bool {
 	if len(more.Joints) != len(o.Joints) || len(more.Amounts) != len(o.Amounts) {
 		return false

@@ -26,7 +26,7 @@ type bodyTrack struct {
 	Samples [][]float32 // exact: positions and normals of each frame
 }
 
-// samples tells of surfaces that leave vertex by vertex.
+// samples reports whether a surface is written vertex by vertex.
 func (b *Baker) samples(g *rig.Group) bool { return b.Exact || !g.Skeletal }
 
 // bodyTracks prepares the surfaces of a group.

@@ -4,8 +4,8 @@ import (
 	"bead/core/rig"
 )
 
-// Carriers are nodes without a mesh. What hangs from one is a child of its node, with places as they are
-// seen from it, so that those who go on can hang more from it.
+// Carriers are nodes without a mesh. What hangs from one is a child of its node and placed relative to it, so
+// that others can attach more to it.
 
 // under is the carrier that something is delivered below.
 func (b *Baker) under(carrier int) int {
@@ -46,7 +46,7 @@ func (b *Baker) addCarriers() {
 	}
 }
 
-// facts are what a group's node tells of it.
+// facts are what a group's node says about it.
 func (b *Baker) facts(g *rig.Group) map[string]any {
 	f, is := g.Facts()
 	if !is {

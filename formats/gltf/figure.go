@@ -180,8 +180,8 @@ func tipsOf(s *sourceNode) []geom.Vec {
 	return out
 }
 
-// tips finds tips for the joints from which nothing hangs and that name none: the place of the skin
-// farthest from the joint, of what goes along with it more than with others.
+// tips finds tips for leaf joints that name none: the point of the skin farthest from the joint, among the
+// vertices that follow it more than other joints.
 func (b *boned) tips() {
 	f := b.f
 	kids := f.Children()
@@ -214,8 +214,8 @@ func rigidOf(a affine) (geom.Rigid, float64, error) {
 	return q.At(m.P), s, nil
 }
 
-// fold takes what the root hangs from into the figure: its turn and place into the root's keys, its
-// scale into every length.
+// fold moves the transforms above the root into the figure: rotation and place into the root's keys, the scale
+// into every length.
 func (b *boned) fold() {
 	f := b.f
 	above := b.turned.At(b.above.o)

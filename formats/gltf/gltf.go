@@ -14,7 +14,7 @@ import (
 	"bead/core/rig"
 )
 
-// generator is how files name who wrote them.
+// generator is the program's name in files.
 const generator = "Bead"
 
 // kelp is the colour of paths; glTF factors are linear.
@@ -23,13 +23,12 @@ var kelp = [4]float64{0.027, 0.174, 0.133, 1}
 // Options says what goes into a file.
 type Options struct {
 	Frames int
-	// Stopped is asked while the file is prepared whether nobody waits for it any more; it may be nil.
+	// Stopped, which may be nil, is polled while the file is prepared; true cancels it.
 	Stopped func() bool
 	Binary  bool   // GLB, else text
 	Paths   bool   // the scene's paths go along as line strips within their chord error
 	Skip    []bool // of each rig: left out
-	// Single gives every piece a mesh of its own, for those
-	// who go on with a solver of rigid bodies.
+	// Single gives every piece a mesh of its own, for rigid-body solvers.
 	Single bool
 	// Centred puts the origin of single pieces at their centre instead of their pivot.
 	Centred bool
@@ -42,7 +41,7 @@ type Options struct {
 	OwnKeys   bool
 	Tolerance float64
 	First     int
-	// Step is how many frames lie from key to key, 0: one. Start is the time of the first key, seconds.
+	// Step is the number of frames from key to key, 0: one. Start is the time of the first key, seconds.
 	Step  int
 	Start float64
 	// Flat puts everything into the world, beside the carriers instead of below them.
@@ -59,7 +58,7 @@ type Options struct {
 	// Image is the name, the media type and the bytes of a material's image by its asset; it may be nil
 	// of a scene without.
 	Image func(asset string) (name, media string, data []byte)
-	// Say is told how near joints come; it may be nil.
+	// Say, which may be nil, is called with the error of joints.
 	Say func(string)
 }
 
@@ -169,10 +168,10 @@ func (b *Baker) Frame(p *rig.Picture) {
 	b.taken++
 }
 
-// jointed tells of figures that go along by their joints.
+// jointed reports whether a group is written as figures of joints.
 func (b *Baker) jointed(g *rig.Group) bool { return g.Jointed && !b.Exact }
 
-// ownMesh tells of things that each get a mesh of their own.
+// ownMesh reports whether each thing of a group gets a mesh of its own.
 func (b *Baker) ownMesh(g *rig.Group) bool { return b.Single && g.Scaled }
 
 // Close writes the file.
@@ -300,8 +299,8 @@ func (b *Baker) addGroup(i int) {
 	}
 }
 
-// add adds a node with a mesh that does what its track says: channels for what
-// moves, the node's own place for what does not.
+// add adds a node with a mesh that moves along a track: animation channels for what changes, the node's own
+// transform for what does not.
 func (b *Baker) add(name string, mesh *int, t *track, interpolation string) {
 	at := len(b.doc.Nodes)
 	n := node{Name: name, Mesh: mesh, Translation: (*[3]float32)(t.Translation), Rotation: (*[4]float32)(t.Rotation)}

@@ -38,8 +38,7 @@ func (b *Baker) load() {
 	}
 }
 
-// finish is the number of the material that a surface looks like. shaded tells of vertices that have
-// their own colours.
+// finish is the index of the material for a surface's look. shaded is set when its vertices have colours.
 func (b *Baker) finish(f rig.Finish, shaded bool) int {
 	if !b.ImageSizes {
 		f.Across, f.Along = 1, 1 // that is in the texture coordinates
@@ -69,7 +68,7 @@ func (b *Baker) finish(f rig.Finish, shaded bool) int {
 			m.Normal = t
 		default:
 			m.PBR.RoughTexture = t
-			// The image is multiplied by what is said.
+			// The image is multiplied by these factors.
 			if m.PBR.Metallic == 0 {
 				m.PBR.Metallic = 1
 			}

@@ -64,7 +64,7 @@ func (b *Baker) Append(g *Gathered) error {
 	return nil
 }
 
-// follow appends tracks of so many frames to those before; false where they are no such tracks.
+// follow appends tracks of so many frames to those before; false where they do not match.
 func follow(to, more []track, frames int) bool {
 	if len(to) != len(more) {
 		return false

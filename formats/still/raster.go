@@ -9,7 +9,7 @@ import (
 	"bead/core/look"
 )
 
-// eye is how a picture looks at the world: by its own axes right, up and ahead.
+// eye is the camera: its axes right, up and ahead.
 type eye struct {
 	at               geom.Vec
 	right, up, ahead geom.Vec
@@ -20,13 +20,13 @@ type eye struct {
 	half   float64
 }
 
-// mostWork is how many pixels triangles cover in all, a second or two: a heap of large pieces is drawn so far.
+// mostWork is the most pixels that triangles cover in all, a second or two; what is beyond that is not drawn.
 const mostWork = 150_000_000
 
 // near is the distance from which on an eye with perspective sees things, metres.
 const near = 0.01
 
-// see is where a point is to the right and up, and its distance; ok is false of what is behind the eye.
+// see projects a point to right, up and distance; ok is false behind the eye.
 func (e *eye) see(p geom.Vec) (u, v, away float64, ok bool) {
 	p = p.Sub(e.at)
 	u, v, away = p.Dot(e.right), p.Dot(e.up), p.Dot(e.ahead)
@@ -93,7 +93,7 @@ func newCanvas(w, h int, e eye) *canvas {
 	return c
 }
 
-// place is where a point is in the picture, and its depth; ok is false of what is behind the eye.
+// place projects a point to the picture, with its depth; ok is false behind the eye.
 func (c *canvas) place(p geom.Vec) (x, y, depth float64, ok bool) {
 	u, v, away, ok := c.see(p)
 	k := float64(c.h) / 2 / c.half
@@ -144,7 +144,7 @@ func span(lo, hi float64, of int) (from, to int) {
 	return int(max(0, min(math.Floor(lo), float64(of)))), int(min(float64(of-1), max(math.Ceil(hi), -1)))
 }
 
-// triangle draws what is nearer than what is there.
+// triangle draws a triangle with a depth test.
 func (c *canvas) triangle(t *triangle) {
 	var x, y, z [3]float64
 	for k := range t.at {
@@ -170,7 +170,7 @@ func (c *canvas) triangle(t *triangle) {
 	})
 }
 
-// seen is how many fine pixels are covered.
+// seen is the number of fine pixels that are covered.
 func (c *canvas) seen() (n int) {
 	for _, x := range c.cover {
 		if x > 0 {

@@ -27,8 +27,8 @@ const (
 	few           = 1500      // fine pixels
 )
 
-// Draw draws the first frame of a scene in which all that arrives has arrived; behind it there is nothing.
-// Images are told by mean, the mean light of an asset. It stops where ctx ends.
+// Draw draws the first frame in which all pieces have arrived, with nothing behind it. mean returns the mean
+// linear colour of an image asset. It stops when ctx ends.
 func Draw(ctx context.Context, s *rig.Scene, mean func(asset string) ([3]float64, error)) (*image.NRGBA, error) {
 	n := s.Doc.Range.First
 	for i := range s.Rigs {
@@ -73,7 +73,7 @@ func Draw(ctx context.Context, s *rig.Scene, mean func(asset string) ([3]float64
 type triangle struct {
 	at    [3]geom.Vec
 	light [3][3]float64
-	// clear is how opaque it is, from 0 to 1.
+	// clear is the opacity, from 0 to 1.
 	clear float64
 }
 
@@ -185,7 +185,7 @@ func boxOf(m *rig.Model) *geom.Mesh {
 	return box
 }
 
-// colour is that of a finish, times what its image is like from afar.
+// colour is the colour of a finish times the mean of its image.
 func (d *drawing) colour(f rig.Finish) [3]float64 {
 	out := look.Linear(f.Shown())
 	if images := f.Material.Images; images != nil && images.Colour != "" {

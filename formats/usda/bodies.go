@@ -15,7 +15,7 @@ const halfStep = 1.0 / 2048
 
 const root = "body"
 
-// exact tells of surfaces that leave with their points in every frame.
+// exact reports whether a surface is written with its points in every frame.
 func (b *Baker) exact(g *rig.Group) bool { return b.Exact || !g.Skeletal }
 
 // bone writes a body that bends as a skeleton and the mesh that it moves.

@@ -12,7 +12,7 @@ import (
 // scene's layer names them with the frames from which each one counts (OpenUSD's documentation, "Value
 // Clips in USD"; from memory). A manifest lists the attributes that they hold.
 
-// clip is a file of what changes in some frames.
+// clip is a file with the time samples of some frames.
 type clip struct {
 	out      *bufio.Writer
 	from, to int  // keys
@@ -39,8 +39,8 @@ func (c *clip) end() {
 	}
 }
 
-// CloseInClips writes the scene's layer and its clips, none of them larger than so many bytes, as files by
-// their names, the layer first.
+// CloseInClips writes the scene's layer and its clips, none larger than most bytes, as named files, the layer
+// first.
 func (b *Baker) CloseInClips(most int, add func(name string, data []byte) error) error {
 	type file struct {
 		from int

@@ -15,7 +15,7 @@ import (
 // gravity is the standard acceleration of free fall, m/s^2 (ISO 80000-3).
 const gravity = 9.80665
 
-// farGround is how far the level ground reaches, metres from the middle.
+// farGround is how far the level ground reaches from the middle, metres.
 const farGround = 100
 
 const (

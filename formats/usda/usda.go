@@ -19,7 +19,7 @@ import (
 // Options says what goes into a file.
 type Options struct {
 	First, Frames int
-	// Stopped is asked while the file is prepared whether nobody waits for it any more; it may be nil.
+	// Stopped, which may be nil, is polled while the file is prepared; true cancels it.
 	Stopped func() bool
 	Paths   bool   // the scene's paths go along as linear curves
 	Skip    []bool // of each rig: left out
@@ -28,12 +28,12 @@ type Options struct {
 	InPlace bool   // the roots of figures stay where they are at first, but for their height
 	// Exact gives bodies that bend with their points in every frame instead of as skeletons.
 	Exact bool
-	// Say is told how near skeletons come; it may be nil.
+	// Say, which may be nil, is called with the error of skeletons.
 	Say func(string)
 	// Density, above 0, makes single pieces rigid bodies for a solver, kg/m^3, as they stand in the
 	// first frame.
 	Density float64
-	// Step is how many frames lie from key to key, 0: one. Start is the time code of the first key.
+	// Step is the number of frames from key to key, 0: one. Start is the time code of the first key.
 	Step, Start int
 	// Flat puts everything into the world, beside the carriers instead of below them.
 	Flat bool
@@ -293,10 +293,10 @@ func (b *Baker) Prime(p *rig.Picture) {
 	}
 }
 
-// own tells of things that each get a mesh of their own.
+// own reports whether each thing of a group gets a mesh of its own.
 func (b *Baker) own(g *rig.Group) bool { return b.Single && g.Scaled && !g.Surfaces }
 
-// single writes a prim with a mesh of its own that does what its track says.
+// single writes a prim with a mesh of its own that moves along a track.
 func (b *Baker) single(w *writer, of *rig.Thing, t track) {
 	mesh := of.Model.Mesh()
 	if b.Centred {
@@ -308,7 +308,7 @@ func (b *Baker) single(w *writer, of *rig.Thing, t track) {
 	w.close()
 }
 
-// instance writes a prim that refers to a part and does what its track says.
+// instance writes a prim that refers to a part and moves along a track.
 func (b *Baker) instance(w *writer, of *rig.Thing, part string, t track) {
 	api := ""
 	if of.Colour != "" {

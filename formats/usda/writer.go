@@ -110,7 +110,7 @@ func (b *Baker) part(w *writer, t *rig.Thing) string {
 	return id
 }
 
-// mesh writes a mesh that keeps its form, with the materials of what it is of.
+// mesh writes a rigid mesh with the materials of its thing.
 func (w *writer) mesh(m *geom.Mesh, of *rig.Thing) {
 	w.openWith("Mesh", "mesh", "", bindingAPI)
 	w.surface(m)
@@ -262,7 +262,7 @@ func dictionary(name string, data map[string]any) string {
 	return out.String()
 }
 
-// facts are what a group's prim tells of it.
+// facts are what a group's prim says about it.
 func (b *Baker) facts(g *rig.Group) string {
 	f, is := g.Facts()
 	if !is {
