@@ -150,7 +150,7 @@ var jobs = []struct {
 			{"float-line", "seam", "outside", "Fill evenly", func(d *scene.Document) {
 				d.Rigs[0].Train.Spacing = scene.Spacing{Mode: place.SetPitch, Pitch: 0.31}
 			}},
-			{"float-line", "loop", "outside", "pitch in 96 frames", func(d *scene.Document) {
+			{"float-line", "loop", "outside", "in 96 frames", func(d *scene.Document) {
 				d.Rigs[0].Travel = motion.Value{Speed: &motion.Speed{PerSecond: 0.1}}
 			}},
 			{"crawler", "outward", "outside", "Turn them outside out", func(d *scene.Document) { d.Parts[0].Up = "-y" }},

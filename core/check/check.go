@@ -172,7 +172,7 @@ func (m *measure) every() string {
 	if m.seen >= m.of {
 		return "in every frame"
 	}
-	return fmt.Sprintf("in the %d of %d frames looked at", m.seen, m.of)
+	return fmt.Sprintf("in the %d frames looked at", m.seen) // about as long, so that texts do not move others
 }
 
 func (m *measure) doc() *scene.Rig { return m.rig.Doc() }

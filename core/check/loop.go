@@ -93,6 +93,9 @@ func (m *measure) loop() Result {
 		links := ""
 		if k := math.Round(l.moved / t.Layout.Pitch); k != 0 && t.ComesRound {
 			links = fmt.Sprintf(" after %.0f pitches of travel", math.Abs(k))
+			if math.Abs(k) == 1 {
+				links = " after 1 pitch of travel"
+			}
 			if !t.Row || t.Layout.Scattered() {
 				links = " after going round"
 			}

@@ -24,7 +24,8 @@ export function CheckPanel() {
     <Column>
       <PanelHead title="Check" note={rig?.name} />
       {checks.length > 0 && (
-        <Box sx={{ px: 2, pb: 1, fontSize: 11, color: roles.secondary }}>
+        // As high in each state, so that nothing moves under a press when the results of all frames come.
+        <Box sx={{ px: 2, pb: 1, minHeight: 40, fontSize: 11, color: roles.secondary }}>
           {seen === 0
             ? 'What is said here is of the document before the last edit; it is being measured anew.'
             : seen >= of

@@ -33,7 +33,7 @@ export function GaugeRail() {
         scrollbarWidth: 'thin',
       }}
     >
-      <Box sx={{ flex: 'none', display: 'flex', alignItems: 'baseline', px: 1.5, pt: 1.25, pb: 1 }}>
+      <Box sx={{ flex: 'none', display: 'flex', alignItems: 'baseline', px: 1.5, pt: 1, pb: 0.25 }}>
         <Box component="h2" sx={{ typography: 'h3', m: 0, flex: 1 }}>
           Checks
         </Box>
@@ -52,17 +52,20 @@ export function GaugeRail() {
                   : 'so far in'}
         </Box>
       </Box>
-      {checks.length > 0 && (stays || !whole) && (
+      {checks.length > 0 && (
+        // It stays when all frames have been looked at, so that nothing moves under a press.
         <Box
           role="status"
           data-testid="checked"
-          sx={{ flex: 'none', px: 1.5, pb: 0.75, fontSize: 11, color: roles.secondary }}
+          sx={{ flex: 'none', px: 1.5, pb: 0.5, fontSize: 11, lineHeight: '14px', color: roles.secondary }}
         >
           {stays
             ? 'Of the last that could be shown'
             : seen === 0
               ? 'Measuring anew…'
-              : `${Math.max(looked, seen)} of ${of} frames`}
+              : whole
+                ? `all ${of} frames`
+                : `${Math.max(looked, seen)} of ${of} frames`}
           <Box sx={{ mt: '3px', height: 2, background: roles.rule }}>
             <Box
               sx={{ height: 2, width: `${of ? (100 * Math.max(looked, seen)) / of : 0}%`, background: roles.slate }}
