@@ -18,7 +18,7 @@ export function SimulationBar() {
         position: 'absolute',
         right: 16,
         top: 56,
-        width: 232,
+        width: 272,
         display: 'grid',
         gap: 0.5,
         px: 1.5,

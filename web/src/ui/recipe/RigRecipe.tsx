@@ -8,6 +8,7 @@ import { blendsOf, facingNames, kindOf, seatOf } from '../../core/rigs'
 import { showWithUnit } from '../../core/units'
 import { rigForms, shapeForms } from '../../core/forms'
 import { shapeKind, type Value } from '../../core/value'
+import { inShort } from '../../core/checks'
 import { useBench } from '../../stores/bench'
 import { Pick } from '../fields/fields'
 import type { RecipeStep } from '../kinds/kind'
@@ -37,6 +38,7 @@ export function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
   const doc = useBench((b) => b.doc)!
   const info = useBench((b) => b.answer?.readout.rigs[index])
   const allChecks = useBench((b) => b.checks)
+  const checked = useBench((b) => b.checked)
   const openStep = useBench((b) => b.openStep)
   const edit = useBench((b) => b.edit)
   const fault = useBench((b) => b.fault)
@@ -124,16 +126,7 @@ export function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
         ]
       : []),
     ['travel', 'Travel', sourceSentence(travel, doc, s), <TravelStep key="t" rig={rig} index={index} />],
-    [
-      'check',
-      'Check',
-      bad.length
-        ? `${checks.length === 1 ? '1 check' : `${checks.length} checks`}, ${bad.length} outside: ${bad[0]!.id} ${bad[0]!.word}`
-        : near.length
-          ? `${checks.length === 1 ? '1 check' : `${checks.length} checks`}, 1 near: ${near[0]!.id}`
-          : `${checks.length === 1 ? '1 check' : `${checks.length} checks`}, all inside`,
-      null,
-    ],
+    ['check', 'Check', inShort(checks, checked, rig.id), null],
     ['deliver', 'Deliver', `Bake every frame ${doc.range.first}–${doc.range.last}`, null],
   ]
   const faulty = fault?.faults?.map((f) => f.address) ?? []
