@@ -1,6 +1,7 @@
 package server
 
 import (
+	"bytes"
 	"cmp"
 	"context"
 	"encoding/hex"
@@ -144,9 +145,14 @@ func (l *liveChannel) read(ctx context.Context) {
 			return
 		}
 		var r LiveRequest
-		if kind != websocket.MessageText || json.Unmarshal(data, &r) != nil {
+		if kind != websocket.MessageText {
 			l.conn.Close(websocket.StatusUnsupportedData, "JSON text is accepted")
 			return
+		}
+		if err := json.Unmarshal(data, &r); err != nil {
+			text = nil // a patch that comes next counts from what was not read
+			l.refuse(ctx, data, err)
+			continue
 		}
 		if r.Patch != nil {
 			if r.Doc, err = patched(text, r.Patch); err != nil {
@@ -163,6 +169,37 @@ func (l *liveChannel) read(ctx context.Context) {
 		}
 		l.mail.put(&r)
 	}
+}
+
+// refuse answers a message that cannot be read, under its seq where that stands before what is wrong.
+func (l *liveChannel) refuse(ctx context.Context, data []byte, why error) {
+	var msg message
+	msg.start(kindFault, seqOf(data), 0)
+	if msg.json(tagJSON, Refusal{"The message cannot be read: " + why.Error() + ". JSON text as docs/protocol.md describes it is accepted.", []scene.Fault{}}) == nil {
+		_ = l.conn.Write(ctx, websocket.MessageBinary, msg.b) // a broken channel is seen by its reader
+	}
+}
+
+// seqOf reads the seq of a message as far as that is JSON; 0 where it is not found.
+func seqOf(data []byte) (seq uint32) {
+	d := json.NewDecoder(bytes.NewReader(data))
+	if _, err := d.Token(); err != nil {
+		return 0
+	}
+	for d.More() {
+		key, err := d.Token()
+		if err != nil {
+			return 0
+		}
+		if key == "seq" {
+			_ = d.Decode(&seq)
+			return seq
+		}
+		if err := d.Decode(new(json.RawMessage)); err != nil {
+			return 0
+		}
+	}
+	return 0
 }
 
 func (l *liveChannel) serve(ctx context.Context) error {

@@ -346,11 +346,24 @@ func TestLiveFaults(t *testing.T) {
 	if m = ch.next(); m.kind != 1 || m.seq != 8 {
 		t.Errorf("after a fault: kind %d seq %d", m.kind, m.seq)
 	}
-	if err := ch.conn.Write(ch.ctx, websocket.MessageText, []byte("{")); err != nil {
+	// What is no JSON is said, under its number where that can be read; the channel stays.
+	for text, seq := range map[string]uint32{`{"seq": 9, "frame": 1, "doc": {"fps": Infinity}}`: 9, "{": 0, `{"frame":[{}],"seq":10,"x":}`: 10, "7": 0, `{"seq":`: 0} {
+		if err := ch.conn.Write(ch.ctx, websocket.MessageText, []byte(text)); err != nil {
+			t.Fatal(err)
+		}
+		if m = ch.next(); m.kind != 4 || m.seq != seq || !strings.Contains(string(m.sections["JSON"][0]), "cannot be read") {
+			t.Errorf("%s: kind %d, seq %d: %s", text, m.kind, m.seq, m.sections["JSON"])
+		}
+	}
+	ch.send(map[string]any{"seq": 11, "frame": 1, "doc": a.Doc})
+	if m = ch.next(); m.kind != 1 || m.seq != 11 {
+		t.Errorf("after broken JSON: kind %d seq %d", m.kind, m.seq)
+	}
+	if err := ch.conn.Write(ch.ctx, websocket.MessageBinary, []byte("{}")); err != nil {
 		t.Fatal(err)
 	}
 	if _, _, err := ch.conn.Read(ch.ctx); websocket.CloseStatus(err) != websocket.StatusUnsupportedData {
-		t.Errorf("broken JSON: %v", err)
+		t.Errorf("no text: %v", err)
 	}
 }
 

@@ -3,6 +3,7 @@ package obj
 import (
 	"archive/zip"
 	"bufio"
+	"cmp"
 	"compress/flate"
 	"fmt"
 	"io"
@@ -66,13 +67,15 @@ func (b *Baker) Again(name string, text io.Reader) error {
 }
 
 // Frame writes one picture as frame_NNNNNN.obj.
-func (b *Baker) Frame(p *rig.Picture) error {
+func (b *Baker) Frame(p *rig.Picture) (err error) {
 	// No time of writing, so that the same frames give the same bytes.
 	file, err := b.zip.CreateHeader(&zip.FileHeader{Name: fmt.Sprintf("frame_%06d.obj", int(p.Frame)), Method: zip.Deflate})
 	if err != nil {
 		return err
 	}
-	w := bufio.NewWriterSize(file, 1<<16)
+	r := newRelay(file)
+	defer func() { err = cmp.Or(err, r.Close()) }()
+	w := bufio.NewWriterSize(r, 1<<16)
 	fmt.Fprintf(w, "# %s, frame %g. Metres, y up.\nmtllib %s\n", oneLine(b.scene.Doc.Name), p.Frame, libraryFile)
 	o := object{w: w, buf: b.buf, names: b.names, below: b.below}
 	for i := range b.groups {
