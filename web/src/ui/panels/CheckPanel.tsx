@@ -1,6 +1,7 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
+import { useEffect, useRef } from 'react'
 import { checkWords } from '../../core/forms'
 import { showWithUnit } from '../../core/units'
 import { useBench } from '../../stores/bench'
@@ -20,6 +21,9 @@ export function CheckPanel() {
   const { seen, of, looked, waiting } = useBench((b) => b.checked)
   const units = useBench((b) => b.doc?.units) ?? 'mm'
   const checks = all.filter((c) => c.rig === rig?.id)
+  // The one whose gauge was pressed is within sight, with what mends it.
+  const chosen = useRef<HTMLDivElement>(null)
+  useEffect(() => void chosen.current?.scrollIntoView({ block: 'nearest' }), [shown, rig?.id])
   return (
     <Column>
       <PanelHead title="Check" note={rig?.name} />
@@ -47,8 +51,10 @@ export function CheckPanel() {
         return (
           <Box
             key={r.id}
+            ref={on ? chosen : undefined}
             sx={{
               borderTop: `1px solid ${roles.rule}`,
+              scrollMarginTop: '44px', // below the panel's head
               background: on ? roles.raised : 'transparent',
               px: 2,
               py: 1.25,

@@ -8,7 +8,19 @@ import { useBench } from '../../stores/bench'
 export function PanelHead({ title, note }: { title: string; note?: string }) {
   const { roles } = useTheme()
   return (
-    <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, px: 1, pt: 1, pb: 1 }}>
+    <Box
+      sx={{
+        // The way back stays in sight.
+        position: 'sticky',
+        top: 0,
+        zIndex: 2,
+        background: roles.paper,
+        display: 'flex',
+        alignItems: 'center',
+        gap: 1,
+        p: 1,
+      }}
+    >
       <IconButton
         aria-label="Back to the recipe"
         title="Back to the recipe (Esc)"
