@@ -114,9 +114,9 @@ func (g *cloth) rests() Result {
 
 var clothKind = Kind{
 	Words: []Words{
-		{ID: "stretch", Name: "Stretch", Means: "How much longer than at rest the most drawn-out edge of the cloth is."},
+		{ID: "stretch", Name: "Stretch", Means: "How much longer than at rest the most stretched edge of the cloth is."},
 		{ID: "through", Name: "Through", Means: "How deep points of the cloth are in the ground or in fixtures."},
-		{ID: "itself", Name: "Itself", Means: "Edges of the cloth that pass through it."},
+		{ID: "itself", Name: "Itself", Means: "How many edges of the cloth pass through the cloth."},
 		{ID: "rest", Name: "Rest", Means: "How fast the cloth still goes in the last frame."},
 	},
 	gauges: func(m *measure) []gauge {

@@ -337,7 +337,7 @@ func (m *measure) lift(by float64) []Remedy {
 
 var slipKind = Kind{
 	Words: []Words{
-		{ID: "slip", Name: "Slip", Means: "The speed over the ground of what lies on it, along its carrier, against the greatest speed."},
+		{ID: "slip", Name: "Slip", Means: "The speed over the ground of pieces that lie on it, as a share of the greatest speed."},
 	},
 	gauges: func(m *measure) []gauge {
 		if !m.rig.Row && !m.rig.Spine || m.drives() < 0 {
@@ -349,7 +349,7 @@ var slipKind = Kind{
 
 var floorKind = Kind{
 	Words: []Words{
-		{ID: "floor", Name: "Floor", Means: "How deep pieces come into the ground."},
+		{ID: "floor", Name: "Floor", Means: "How deep pieces cut into the ground."},
 	},
 	gauges: func(m *measure) []gauge {
 		if !m.rig.Row || m.rig.Bends() {

@@ -191,11 +191,11 @@ func (g *steps) joints() Result {
 
 var cycleKind = Kind{
 	Words: []Words{
-		{ID: "slide", Name: "Slide", Means: "How far a foot gets about while it stands."},
-		{ID: "reach", Name: "Reach", Means: "By how much a leg is too short for where its foot is to be."},
-		{ID: "sink", Name: "Sink", Means: "How deep feet come into the ground."},
-		{ID: "stride", Name: "Stride", Means: "The way a round goes against the stride of the cycle.", Signed: true},
-		{ID: "joints", Name: "Joints", Means: "How far a joint turns from one frame to the next at most."},
+		{ID: "slide", Name: "Slide", Means: "How far a foot moves while it stands."},
+		{ID: "reach", Name: "Reach", Means: "How much too short a leg is to reach the place of its foot."},
+		{ID: "sink", Name: "Sink", Means: "How deep feet cut into the ground."},
+		{ID: "stride", Name: "Stride", Means: "How far the figure goes in a round, against the stride of its cycle.", Signed: true},
+		{ID: "joints", Name: "Joints", Means: "The greatest turn of a joint from one frame to the next."},
 	},
 	gauges: func(m *measure) []gauge {
 		if m.doc().Cycle == nil {

@@ -232,7 +232,7 @@ func (g *bodyFlips) result() Result {
 
 var flipsKind = Kind{
 	Words: []Words{
-		{ID: "flips", Name: "Flips", Means: "Neighbours between which up turns about forward by more than 45° that the curve does not explain."},
+		{ID: "flips", Name: "Flips", Means: "Pairs of neighbours whose up differs by more than 45° about forward, beyond what the curve explains."},
 	},
 	gauges: func(m *measure) []gauge {
 		if m.doc().Drum != nil {

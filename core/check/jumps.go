@@ -288,7 +288,7 @@ func (g *jumps) result() Result {
 
 var jumpsKind = Kind{
 	Words: []Words{
-		{ID: "jumps", Name: "Jumps", Means: "What is thrown from one place to another between two frames, in no time."},
+		{ID: "jumps", Name: "Jumps", Means: "How far pieces jump from one frame to the next, without moving there."},
 	},
 	gauges: func(m *measure) []gauge {
 		return []gauge{newJumps(m)}

@@ -20,7 +20,7 @@ type Words struct {
 // Kinds are the checks of a rig in the order in which they are shown; that of the loop comes after
 // them, since it compares whole frames.
 var Kinds = []Kind{spacingKind, seamKind, overlapKind, bodyKind, flipsKind, outwardKind, jumpsKind, slipKind, tensionKind, teethKind, floorKind, payoutKind, clothKind, cycleKind, fallKind, cableKind, stepKind,
-	{Words: []Words{{ID: "loop", Name: "Loop", Means: "The frame after the range against its first, pieces that changed places allowed."}}}}
+	{Words: []Words{{ID: "loop", Name: "Loop", Means: "The frame after the range against its first. Pieces may have changed places."}}}}
 
 // Vocabulary is the words of all checks.
 func Vocabulary() []Words {

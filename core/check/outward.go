@@ -97,7 +97,7 @@ func (g *outward) result() Result {
 
 var outwardKind = Kind{
 	Words: []Words{
-		{ID: "outward", Name: "Outward", Means: "Pieces whose outer side looks into the loop, against the wheels."},
+		{ID: "outward", Name: "Outward", Means: "Pieces whose outer side faces into the loop, against the wheels."},
 	},
 	gauges: func(m *measure) []gauge {
 		if !m.hasOuterSide() {

@@ -340,7 +340,7 @@ func lengthField(p *scene.Part) (pointer string, ok bool) {
 
 var overlapKind = Kind{
 	Words: []Words{
-		{ID: "overlap", Name: "Overlap", Means: "How far pieces run into the next, along 24 × 24 lines through each. Corners on the inside of bends may do so by a tenth of the pitch."},
+		{ID: "overlap", Name: "Overlap", Means: "How far pieces cut into the next, along 24 × 24 lines through each. Corners on the inside of bends may do so by a tenth of the pitch."},
 	},
 	gauges: func(m *measure) []gauge {
 		if !m.rig.Row || m.rig.Layout.Count < 2 {

@@ -135,8 +135,8 @@ func (g *payout) below() Result {
 
 var payoutKind = Kind{
 	Words: []Words{
-		{ID: "contact", Name: "Contact", Means: "How far the end of the sheet is off its roll.", Signed: true},
-		{ID: "dips", Name: "Dips", Means: "How far the sheet stays behind where the way dips tighter than its roll."},
+		{ID: "contact", Name: "Contact", Means: "How far the end of the sheet is from its roll.", Signed: true},
+		{ID: "dips", Name: "Dips", Means: "How far the end of the sheet jumps where the path dips tighter than the roll."},
 	},
 	gauges: func(m *measure) []gauge {
 		if m.doc().Payout == nil {

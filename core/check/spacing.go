@@ -235,7 +235,7 @@ var spacingKind = Kind{
 
 var seamKind = Kind{
 	Words: []Words{
-		{ID: "seam", Name: "Seam", Means: "What is left between the last piece and the first beyond one pitch.", Signed: true},
+		{ID: "seam", Name: "Seam", Means: "The distance from the last piece round to the first, less one pitch.", Signed: true},
 	},
 	gauges: func(m *measure) []gauge {
 		if !m.rig.Row || !m.rig.ComesRound {

@@ -130,7 +130,7 @@ func (m *measure) bestShift(theirs []float64) (shift int, left float64) {
 
 var stepKind = Kind{
 	Words: []Words{
-		{ID: "step", Name: "Step", Means: "How far this rig and the one it is to be in step with have come, at their greatest difference.", Signed: true},
+		{ID: "step", Name: "Step", Means: "The greatest difference in travel from the rig that it should be in step with.", Signed: true},
 	},
 	gauges: func(m *measure) []gauge {
 		if m.doc().InStep == "" {
