@@ -370,7 +370,7 @@ const scenes = {
     await until(() => sockets.length === 3)
     sockets[2].open()
     sockets[2].say(6, 0, { revision: 5 })
-    sockets[2].say(3, 3, { results: [], seen: 9, of: 9, looked: 0 })
+    sockets[2].say(3, 3, { results: [], seen: 9, of: 9, looked: 0, waiting: [] })
     sockets[2].say(4, 3, { detail: 'no', faults: [] })
     const late = channel.look([4, 5])
     edit('F')
