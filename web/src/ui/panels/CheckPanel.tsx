@@ -54,7 +54,6 @@ export function CheckPanel() {
             ref={on ? chosen : undefined}
             sx={{
               borderTop: `1px solid ${roles.rule}`,
-              scrollMarginTop: '44px', // below the panel's head
               background: on ? roles.raised : 'transparent',
               px: 2,
               py: 1.25,

@@ -17,7 +17,15 @@ export function Column({ children }: { children: React.ReactNode }) {
       id="recipe"
       aria-label="Recipe"
       tabIndex={-1}
-      sx={{ flex: 1, minHeight: 0, overflowY: 'auto', overflowX: 'hidden', scrollbarWidth: 'thin', outline: 'none' }}
+      sx={{
+        flex: 1,
+        minHeight: 0,
+        overflowY: 'auto',
+        overflowX: 'hidden',
+        scrollPaddingTop: '44px', // what is focused comes out below a panel's head
+        scrollbarWidth: 'thin',
+        outline: 'none',
+      }}
     >
       {children}
     </Box>
