@@ -55,24 +55,6 @@ func TestDrawPlaceNudge(t *testing.T) {
 	r.noErrors()
 }
 
-// A rig is made larger with its path, by a step that is undone as one.
-func TestResizeARig(t *testing.T) {
-	r := setup(t)
-	p := r.page
-	r.openDemo("hull-rail")
-	r.ok(p.BenchReady())
-	r.ok(p.ClickText("Fenders"))
-	r.ok(p.ClickText("Path"))
-	r.ok(p.ClickText("Place, size, other side"))
-	r.ok(p.Type(r.labelled("Size, times"), "1.5"))
-	r.ok(p.ClickText("Resize with its rigs"))
-	r.storedIs(`s.doc.rigs[0].scale === 1.5`)
-	r.ok(p.Wait(`/closed, 13\.5/.test(document.body.textContent)`))
-	r.ok(p.Key("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
-	r.storedIs(`s.doc.rigs[0].scale === 1`)
-	r.noErrors()
-}
-
 func num(x float64) string { return strconv.FormatFloat(x, 'g', -1, 64) }
 
 // Several things are chosen in the rack and edited together; the rack is reordered by dragging and
@@ -138,7 +120,10 @@ func (r *rigged) cursor(name string) (x, y float64) {
 	r.t.Helper()
 	at := eval[[]float64](r, fmt.Sprintf(`(() => {
 	  const c = document.querySelector('[data-testid=view] canvas'), b = c.getBoundingClientRect()
-	  for (let y = b.top + 60; y < b.bottom - 10; y += 5) for (let x = b.left + 10; x < b.right - 10; x += 5) {
+	  const all = []
+	  for (let y = b.top + 60; y < b.bottom - 10; y += 5) for (let x = b.left + 10; x < b.right - 10; x += 5) all.push([x, y])
+	  const off = ([x, y]) => Math.hypot(x - (b.left + b.right) / 2, y - (b.top + b.bottom) / 2)
+	  for (const [x, y] of all.sort((p, q) => off(p) - off(q))) { // from the middle out: the view is framed
 	    c.dispatchEvent(new PointerEvent('pointermove', { clientX: x, clientY: y, bubbles: true, pointerId: 1 }))
 	    if (c.style.cursor === %q) return [x, y]
 	  }
@@ -182,11 +167,14 @@ func TestSizesByHand(t *testing.T) {
 	}
 	r.ok(p.Key("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
 	r.ok(p.Wait(stored + fmt.Sprintf(`.then((s) => s.doc.paths[0].shape.circle.radius === %g)`, radius)))
-	// A rig goes with its path: with its step Path open it has the same hoop.
+	// A rig goes with its path: it is made larger with it, and with its step Path open it has the same hoop.
 	r.add("Single rider on Circle")
 	if !eval[bool](r, `document.querySelector('[data-step=path]').ariaExpanded === 'true'`) {
 		r.ok(p.Click("[data-step=path]"))
 	}
+	r.ok(p.ClickText("Place, size, other side"))
+	r.ok(p.ClickText("Resize with its rigs"))
+	r.storedIs(fmt.Sprintf(`s.doc.rigs[0].scale === 2 && Math.abs(s.doc.paths[0].shape.circle.radius - %g) < 1e-9`, 2*radius))
 	r.ok(p.ClickText("Corner"))
 	r.ok(p.Still())
 	x, y := r.cursor("move")
