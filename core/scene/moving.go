@@ -67,16 +67,21 @@ func lengths(of any, tell func(x *float64)) {
 		if v.Type() == valueType {
 			return true
 		}
-		if v.Kind() != reflect.Struct {
-			return false
-		}
-		for _, f := range form.Of(v.Type()) {
-			if x, is := f.In(v).Addr().Interface().(*float64); is && (f.Kind == "length" || f.Kind == "distance") {
-				tell(x)
-			}
-		}
+		ownLengths(v, tell)
 		return false
 	})
+}
+
+// ownLengths is lengths for the fields of v itself, of what is a struct.
+func ownLengths(v reflect.Value, tell func(x *float64)) {
+	if v.Kind() != reflect.Struct {
+		return
+	}
+	for _, f := range form.Of(v.Type()) {
+		if x, is := f.In(v).Addr().Interface().(*float64); is && (f.Kind == "length" || f.Kind == "distance") {
+			tell(x)
+		}
+	}
 }
 
 // Resize scales a path about a place of its own space: its shape with wheels and tooth pitch, and the lengths

@@ -5,7 +5,6 @@ import (
 	"slices"
 	"strings"
 
-	"bead/core/form"
 	"bead/core/motion"
 )
 
@@ -93,13 +92,7 @@ func (r *Rig) resize(times float64) {
 		case *Layer:
 			x.Looks *= times
 		}
-		if v.Kind() == reflect.Struct {
-			for _, f := range form.Of(v.Type()) {
-				if x, is := f.In(v).Addr().Interface().(*float64); is && (f.Kind == "length" || f.Kind == "distance") {
-					*x *= times
-				}
-			}
-		}
+		ownLengths(v, func(x *float64) { *x *= times })
 		return false
 	})
 }

@@ -92,7 +92,7 @@ func NewCloth(points []geom.Vec, triangles [][3]int32, f Fabric) *Cloth {
 }
 
 // spread sorts what holds points together into groups in which no point comes twice, so that the processor
-// need not wait for one before it begins the next (graph colouring, as in Macklin et al. 2016). What no
+// need not wait for one before it begins the next (graph colouring: common practice). What no
 // group of the first 63 takes, as at the hub of a mesh, comes last.
 func spread[T any](list []T, points int, of func(*T) []int32) []T {
 	var groups [64][]T
