@@ -30,7 +30,7 @@ const (
 	mostSteps       = 400
 	touchShare      = 0.75 // of the spacing, at which points of one cloth touch
 	gustHarmonics   = 5
-	clothVersion    = "cloth 4 " // of the method: frames of another are not taken from where they are kept
+	clothVersion    = "cloth 5 " // of the method: frames of another are not taken from where they are kept
 	gustLength      = 1.5        // metres that a gust is long, of its first harmonic
 	lookAroundEvery = 4          // times a frame, where points have gone far
 	lookAhead       = 0.4        // of the way at which points touch, that they may go before the next look
@@ -68,15 +68,8 @@ type clothRun struct {
 	broken   atomic.Bool  // it has been thrown out of all bounds: from there on it stands still
 	looked   []geom.Vec   // where points were when what could touch was found
 	reach    float64      // metres that they may go before it is found anew
-	moment   moment
+	way      pinWay
 	solids   []clothSolid
-}
-
-// clothPin is a point that is held: its copy and its place on the flat cloth, metres.
-type clothPin struct {
-	point   int32
-	piece   int
-	x, y, z float64
 }
 
 // clothSolid is a fixture that cloth cannot go through.
@@ -191,28 +184,6 @@ func newClothRun(c *compiler, t *drape) (run *clothRun, field string, err error)
 	r.tail = make([][]float32, d.Ease+1)
 	r.begin()
 	return r, "", nil
-}
-
-// pin puts the held points on the path at the present frame.
-func (r *clothRun) pin(x []geom.Vec) {
-	r.moment = r.t.momentOf(r.now)
-	for i := range r.pins {
-		x[r.pins[i].point] = r.t.held(&r.moment, &r.pins[i])
-	}
-}
-
-// momentOf is the state at a frame that all points of the cloth share.
-func (t *drape) momentOf(frame float64) moment {
-	m := moment{Posed: t.At(frame), frame: frame, pose: t.scene.pathPose(t.Path, frame), speed: t.speed(frame)}
-	m.moved, m.base, m.roll = m.pose != geom.Still, t.base(frame), t.Roll(frame)*math.Pi/180
-	return m
-}
-
-// held is where a held point is.
-func (t *drape) held(m *moment, p *clothPin) geom.Vec {
-	r := t.reachOf(0, m.base+float64(p.piece)*t.drape.Pitch, m.frame)
-	f := t.worldFrame(m, r.Tail+(p.z-t.Body(0).Tail)*r.Stretch)
-	return f.P.Mad(f.Side(), p.x).Mad(f.U, p.y)
 }
 
 // advance computes one more frame. Its error is that of ctx.

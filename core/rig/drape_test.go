@@ -16,6 +16,36 @@ import (
 	"bead/core/scene"
 )
 
+// On a way that waves twice a second, held points are on it at four times a frame, and stray from it in between
+// by no more than cubics do: the height of the wave times (turn a station)^4 * 3/128, near the ends of a frame
+// * 1/24 (common practice: the error of cubics through evenly spaced points).
+func TestPinsOnAWayThatWaves(t *testing.T) {
+	d := documentOf(t, `"paths":[{"id":"p","name":"p",`, `"paths":[{"id":"p","name":"p","steps":[{"wave":{"up":0.02,"phase":{"speed":2},"wavelength":1.1}}],`)
+	s, err := rig.Compile(d)
+	if err != nil {
+		t.Fatal(err)
+	}
+	turn := 4 * math.Pi / 24 / 4
+	most, went := 0.0, 0.0
+	var before []geom.Vec
+	for k := range 8 * 24 {
+		moved, onPath := rig.Pinned(s, 1+float64(k)/24)
+		for i := range moved {
+			most = max(most, moved[i].Sub(onPath[i]).Norm())
+			if k%6 == 0 && moved[i] != onPath[i] {
+				t.Fatalf("step %d: held point %d is at %v, its place is %v", k, i, moved[i], onPath[i])
+			}
+			if before != nil {
+				went = max(went, onPath[i].Sub(before[i]).Norm())
+			}
+		}
+		before = onPath
+	}
+	if bound := 0.02 * math.Pow(turn, 4) / 24 * 2; most > bound || most == 0 || went < 0.0003 {
+		t.Errorf("held points stray by %g m, by up to %g m they may, and go %g m a step", most, bound, went)
+	}
+}
+
 // draped is a scene with a sheet that hangs from a way, and what else its drape says.
 func draped(t *testing.T, drape, travel, more string) (*rig.Scene, error) {
 	t.Helper()

@@ -4,6 +4,7 @@ import (
 	"math"
 	"testing"
 
+	"bead/core/geom"
 	"bead/core/path"
 	"bead/core/place"
 	"bead/core/scene"
@@ -38,3 +39,15 @@ func Pairs(t *testing.T) {
 
 // Throw gives the first cloth of a scene a speed that is no number.
 func Throw(s *Scene) { s.Rigs[0].simulation().cloth.V[8].Y = math.NaN() }
+
+// Pinned are the held points of the first cloth at a frame: as the simulation moves them, and on their path.
+func Pinned(s *Scene, frame float64) (moved, onPath []geom.Vec) {
+	r := s.Rigs[0].simulation()
+	r.now = frame
+	x := make([]geom.Vec, len(r.cloth.X))
+	r.pin(x)
+	for i := range r.pins {
+		moved = append(moved, x[r.pins[i].point])
+	}
+	return moved, r.heldAt(nil, frame)
+}

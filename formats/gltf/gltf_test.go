@@ -150,8 +150,8 @@ func TestEveryOptionIsValid(t *testing.T) {
 	for i, name := range demo.Names() {
 		s := compiled(t, name)
 		for k, o := range asked {
-			if (i+k)%2 != 0 {
-				continue
+			if (i+k)%3 != 0 {
+				continue // every third scene with each: seven of them
 			}
 			o.Frames, o.First = 3, s.Doc.Range.First
 			file := filepath.Join(dir, fmt.Sprintf("%s-%d.gltf", name, k))
