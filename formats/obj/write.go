@@ -27,8 +27,8 @@ type Baker struct {
 	files  map[string]string     // of images, by their assets
 }
 
-// maxFrameVertices is how many vertices a frame's file has at most: some 300 MB of text.
-const maxFrameVertices = 5_000_000
+// maxFrameVertices is how many vertices a frame's file has at most: some 240 MB of text.
+const maxFrameVertices = 2_000_000
 
 // NewBaker returns a writer for the scene's pictures, but for the rigs that are skipped. Files are the
 // names of images in the archive, by their assets, and image gives their bytes.

@@ -108,7 +108,7 @@ func TestFramesHaveALimit(t *testing.T) {
 		each := len(s.Parts[0].Mesh.Positions) / 3
 		var out bytes.Buffer
 		_, err = obj.NewBaker(&out, s, nil, nil, nil)
-		if fits != (err == nil) || !fits && (!strings.Contains(err.Error(), fmt.Sprint(count*each, " vertices: up to 5000000 are accepted")) || out.Len() > 0) {
+		if fits != (err == nil) || !fits && (!strings.Contains(err.Error(), fmt.Sprint(count*each, " vertices: up to 2000000 are accepted")) || out.Len() > 0) {
 			t.Errorf("%d pieces of %d vertices: %v, %d bytes", count, each, err, out.Len())
 		}
 	}

@@ -12,6 +12,10 @@ export function chosenRig(b: Seen) {
   return index < 0 ? null : { index, rig: b.doc.rigs[index]! }
 }
 
+/** Whether the checks of a rig wait for a simulation that is under way. */
+export const waitsFor = (b: Pick<Bench, 'checked' | 'simulating'>, rig: string | undefined) =>
+  !!rig && !!b.simulating && b.checked.waiting.includes(rig)
+
 /** The carrier that is chosen, with its place in the document. */
 export function chosenCarrier(b: Seen) {
   const index = b.selected?.kind === 'carrier' ? (b.doc?.carriers?.findIndex((c) => c.id === b.selected!.id) ?? -1) : -1

@@ -3,7 +3,7 @@ import { useTheme } from '@mui/material/styles'
 import { checkWords } from '../../core/forms'
 import type { Result } from '../../core/page.generated'
 import { useBench } from '../../stores/bench'
-import { chosenRig } from '../../stores/chosen'
+import { chosenRig, waitsFor } from '../../stores/chosen'
 import { figure, showCheck, toneOf } from './checks'
 import { mono, unseen } from '../../look/theme'
 
@@ -13,7 +13,8 @@ export function GaugeRail() {
   const rig = useBench((b) => chosenRig(b)?.rig)
   const all = useBench((b) => b.checks)
   const checks = all.filter((c) => c.rig === rig?.id)
-  const { seen, of, looked, waiting } = useBench((b) => b.checked)
+  const { seen, of, looked } = useBench((b) => b.checked)
+  const waits = useBench((b) => waitsFor(b, rig?.id))
   const whole = seen > 0 && seen >= of
   // What was measured is of the picture that stays, not of the edit that cannot be shown.
   const stays = useBench((b) => !!b.fault)
@@ -76,7 +77,7 @@ export function GaugeRail() {
       {checks.length === 0 && (
         <Box sx={{ px: 1.5, color: roles.secondary, fontSize: 11 }}>
           {rig
-            ? waiting.includes(rig.id)
+            ? waits
               ? 'Measured when it is simulated.'
               : 'Measuring…'
             : 'Choose a rig to see what is measured of it.'}

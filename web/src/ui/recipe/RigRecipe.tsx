@@ -10,6 +10,7 @@ import { rigForms, shapeForms } from '../../core/forms'
 import { shapeKind, type Value } from '../../core/value'
 import { inShort } from '../../core/checks'
 import { useBench } from '../../stores/bench'
+import { waitsFor } from '../../stores/chosen'
 import { Pick } from '../fields/fields'
 import type { RecipeStep } from '../kinds/kind'
 import { kindIn } from '../kinds/kinds'
@@ -39,6 +40,7 @@ export function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
   const info = useBench((b) => b.answer?.readout.rigs[index])
   const allChecks = useBench((b) => b.checks)
   const checked = useBench((b) => b.checked)
+  const waits = useBench((b) => waitsFor(b, rig.id))
   const openStep = useBench((b) => b.openStep)
   const edit = useBench((b) => b.edit)
   const fault = useBench((b) => b.fault)
@@ -126,7 +128,7 @@ export function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
         ]
       : []),
     ['travel', 'Travel', sourceSentence(travel, doc, s), <TravelStep key="t" rig={rig} index={index} />],
-    ['check', 'Check', inShort(checks, checked, rig.id), null],
+    ['check', 'Check', inShort(checks, checked, waits), null],
     ['deliver', 'Deliver', `Bake every frame ${doc.range.first}–${doc.range.last}`, null],
   ]
   const faulty = fault?.faults?.map((f) => f.address) ?? []
