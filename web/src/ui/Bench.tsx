@@ -1,7 +1,6 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import CircularProgress from '@mui/material/CircularProgress'
-import Snackbar from '@mui/material/Snackbar'
 import { useTheme } from '@mui/material/styles'
 import { useEffect, useState } from 'react'
 import { Link, useParams } from 'react-router'
@@ -13,6 +12,7 @@ import { usePrefs, useView } from '../stores/prefs'
 import { ConflictDialog } from './panels/ConflictDialog'
 import { GaugeRail } from './panels/GaugeRail'
 import { Graph } from './time/Graph'
+import { Notice } from './Notice'
 import { LengthStrip } from './strip/LengthStrip'
 import { Rack } from './rack/Rack'
 import { Recipe } from './recipe/Recipe'
@@ -63,8 +63,6 @@ export function Bench() {
   const open = useBench((b) => b.open)
   const close = useBench((b) => b.close)
   const doc = useBench((b) => b.doc)
-  const notice = useBench((b) => b.notice)
-  const say = useBench((b) => b.say)
   const [failed, setFailed] = useState('')
   const [sheet, setSheet] = useState(false)
   const { roles } = useTheme()
@@ -158,6 +156,7 @@ export function Bench() {
                     <View>
                       <ToolHelp />
                       <SimulationBar />
+                      <Notice />
                     </View>
                     {!folded.checks && <GaugeRail />}
                   </Box>
@@ -206,17 +205,6 @@ export function Bench() {
       <ShortcutSheet open={sheet} onClose={() => setSheet(false)} />
       <ThingMenu />
       <ConflictDialog />
-      <Snackbar
-        open={!!notice}
-        onClose={(_, why) => why !== 'clickaway' && say('')}
-        autoHideDuration={12000}
-        message={notice}
-        action={
-          <Button color="inherit" onClick={() => say('')}>
-            Close
-          </Button>
-        }
-      />
     </Box>
   )
 }
