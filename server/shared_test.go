@@ -190,7 +190,7 @@ func TestUnreadableCard(t *testing.T) {
 func TestManyAtOnce(t *testing.T) {
 	s := start(t, nil)
 	var wait sync.WaitGroup
-	for range 6 {
+	for range 4 {
 		wait.Go(func() {
 			var sc struct {
 				ID       string
