@@ -24,7 +24,11 @@ export interface Grip {
   /** Moves it by so much in its parent's space and turns it by degrees, from where it was at the press. */
   put: (d: Document, by: Vector3, turned: number) => void
   /** Makes it so many times as large as at the press: while it is pulled, where that can be, and at the end. */
-  resize?: { put?: (d: Document, times: number) => void; keep: (times: number) => void }
+  resize?: {
+    put?: (d: Document, times: number) => void
+    /** False where nothing came of it. */
+    keep: (times: number) => Promise<boolean> | void
+  }
 }
 
 type What = 'place' | 'lift' | 'turn' | 'size'
@@ -39,6 +43,7 @@ export function Hoop({
   chosen,
   sized,
   ghost,
+  onSize,
   roles,
   grip,
 }: {
@@ -53,6 +58,8 @@ export function Hoop({
   sized?: string
   /** A line of it about the place that it grows from, both in the space that it is drawn in: shown while its size is pulled. */
   ghost?: { about: Vector3; points: Vector3[] }
+  /** Told how many times as large it is shown while its size is pulled, and 1 after that. */
+  onSize?: (times: number) => void
   roles: Roles
   grip: () => Grip
 }) {
@@ -66,7 +73,13 @@ export function Hoop({
       }),
     [r],
   )
-  const [times, setTimes] = useState(1) // as large as at the press, while that is pulled
+  // So many times as large as at the press, while that is pulled and until another drawing of it comes.
+  const [pulled, setPulled] = useState({ times: 1, of: ghost })
+  const times = pulled.of === ghost ? pulled.times : 1
+  const show = (size: number) => {
+    setPulled({ times: size, of: ghost })
+    onSize?.(size)
+  }
   const colour = chosen ? roles.kelp : roles.slate
   const nose = new Vector3(0, 0, r * 1.5)
   const corner = new Vector3(r * times * Math.SQRT1_2, 0, -r * times * Math.SQRT1_2)
@@ -109,7 +122,7 @@ export function Hoop({
         if (what === 'size') {
           const far = hit.distanceTo(at) / Math.max(grabbed.distanceTo(at), 1e-9)
           size = Number(Math.min(Math.max(far, 0.05), 20).toPrecision(ev.shiftKey ? 2 : 3))
-          setTimes(size)
+          show(size)
           if (resize?.put) bench.preview((d) => resize.put!(d, size))
           return
         }
@@ -121,10 +134,18 @@ export function Hoop({
       (kept) => {
         useView.getState().setPulling(false)
         if (!moved) return
-        setTimes(1)
+        if (kept && what === 'size') {
+          const made = resize?.keep(size)
+          if (!made) show(1)
+          else void made.then((came) => !came && show(1))
+          return
+        }
+        if (what === 'size') show(1)
         if (!kept) useBench.getState().cancel()
-        else if (what === 'size') resize?.keep(size)
-        else useBench.getState().commit({ place: `move ${name}`, lift: `lift ${name}`, turn: `turn ${name}` }[what])
+        else
+          useBench
+            .getState()
+            .commit({ place: `move ${name}`, lift: `lift ${name}`, turn: `turn ${name}`, size: '' }[what])
       },
     )
   }

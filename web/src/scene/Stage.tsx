@@ -4,6 +4,7 @@ import type { Roles } from '../look/theme'
 import { useBench } from '../stores/bench'
 import { Bodies } from './Bodies'
 import { Fixtures } from './Fixtures'
+import { Growing } from './Growing'
 import { Ground } from './Ground'
 import { Lights } from './Lights'
 import { Pieces } from './Pieces'
@@ -48,7 +49,16 @@ export function Stage({
 export const sizeOf = (bounds: Box3) => Math.max(bounds.getSize(new Vector3()).length(), 0.5)
 
 /** A rig's pieces: rigid ones, ones that bend, or rigid ones with surfaces that their kind makes. */
-function Drawn({ rig, roles, size }: { rig: number; roles: Roles; size: number }) {
+function Drawn(props: { rig: number; roles: Roles; size: number }) {
+  const path = useBench((b) => b.answer?.doc.rigs[props.rig]?.path)
+  return (
+    <Growing path={path} rig>
+      <OfKind {...props} />
+    </Growing>
+  )
+}
+
+function OfKind({ rig, roles, size }: { rig: number; roles: Roles; size: number }) {
   const bends = useBench((b) => !!b.answer?.readout.rigs[rig]?.body)
   const moulds = useBench((b) => (b.answer?.readout.moulds[rig]?.length ?? 0) > 0)
   if (moulds) {

@@ -4,6 +4,7 @@ import type { Document, Stand } from '../core/page.generated'
 import { resizePart } from '../core/resize'
 import { useBench } from '../stores/bench'
 import { chosenPath } from '../stores/chosen'
+import { useView } from '../stores/prefs'
 import { makeLarger } from '../stores/takeOver'
 import type { Roles } from '../look/theme'
 import { Hoop, type Grip } from './Hoop'
@@ -76,6 +77,13 @@ function gripOf(
   }
 }
 
+/** A path and those that are joined to it, which go along. */
+function joinedTo(d: Document, id: string, known: string[] = []): string[] {
+  if (known.includes(id)) return known
+  const steps = d.paths.find((p) => p.id === id)?.steps ?? []
+  return steps.flatMap((s) => s.join?.paths ?? []).reduce((all, next) => joinedTo(d, next, all), [...known, id])
+}
+
 /** whole: with the rigs on it. */
 function PathHoop({ index, whole, roles, size }: { index: number; whole: boolean; roles: Roles; size: number }) {
   const path = useBench((b) => b.doc?.paths[index])
@@ -103,6 +111,14 @@ function PathHoop({ index, whole, roles, size }: { index: number; whole: boolean
       chosen
       sized={whole ? `${path.name} with its rigs` : path.name}
       ghost={ghost}
+      onSize={(times) => {
+        const { doc, shot, answer } = useBench.getState()
+        const about = ghost.about.clone().applyMatrix4(poseMatrix(shot.paths[index]))
+        useView.setState({
+          growing:
+            times === 1 ? null : { paths: joinedTo(doc!, path.id), rigs: whole, about: about.toArray(), times, answer },
+        })
+      }}
       roles={roles}
       grip={() => {
         const bench = useBench.getState()
@@ -114,7 +130,7 @@ function PathHoop({ index, whole, roles, size }: { index: number; whole: boolean
             const p = d.paths[index]!
             p.rest = { ...p.rest, ...stand }
           }),
-          resize: { keep: (times) => void makeLarger(was, times, whole) },
+          resize: { keep: (times) => makeLarger(was, times, whole) },
         }
       }}
     />

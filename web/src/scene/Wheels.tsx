@@ -8,6 +8,7 @@ import type { Roles } from '../look/theme'
 import { useMaterials } from '../stores/materials'
 import { useOutlines } from './Outlines'
 import { useFinishes } from './finish'
+import { Growing } from './Growing'
 import { geometryOf, offset } from './Pieces'
 import { Posed } from './Posed'
 
@@ -19,9 +20,11 @@ export function Wheels({ roles }: { roles: Roles }) {
       {answer?.readout.paths.map(
         (p, i) =>
           p.wheels && (
-            <Posed key={p.id} space="paths" index={i}>
-              <WheelsOf path={i} roles={roles} />
-            </Posed>
+            <Growing key={p.id} path={p.id}>
+              <Posed space="paths" index={i}>
+                <WheelsOf path={i} roles={roles} />
+              </Posed>
+            </Growing>
           ),
       )}
     </>

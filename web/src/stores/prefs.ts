@@ -97,6 +97,14 @@ interface ViewStore {
   /** Something in the view is being pulled: orbiting waits. */
   pulling: boolean
   setPulling: (pulling: boolean) => void
+  /** Paths that are pulled larger about a place of the world, with the rigs on them or without: until another answer comes. */
+  growing: {
+    paths: string[]
+    rigs: boolean
+    about: [number, number, number]
+    times: number
+    answer: unknown
+  } | null
 }
 
 export const useView = create<ViewStore>()((set) => ({
@@ -130,6 +138,7 @@ export const useView = create<ViewStore>()((set) => ({
   hoverPiece: (hoveredPiece) => set((s) => (s.hoveredPiece === hoveredPiece ? s : { hoveredPiece })),
   pulling: false,
   setPulling: (pulling) => set({ pulling }),
+  growing: null,
 }))
 
 /** The quality that the view is drawn with now. */

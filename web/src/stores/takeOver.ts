@@ -2,19 +2,21 @@ import { RequestError, resizePath } from '../api/client'
 import type { Document, Path } from '../core/page.generated'
 import { useBench } from './bench'
 
-/** Takes over what the server made of the document; what it cannot do is said. */
-export async function takeOver(label: string, make: (d: Document) => Promise<Document>) {
+/** Takes over what the server made of the document; what it cannot do is said, and nothing is taken over. */
+export async function takeOver(label: string, make: (d: Document) => Promise<Document>): Promise<boolean> {
   const { doc, edit, say } = useBench.getState()
   try {
     const { paths, rigs, tugs, fixtures, carriers, cameras } = await make(doc!)
     if (useBench.getState().doc !== doc) {
       say('The scene was changed meanwhile: press again.')
-      return
+      return false
     }
     edit(label, (d) => void Object.assign(d, { paths, rigs, tugs, fixtures, carriers, cameras }))
+    return true
   } catch (e) {
     if (!(e instanceof RequestError)) throw e
     say(e.message)
+    return false
   }
 }
 
