@@ -22,6 +22,7 @@ import (
 
 	"bead/core/geom"
 	"bead/core/path"
+	"bead/core/report"
 	"bead/core/rig"
 	"bead/core/scene"
 	"bead/demo"
@@ -106,7 +107,7 @@ func BenchmarkDragOfHundred(b *testing.B) {
 		if err != nil {
 			b.Fatal(err)
 		}
-		s.Readout()
+		report.Of(s)
 		rig.Polyline(s.Paths[0], d.Paths[0].Chord(s.Paths[0].Length()))
 		s.Frame(&pic, 37)
 		return time.Since(begin)

@@ -33,6 +33,7 @@ var allowed = map[string][]string{
 	"core/scene":     {"core/form", "core/geom", "core/look", "core/path", "core/facing", "core/mech", "core/motion", "core/part", "core/place"},
 	"core/rig":       {"core/bend", "core/figure", "core/sim", "core/geom", "core/look", "core/path", "core/facing", "core/mech", "core/motion", "core/part", "core/place", "core/scene", "core/surface"},
 	"core/check":     {"core/bend", "core/geom", "core/facing", "core/motion", "core/part", "core/path", "core/place", "core/rig", "core/scene"}, // what it offers to press are values
+	"core/report":    {"core/facing", "core/geom", "core/look", "core/mech", "core/path", "core/rig", "core/scene"},
 	"core/begin":     {"core/facing", "core/mech", "core/motion", "core/part", "core/place", "core/rig", "core/scene"},
 	"formats/svg":    {"core/geom", "core/path"},
 	"formats/obj":    {"core/geom", "core/look", "core/path", "core/rig", "core/surface"},

@@ -14,6 +14,7 @@ import (
 	"time"
 
 	"bead/core/check"
+	"bead/core/report"
 	"bead/core/rig"
 	"bead/core/scene"
 	"bead/demo"
@@ -175,7 +176,7 @@ func used(ctx context.Context, t *testing.T, text []byte) {
 		}
 		return
 	}
-	if _, err := s.ReadoutContext(ctx); err != nil {
+	if _, err := report.OfContext(ctx, s); err != nil {
 		return
 	}
 	var p rig.Picture

@@ -16,6 +16,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"bead/core/geom"
+	"bead/core/report"
 	"bead/core/rig"
 	"bead/core/scene"
 )
@@ -329,7 +330,7 @@ func (l *liveChannel) edit(ctx context.Context, r *LiveRequest) error {
 
 // tellScene begins the answer to an edit: the readout, the meshes that the page has not, and the paths that
 // stay as they are.
-func (l *liveChannel) tellScene(r *LiveRequest, read rig.Readout) error {
+func (l *liveChannel) tellScene(r *LiveRequest, read report.Readout) error {
 	compiled := l.scene
 	l.msg.start(kindScene, r.Seq, r.Frame)
 	doc, out := compiled.Doc, Readout{Readout: read, Meshes: []string{}, WheelMeshes: [][]string{}, Moulds: [][]string{}} // lists, not null
@@ -373,18 +374,18 @@ func (l *liveChannel) tellScene(r *LiveRequest, read rig.Readout) error {
 }
 
 // compile reads an edit's document, measures it, and makes the frame that is looked at.
-func (l *liveChannel) compile(ctx context.Context, r *LiveRequest) (*rig.Scene, rig.Readout, error) {
+func (l *liveChannel) compile(ctx context.Context, r *LiveRequest) (*rig.Scene, report.Readout, error) {
 	if !near(r.Frame) {
-		return nil, rig.Readout{}, fmt.Errorf("frame %d is not accepted: frames within ±%d are", r.Frame, scene.FarthestFrame)
+		return nil, report.Readout{}, fmt.Errorf("frame %d is not accepted: frames within ±%d are", r.Frame, scene.FarthestFrame)
 	}
 	done, err := l.server.answers.take(ctx)
 	if err != nil {
-		return nil, rig.Readout{}, err
+		return nil, report.Readout{}, err
 	}
 	defer done()
 	doc, err := scene.DecodeContext(ctx, r.Doc)
 	if err != nil {
-		return nil, rig.Readout{}, err
+		return nil, report.Readout{}, err
 	}
 	well := false
 	if r.Fill { // it is to be kept, too
@@ -393,9 +394,9 @@ func (l *liveChannel) compile(ctx context.Context, r *LiveRequest) (*rig.Scene, 
 	}
 	compiled, err := l.compiler.CompileContext(ctx, doc)
 	if well = err == nil; !well {
-		return nil, rig.Readout{}, err
+		return nil, report.Readout{}, err
 	}
-	out, err := compiled.ReadoutContext(ctx)
+	out, err := report.OfContext(ctx, compiled)
 	if err == nil {
 		err = compiled.Settle(ctx, r.Frame)
 	}

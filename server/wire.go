@@ -7,6 +7,7 @@ import (
 
 	"bead/core/check"
 	"bead/core/geom"
+	"bead/core/report"
 	"bead/core/rig"
 	"bead/core/scene"
 )
@@ -65,7 +66,7 @@ type Refusal struct {
 
 // Readout is the JSON of a tagReadout section.
 type Readout struct {
-	rig.Readout
+	report.Readout
 	// Meshes names the mesh of each part, in the order of the parts; a mesh comes
 	// once a connection.
 	Meshes []string `json:"meshes"`

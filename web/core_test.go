@@ -14,6 +14,7 @@ import (
 
 	"bead/core/geom"
 	"bead/core/motion"
+	"bead/core/report"
 	"bead/core/rig"
 	"bead/core/scene"
 	"bead/demo"
@@ -373,7 +374,7 @@ func TestHandlesOfBelts(t *testing.T) {
 		if err := json.Unmarshal(got[0][0], &handles); err != nil {
 			t.Fatal(err)
 		}
-		told := s.Readout().Paths[0].Points
+		told := report.Of(s).Paths[0].Points
 		open := shape.Wrap.Ends != nil
 		if want := last; len(handles) != len(told) || (open && len(told) != want+1) || (!open && len(told) != want) {
 			t.Fatalf("%s: %d handles, the core tells %d, of %d wheels", name, len(handles), len(told), last)

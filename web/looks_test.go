@@ -15,6 +15,7 @@ import (
 
 	"bead/core/geom"
 	"bead/core/motion"
+	"bead/core/report"
 	"bead/core/rig"
 	"bead/core/scene"
 	"bead/demo"
@@ -43,7 +44,7 @@ func TestCamerasLookFromHere(t *testing.T) {
 	const frame = 20
 	var p rig.Picture
 	s.Frame(&p, frame)
-	read := s.Readout()
+	read := report.Of(s)
 	r := rand.New(rand.NewPCG(1, 2))
 	var calls [][]any
 	var eyes []geom.Rigid

@@ -232,6 +232,16 @@ func (t *Rig) faced(now *Posed, d, roll, speed float64) geom.Frame {
 	return f
 }
 
+// Facing is how the rig faces at a distance along its path in the first frame, metres, with the roll and the
+// lean of a frame.
+func (t *Rig) Facing(frame float64) func(distance float64) geom.Frame {
+	roll, speed := t.roll.at(frame, t.scene.Clock)*math.Pi/180, t.speed(frame)
+	return func(d float64) geom.Frame { return t.faced(&t.Posed, d, roll, speed) }
+}
+
+// Beyond is the number of beads of roll that lie beyond the path's end.
+func (t *Rig) Beyond() int { return t.beyond }
+
 // RollAt is the roll of the beads at a distance along a curve of the rig, radians.
 func (t *Rig) RollAt(c *path.Curve, d float64) float64 { return t.rollAt(c, d) }
 

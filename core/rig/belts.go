@@ -284,6 +284,21 @@ func (s *Scene) Belt(i int, frame float64) *mech.Solved {
 	return s.laid.get(i, frame, func() *mech.Solved { return s.linked(i, frame) })
 }
 
+// RestingBelt is the belt of a path in the first frame, without the polygon effect of the links on it.
+func (s *Scene) RestingBelt(path int) *mech.Solved { return s.belts[path].rest }
+
+// RestingWheel is where a wheel of a path's shape stands in the first frame, in metres ahead and up in the plane
+// of its belt, and where the belt lies on it.
+func (s *Scene) RestingWheel(path, wheel int) (ahead, up float64, on mech.Contact) {
+	b := s.belts[path]
+	if k := b.index[wheel]; k >= 0 {
+		return b.rest.Wheels[k].X, b.rest.Wheels[k].Y, b.rest.Contacts[k]
+	}
+	x, y, _ := b.shape.Axes()
+	at := geom.FromArray(b.shape.Wheels[wheel].At)
+	return at.Dot(x), at.Dot(y), on
+}
+
 // plainBelt is a belt without the polygon effect of the links on it, with what it is kept to.
 type plainBelt struct {
 	*mech.Solved

@@ -9,6 +9,7 @@ import (
 
 	"bead/core/check"
 	"bead/core/geom"
+	"bead/core/report"
 	"bead/core/rig"
 	"bead/core/scene"
 )
@@ -419,7 +420,7 @@ func TestRandomBelts(t *testing.T) {
 			}
 		}
 		check.All(s)
-		s.Readout()
+		report.Of(s)
 	}
 	if compiled < 60 {
 		t.Errorf("only %d of 250 compile", compiled)

@@ -57,6 +57,18 @@ type Scene struct {
 	stop     *path.Stop             // of reading the curves that stand still
 }
 
+// Until makes the reading of curves that stand still give up when ctx ends, until its result is called.
+func (s *Scene) Until(ctx context.Context) (done func()) {
+	s.stop.Arm(ctx)
+	return s.stop.LetGo
+}
+
+// FixturePlace is where a fixture stands at a frame.
+func (s *Scene) FixturePlace(i int, frame float64) Place {
+	f := &s.Fixtures[i]
+	return PlaceOf(s.pose(f.carrier, frame).Mul(f.rest))
+}
+
 // Fixture is a part that stands in the scene.
 type Fixture struct {
 	Part    int // index into the scene

@@ -4,24 +4,12 @@ import (
 	"context"
 
 	"bead/core/geom"
+	"bead/core/path"
 	"bead/core/scene"
 )
 
-// CurveReadout is a value over time: evenly from First by Step frames. Speed is its
-// change a second.
-type CurveReadout struct {
-	Ref    string     `json:"ref"` // rigs/port/travel
-	Name   string     `json:"name"`
-	Unit   scene.Unit `json:"unit"`
-	First  float64    `json:"first"`
-	Step   float64    `json:"step"`
-	Values []float64  `json:"values"`
-	Speed  []float64  `json:"speed"`
-}
-
-// curveSamples is the least number of samples of a value over the range; there are
-// more where a frame would be left out, up to curveMost.
-const curveSamples, curveMost, mostCurves = 240, 1200, 100
+// mostCurves is how many values that move are in pictures and reports.
+const mostCurves = 100
 
 // moving is a value of the scene that moves.
 type moving struct {
@@ -50,53 +38,12 @@ func (t *Rig) Way() []float64 {
 	return out
 }
 
-// inStep reports whether a rig is one of two that are to be in step.
-func (s *Scene) inStep(id string) bool {
-	for i := range s.Doc.Rigs {
-		if r := &s.Doc.Rigs[i]; r.InStep != "" && (r.ID == id || r.InStep == id) {
-			return true
-		}
-	}
-	return false
-}
-
-// values samples the moving values over the range and an eighth of it beyond either
-// end, so that the graph shows what the ends do.
-func (s *Scene) values(ctx context.Context) []CurveReadout {
-	var out []CurveReadout
-	for _, m := range s.moving {
-		if ctx.Err() != nil {
-			break
-		}
-		c := s.sampled(func(f float64) float64 { return m.signal.about(f, s.Clock) })
-		c.Ref, c.Name, c.Unit = m.slot.Ref, m.slot.Name, m.slot.Unit
-		out = append(out, c)
-	}
-	return out
-}
-
-func (s *Scene) sampled(at func(frame float64) float64) CurveReadout {
-	r := s.Doc.Range
-	frames := float64(max(r.Count()-1, 1))
-	n := int(min(max(frames, curveSamples), curveMost))
-	beyond := n / 8
-	c := CurveReadout{Step: frames / float64(n)}
-	c.First = float64(r.First) - float64(beyond)*c.Step
-	for i := range n + 2*beyond + 1 {
-		f := c.First + float64(i)*c.Step
-		c.Values = append(c.Values, at(f))
-		h := c.Step / 4
-		c.Speed = append(c.Speed, (at(f+h)-at(f-h))/(2*h)*s.Clock.FPS)
-	}
-	return c
-}
-
 // reachFrames is the number of frames at which the reach of a moving scene is taken.
 const reachFrames = 13
 
-// reach is roughly the box of the paths and fixtures over the range. Of a path with a lag its first frame
+// Reach is roughly the box of the paths and fixtures over the range. Of a path with a lag its first frame
 // counts, since a later one would need all frames before.
-func (s *Scene) reach(ctx context.Context) []scene.Vec3 {
+func (s *Scene) Reach(ctx context.Context) []scene.Vec3 {
 	box := geom.EmptyBox()
 	grow := func(m geom.Rigid, b geom.Box) {
 		for _, x := range [2]float64{b.Min.X, b.Max.X} {
@@ -134,6 +81,11 @@ func (s *Scene) reach(ctx context.Context) []scene.Vec3 {
 	return []scene.Vec3{box.Min.Array(), box.Max.Array()}
 }
 
+// MovingAt is the value of number k of Moving at a frame, also of one outside the range.
+func (s *Scene) MovingAt(k int, frame float64) float64 {
+	return s.moving[k].signal.about(frame, s.Clock)
+}
+
 // Moving are the values that move, in the order of Picture.Values.
 func (s *Scene) Moving() []scene.Slot {
 	var out []scene.Slot
@@ -142,3 +94,26 @@ func (s *Scene) Moving() []scene.Slot {
 	}
 	return out
 }
+
+// drawnTurn is the greatest turn in radians from chord to chord of a drawn path.
+const drawnTurn = 0.2
+
+// Polyline returns a path's points for drawing, within chordError metres, and
+// their distances.
+func Polyline(c *path.Curve, chordError float64) (points []float32, distances []float32) {
+	stations := c.Stations(nil, chordError, drawnTurn)
+	points = make([]float32, 0, 3*len(stations))
+	distances = make([]float32, len(stations))
+	for i, s := range stations {
+		if i == len(stations)-1 && c.Closed() {
+			s = 0 // the end is the start, to the bit
+		}
+		p, _ := c.At(s)
+		points = append(points, float32(p.X), float32(p.Y), float32(p.Z))
+		distances[i] = float32(stations[i])
+	}
+	return points, distances
+}
+
+// Drawn is the number of points with which a path is drawn within chordError metres.
+func Drawn(c *path.Curve, chordError float64) int { return len(c.Stations(nil, chordError, drawnTurn)) }

@@ -159,7 +159,7 @@ func (t *Rig) Cloth() *ClothReadout {
 	return out
 }
 
-func (k *drape) tell(out *RigReadout) { out.Cloth = k.Cloth() }
+func (k *drape) tell(out *OfKind) { out.Cloth = k.Cloth() }
 
 // ClothStretch is the greatest share by which an edge of the cloth is longer in a picture than at
 // rest, the place of that edge, and its piece.

@@ -252,7 +252,7 @@ type DrumReadout struct {
 }
 
 // tell says what is wound on it.
-func (k *drum) tell(told *RigReadout) {
+func (k *drum) tell(told *OfKind) {
 	t := k.Rig
 	w, first := k.winch, t.scene.Clock.First
 	p := t.scene.paidAt(w, t.Path, first)

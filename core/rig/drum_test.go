@@ -8,6 +8,7 @@ import (
 
 	"bead/core/geom"
 	"bead/core/mech"
+	"bead/core/report"
 	"bead/core/rig"
 	"bead/core/scene"
 )
@@ -92,7 +93,7 @@ func TestDrumTurns(t *testing.T) {
 	if want := 2 * math.Pi * 5 / math.Hypot(2*math.Pi*0.16, 0.02); math.Abs(turned-want) > 1e-4 {
 		t.Errorf("turned by %g, not %g", turned, want)
 	}
-	out := s.Readout().Rigs[0].Drum
+	out := report.Of(s).Rigs[0].Drum
 	if out == nil || out.Layers != 1 || out.RunsOut != nil || math.Abs(out.Turns-15/math.Hypot(2*math.Pi*0.16, 0.02)) > 1e-9 {
 		t.Errorf("%+v", out)
 	}

@@ -80,7 +80,7 @@ type FootReadout struct {
 }
 
 // tell says what its motion is made of, and where its feet stand.
-func (k *cycle) tell(told *RigReadout) {
+func (k *cycle) tell(told *OfKind) {
 	t := k.Rig
 	g := k.gait
 	out := &CycleReadout{Keys: len(g.Figure.Times), Seconds: g.Period, Stride: g.Stride, Own: g.Own(), Pace: g.Stride / g.Period,

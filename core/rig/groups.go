@@ -144,6 +144,17 @@ func (s *Scene) standing(fixture int) string {
 	return scene.Still
 }
 
+// MadeOfFixture are the materials of a fixture's part, as MadeOf's.
+func (s *Scene) MadeOfFixture(i int) []*look.Material {
+	return s.MadeOf(s.Fixtures[i].Part, s.standing(i))
+}
+
+// Tinted is the colour that a piece has by its rig's tints, "" of none.
+func (s *Scene) Tinted(rig, piece int) string {
+	t := &s.Rigs[rig]
+	return s.tinted(rig, piece, t.Layout.Count, s.MadeOf(t.PartOf(piece), scene.OnRig)[0])
+}
+
 // tinted is the colour that a piece has by its rig's tints, "" of none.
 func (s *Scene) tinted(rig, piece, count int, of *look.Material) string {
 	out := ""

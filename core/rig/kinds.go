@@ -33,8 +33,31 @@ type kind interface {
 	stand(dst *Pieces, m *moment)
 }
 
-// teller is a kind with a readout of its own.
-type teller interface{ tell(out *RigReadout) }
+// OfKind is what there is to be told of a rig that only its kind knows.
+type OfKind struct {
+	// Fall is how its pieces fall one after another; nil where they do not.
+	Fall *FallReadout `json:"fall,omitempty"`
+	// Cloth is of drapes.
+	Cloth *ClothReadout `json:"cloth,omitempty"`
+	// Cycle is of figures.
+	Cycle *CycleReadout `json:"cycle,omitempty"`
+	// Drum is of drums.
+	Drum *DrumReadout `json:"drum,omitempty"`
+	// Payout is of rolls.
+	Payout *PayoutReadout `json:"payout,omitempty"`
+}
+
+// teller is a kind with something to tell that is its own.
+type teller interface{ tell(out *OfKind) }
+
+// OfKind is what the rig's kind tells of it.
+func (t *Rig) OfKind() OfKind {
+	var out OfKind
+	if k, is := t.kind.(teller); is {
+		k.tell(&out)
+	}
+	return out
+}
 
 // kinds make a rig's kind.
 var kinds = map[string]func(*Rig) kind{

@@ -9,6 +9,7 @@ import (
 	"testing"
 
 	"bead/core/check"
+	"bead/core/report"
 	"bead/core/rig"
 	"bead/core/scene"
 	"bead/formats"
@@ -44,7 +45,7 @@ func TestOneMoreKind(t *testing.T) {
 	if at := s.Rigs[1].ReachOf(0, 7).Tail; math.Abs(at-s.Rigs[0].Distance(0, 7)) > 1e-12 {
 		t.Errorf("what it leads is at %g", at)
 	}
-	out := s.Readout()
+	out := report.Of(s)
 	if r := out.Rigs[0]; r.Count != 2 || math.Abs(r.Pitch-math.Pi/2) > 1e-6 || len(r.Comb) == 0 || r.Body != nil {
 		t.Errorf("the strip is told %d pieces %g m apart", r.Count, r.Pitch)
 	}

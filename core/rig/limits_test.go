@@ -9,6 +9,7 @@ import (
 	"testing"
 	"time"
 
+	"bead/core/report"
 	"bead/core/rig"
 	"bead/core/scene"
 )
@@ -144,7 +145,7 @@ func TestCompilingEnds(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if _, err := s.ReadoutContext(gone); !errors.Is(err, context.Canceled) {
+	if _, err := report.OfContext(gone, s); !errors.Is(err, context.Canceled) {
 		t.Errorf("reading: %v", err)
 	}
 	if err := s.Settle(gone, 3000); !errors.Is(err, context.Canceled) {

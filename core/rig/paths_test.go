@@ -8,6 +8,7 @@ import (
 	"testing"
 
 	"bead/core/geom"
+	"bead/core/report"
 	"bead/core/rig"
 	"bead/core/scene"
 )
@@ -65,7 +66,7 @@ func TestStepsOfADocument(t *testing.T) {
 			t.Errorf("%s: %v", name, err)
 			continue
 		}
-		steps := s.Readout().Paths[0].Steps
+		steps := report.Of(s).Paths[0].Steps
 		last := steps[len(steps)-1]
 		if c := s.Paths[0]; math.Abs(c.Length()-tc.length) > 1e-6 || c.Closed() != tc.closed || math.Abs(last.Length-c.Length()) > 1e-12 {
 			t.Errorf("%s: %.9g long, closed %v; want %.9g, %v (said %g)", name, c.Length(), c.Closed(), tc.length, tc.closed, last.Length)
@@ -97,7 +98,7 @@ func TestPathsThatNeedOthers(t *testing.T) {
 	if got := s.Paths[0].Length(); math.Abs(got-3) > 1e-12 {
 		t.Errorf("joined: %g", got)
 	}
-	if n := s.Readout().Paths[0].Steps[0].Note; n != "2 paths joined, 1 turned round, 1 gap bridged." {
+	if n := report.Of(s).Paths[0].Steps[0].Note; n != "2 paths joined, 1 turned round, 1 gap bridged." {
 		t.Errorf("note %q", n)
 	}
 	ring := strings.Replace(b, `{"trim":{"from":0,"to":1.25}}`, `{"join":{"paths":["p"]}}`, 1)
@@ -135,7 +136,7 @@ func TestPathOverAFixture(t *testing.T) {
 	if own := s.Fixtures[0].ToOwn(s.Fixtures[0].ToWorld(geom.V(1, 2, 3))); own.Sub(geom.V(1, 2, 3)).Norm() > 1e-12 {
 		t.Errorf("there and back: %v", own)
 	}
-	if pts := s.Readout().Paths[0].Points; len(pts) != 3 || math.Abs(pts[0].At[1]-1.2) > 1e-12 {
+	if pts := report.Of(s).Paths[0].Points; len(pts) != 3 || math.Abs(pts[0].At[1]-1.2) > 1e-12 {
 		t.Errorf("points %+v", pts)
 	}
 	// The same over its mesh, with the post's own facets between.
@@ -183,7 +184,7 @@ func TestRollByDistance(t *testing.T) {
 	if s.Paths[0].Length()-l > 1e-9 {
 		t.Fatal("another length")
 	}
-	r := s.Readout().Rigs[0]
+	r := report.Of(s).Rigs[0]
 	for i, v := range r.Roll {
 		at, want := l*float64(i)/float64(len(r.Roll)-1), 0.0
 		switch {
@@ -221,8 +222,8 @@ func TestRollByDistance(t *testing.T) {
 	}
 	// Beads beyond the end wait, and are told of.
 	s, err = scenePaths(t, slot, rest(`{"at":1,"roll":90},{"at":99,"roll":0}`))
-	if err != nil || len(s.Readout().Rigs[0].Notes) != 1 {
-		t.Errorf("a bead beyond the end: %v, notes %v", err, s.Readout().Rigs[0].Notes)
+	if err != nil || len(report.Of(s).Rigs[0].Notes) != 1 {
+		t.Errorf("a bead beyond the end: %v, notes %v", err, report.Of(s).Rigs[0].Notes)
 	}
 }
 

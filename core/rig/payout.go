@@ -430,7 +430,7 @@ type PayoutReadout struct {
 }
 
 // tell says how much of its sheet there is, and where it runs out.
-func (k *payout) tell(told *RigReadout) {
+func (k *payout) tell(told *OfKind) {
 	t := k.Rig
 	length, way := k.roll.Capacity(), t.Curve.Length()
 	out := &PayoutReadout{Capacity: length, Turns: k.roll.Turns(), Reaches: length, FitRadius: k.roll.FullFor(way), FitThickness: k.roll.ThicknessFor(way)}

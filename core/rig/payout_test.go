@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"bead/core/geom"
+	"bead/core/report"
 	"bead/core/rig"
 	"bead/core/scene"
 )
@@ -130,7 +131,7 @@ func TestPayoutRunsOut(t *testing.T) {
 	if math.Abs(end.Turned-at40.Turned-0.6/0.05) > 1e-9 {
 		t.Errorf("the core has turned by %g on its own, not %g", end.Turned-at40.Turned, 0.6/0.05)
 	}
-	out := s.Readout().Rigs[0].Payout
+	out := report.Of(s).Rigs[0].Payout
 	if want := 48 * length / 8; out == nil || math.Abs(*out.RunsOut-want) > 1e-6 || math.Abs(out.Capacity-length) > 1e-12 {
 		t.Errorf("it runs out at %v, not at frame %g", out, want)
 	}

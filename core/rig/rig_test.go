@@ -193,23 +193,6 @@ func TestCompileFaults(t *testing.T) {
 	}
 }
 
-func TestReadout(t *testing.T) {
-	r := compile(t, slot, shoe, `{"mode":"close up","pitch":0.19}`, driven).Readout()
-	p, g := r.Paths[0], r.Rigs[0]
-	if math.Abs(p.Length-6-math.Pi) > 1e-12 || math.Abs(p.TightestRadius-0.5) > 1e-9 || p.OffPlane > 1e-12 || !p.Closed {
-		t.Errorf("path readout %+v", p)
-	}
-	if g.Count != 48 || math.Abs(g.Gap-(p.Length/48-0.19)) > 1e-12 || g.Asked != 0.19 {
-		t.Errorf("rig readout %+v", g)
-	}
-	// Curvature is 0 on straights and +1/r on the bends, which turn with the loop.
-	for i, k := range p.Curvature {
-		if math.Abs(k) > 1e-9 && math.Abs(k-2) > 1e-9 {
-			t.Fatalf("curvature sample %d is %g, want 0 or 2", i, k)
-		}
-	}
-}
-
 func BenchmarkFrame(b *testing.B) {
 	var pts strings.Builder
 	for i := range 12 {

@@ -232,31 +232,6 @@ func TestUnavoidableSpread(t *testing.T) {
 	}
 }
 
-// A chain's usual spare length hangs where the centres are so near that the exact length round
-// its pitch circles is a tenth of a pitch short of the links.
-func TestCentresOfAHangingChain(t *testing.T) {
-	s := whole(t, `{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":2},"parts":[],"rigs":[],
-"paths":[{"id":"c","name":"c","shape":{"wrap":{"wheels":[{"name":"a","at":[0,1,0],"teeth":17,"pitch":0.0127},{"name":"b","at":[0,1,0.36],"teeth":38,"pitch":0.0127}]}}}]}`)
-	c := s.Readout().Paths[0].Chain
-	if c == nil || len(c.Links) != 5 {
-		t.Fatalf("%+v", c)
-	}
-	r := func(teeth float64) float64 { return 0.0127 / 2 / math.Sin(math.Pi/teeth) }
-	for _, l := range c.Links {
-		for _, at := range []struct{ centres, links float64 }{{l.Centres, float64(l.Links)}, {l.Hangs, float64(l.Links) - 0.1}} {
-			// Two tangents and two arcs, each arc counted in the pitches that its teeth take.
-			lean := math.Asin((r(38) - r(17)) / at.centres)
-			length := 2*at.centres*math.Cos(lean)/0.0127 + 17*(math.Pi-2*lean)/(2*math.Pi)*arcOf(17) + 38*(math.Pi+2*lean)/(2*math.Pi)*arcOf(38)
-			if math.Abs(length-at.links) > 1e-9*length {
-				t.Errorf("%d links at %g m: %g pitches, want %g", l.Links, at.centres, length, at.links)
-			}
-		}
-	}
-}
-
-// arcOf is the arc of a tooth on its pitch circle, in pitches.
-func arcOf(teeth float64) float64 { return math.Pi / teeth / math.Sin(math.Pi/teeth) }
-
 // What is large may dip into the ground by a hundredth of its pitch; of what is small 2 mm remain
 // the bound, and the state follows the two alike.
 func TestTolerancesGoWithSize(t *testing.T) {

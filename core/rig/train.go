@@ -145,3 +145,5 @@ func (t *Rig) SettledFrame() int {
 	}
 	return r.First
 }
+
+func (t *train) tell(out *OfKind) { out.Fall = t.Falls() }

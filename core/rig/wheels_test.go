@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"bead/core/mech"
+	"bead/core/report"
 )
 
 const chain84 = `{"wrap":{"wheels":[{"name":"Driver","at":[0,1,0],"teeth":17,"pitch":0.0127},{"name":"Driven","at":[0,1,%.17g],"teeth":38,"pitch":0.0127}]}}`
@@ -28,7 +29,7 @@ func TestChainOfEightyFour(t *testing.T) {
 	if corners := tr.Curve.Corners(1e-6); len(corners) > 0 {
 		t.Errorf("corners %+v", corners)
 	}
-	r := s.Readout().Paths[0]
+	r := report.Of(s).Paths[0]
 	if r.Chain == nil || math.Abs(r.Chain.Exact-84) > 1e-9 || len(r.Chain.Links) != 5 || r.Chain.Links[2].Links != 84 || math.Abs(r.Chain.Links[2].Centres-c*0.0127) > 1e-12 || math.Abs(r.Chain.Ratio-38.0/17) > 1e-12 {
 		t.Errorf("%+v", r.Chain)
 	}
@@ -65,7 +66,7 @@ func TestWrappedPaths(t *testing.T) {
 		if got := s.Paths[0].Length(); math.Abs(got-tc.length) > 1e-9 {
 			t.Errorf("%s: %v long, want %v", tc.name, got, tc.length)
 		}
-		if notes := strings.Join(s.Readout().Paths[0].Notes, " "); !strings.Contains(notes, tc.says) || tc.says == "" && notes != "" {
+		if notes := strings.Join(report.Of(s).Paths[0].Notes, " "); !strings.Contains(notes, tc.says) || tc.says == "" && notes != "" {
 			t.Errorf("%s: notes %q", tc.name, notes)
 		}
 	}

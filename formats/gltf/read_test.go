@@ -12,6 +12,7 @@ import (
 
 	"bead/core/geom"
 	"bead/core/path"
+	"bead/core/report"
 	"bead/core/surface"
 	"bead/formats/gltf"
 )
@@ -29,7 +30,7 @@ func TestReadsWhatWasBaked(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		if got, want := len(lines[0].Spans), s.Readout().Paths[0].DrawnPoints-1; got != want {
+		if got, want := len(lines[0].Spans), report.Of(s).Paths[0].DrawnPoints-1; got != want {
 			t.Errorf("%d chords, the page says %d", got, want)
 		}
 		chord := s.Doc.Paths[0].Chord(s.Paths[0].Length())
