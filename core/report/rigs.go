@@ -20,6 +20,9 @@ type RigReadout struct {
 	PartLength float64 `json:"partLength"`
 	Seam       float64 `json:"seam"`
 	ComesRound bool    `json:"comesRound"`
+	// Row is set of pieces one behind the other that take one another's places, Jointed of figures.
+	Row     bool `json:"row"`
+	Jointed bool `json:"jointed"`
 	// Facing, in degrees and metres.
 	ResidualDeg float64          `json:"residualDeg"`
 	OffPlane    float64          `json:"offPlane"`
@@ -91,7 +94,7 @@ func readRig(s *rig.Scene, i int) RigReadout {
 	t, doc := &s.Rigs[i], &s.Doc.Rigs[i]
 	rep := t.Field.Report()
 	r := RigReadout{ID: doc.ID, Count: t.Layout.Count, Pitch: t.Layout.Pitch, Asked: t.Layout.Asked,
-		PartLength: s.Parts[t.Part].Length * doc.Scale, Seam: t.Layout.Seam, ComesRound: t.ComesRound,
+		PartLength: s.Parts[t.Part].Length * doc.Scale, Seam: t.Layout.Seam, ComesRound: t.ComesRound, Row: t.Row, Jointed: t.Jointed,
 		ResidualDeg: rep.Residual * 180 / math.Pi, OffPlane: rep.Off, Straight: rep.Straight,
 		Travels:     doc.Travel.Moves(),
 		TravelRange: [2]float64{t.Travel(float64(s.Doc.Range.First)), t.Travel(float64(s.Doc.Range.Last + 1))}}

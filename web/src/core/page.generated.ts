@@ -4965,6 +4965,8 @@ export interface RigReadout {
   partLength: number;
   seam: number;
   comesRound: boolean;
+  row: boolean;
+  jointed: boolean;
   residualDeg: number;
   offPlane: number;
   straight: boolean;

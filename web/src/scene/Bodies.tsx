@@ -42,7 +42,6 @@ export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
     (b) => b.selected?.kind !== 'rig' || b.selected.id === readout?.id || b.also.includes(readout?.id ?? ''),
   )
   const filming = useView((v) => v.filming)
-  const train = useBench((b) => b.answer?.doc.rigs[rig]?.train !== undefined)
   const moulds = useBench((b) => b.answer?.readout.moulds[rig])
   const kinds = readout?.kinds
   const moulded = (moulds?.length ?? 0) > 0
@@ -121,7 +120,7 @@ export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
   useEffect(() => {
     if (!made) return
     if (!materials) return
-    // The first piece of a train is tinted, so that the eye can follow it.
+    // The first piece of a row is tinted, so that the eye can follow it.
     const colours = made.geometry.getAttribute('color') as BufferAttribute
     const shown = (c: string) => shownColour(c, roles, chosen)
     const mixed = new Color()
@@ -150,13 +149,13 @@ export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
       }
     }
     function first(piece: number) {
-      if (!filming && piece === 0 && chosen && train && count > 1) return shown(roles.orange)
+      if (!filming && piece === 0 && chosen && readout?.row && count > 1) return shown(roles.orange)
       const tinted = readout?.colours?.[piece]
       return tinted ? shown(tinted) : undefined
     }
     colours.needsUpdate = true
     invalidate()
-  }, [made, materials, readout?.colours, filming, count, chosen, train, up, roles, invalidate])
+  }, [made, materials, readout?.colours, filming, count, chosen, readout?.row, up, roles, invalidate])
 
   useEffect(() => {
     if (!made) return

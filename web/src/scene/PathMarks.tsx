@@ -233,7 +233,7 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
   const pieces = useBench((b) => b.shown.find((p) => p.rig === rig))
   const called = useBench((b) => {
     const r = chosenRig(b)?.rig
-    return !r || r.train ? 'piece 1' : r.body ? (r.body.anchor ?? 'tail') : r.name
+    return !r || b.answer?.readout.rigs[rig]?.row ? 'piece 1' : r.body ? (r.body.anchor ?? 'tail') : r.name
   })
   const led = useBench((b) => {
     const r = chosenRig(b)?.rig

@@ -105,7 +105,7 @@ function PieceSet({
   )
   // While a rig is worked on; with a material, a camera or nothing chosen each is seen as it is made.
   const marked = useBench((b) => b.selected?.kind === 'rig' || b.selected?.kind === 'path') && chosen
-  const row = useBench((b) => !!b.answer?.doc.rigs[rig]?.train)
+  const row = readout?.row
   const info = useBench((b) => b.answer?.readout.parts[part])
   const materials = useMaterials()
   const made = materials?.[info?.materials[0] ?? 0]

@@ -32,9 +32,9 @@ export function chosenBox(): Box3 | null {
       const part = readout.parts[doc.parts.findIndex((p) => p.id === rig.rig.part)]
       if (part) box.expandByScalar(new Vector3(...part.max).sub(new Vector3(...part.min)).length() / 2)
     }
-    // The pieces of a closed train shift along their path while it stays: it is the steadier measure.
+    // The pieces of a closed row shift along their path while it stays: it is the steadier measure.
     const path = chosenPath(bench)
-    if (!body && path && readout.paths[path.index]?.closed && rig.rig.train) addLine(path.index)
+    if (!body && path && readout.paths[path.index]?.closed && readout.rigs[rig.index]?.row) addLine(path.index)
   } else if (selected?.kind === 'path') {
     addLine(chosenPath(bench)?.index ?? -1)
   } else if (selected?.kind === 'fixture') {

@@ -21,7 +21,7 @@ export function DeliverChoices({
   change: (by: Partial<Wish>) => void
 }) {
   const { roles } = useTheme()
-  const figures = useBench((b) => b.doc?.rigs.some((r) => r.cycle)) ?? false
+  const figures = useBench((b) => b.answer?.readout.rigs.some((r) => r.jointed)) ?? false
   const carriers = useBench((b) => (b.doc?.carriers?.length ?? 0) > 0)
   const bends = useBench((b) => b.answer?.readout.rigs.some((r) => r.body)) ?? false
   const images = useBench((b) => b.doc?.materials?.some((m) => m.images)) ?? false

@@ -31,7 +31,7 @@ export function DeliverPanel() {
   const saved = useBench((b) => (b.unsaved === 0 && b.save === 'saved' ? b.revision : null))
   const frame = useClock((c) => c.frame)
   const about = useQuery(aboutQuery).data
-  const figures = doc.rigs.some((r) => r.cycle)
+  const figures = useBench((b) => b.answer?.readout.rigs.some((r) => r.jointed)) ?? false
   const bodies = useBench((b) => b.answer?.readout.rigs.some((r) => r.body)) ?? false
   const formats = (about?.bakes ?? []).filter((f) => !f.only || figures || (bodies && f.bodies))
   const destinations = about?.destinations ?? []
