@@ -77,9 +77,9 @@ export const historyQuery = (id: string, revision: number) =>
 export const getScene = (id: string) => request<SceneState>(`/scenes/${id}`)
 export const createScene = (begin: { starter: string; answers?: Record<string, string> }) =>
   send<SceneState>('POST', '/scenes', begin)
-/** A document or paths that were never a file are sent as one, so that one door takes all. */
+/** Sends a document or paths as if a file had been chosen: one route takes all. */
 export const takeDocument = (doc: Blob) => request<SceneState>('/scenes/document', { method: 'POST', body: doc })
-/** Keeps an edit: what it changes of base, or all of it where that is not known or does not fit. */
+/** Keeps an edit: its changes to base, or the whole document where base is not known or does not fit. */
 export async function saveScene(
   id: string,
   revision: number,

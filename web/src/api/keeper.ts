@@ -16,12 +16,12 @@ function open(): Promise<IDBDatabase> {
 }
 
 /**
- * Set while something is kept: without it the database is not even opened. A page that is left
- * while it opens one for the first time would hold up the next.
+ * Set while something is kept. Without it the database is not opened: a page that is left while it opens one for
+ * the first time would hold up the next page.
  */
 const flag = 'bead-unsaved'
 
-/** Under this and a window's name stands when it last said that it is there. */
+/** Key under which each window notes, with its name, when it was last there. */
 const aliveFlag = 'bead-alive-'
 
 /** A window that has said nothing for so long is gone, milliseconds. */

@@ -87,7 +87,7 @@ export class LiveChannel {
   /** Sends a document; fill asks for checks and the other frames as well. */
   edit(doc: Document, frame: number, fill: boolean) {
     this.newest = { doc, frame, fill }
-    // What is kept need not wait for an answer that nobody looks at any more: the server ends it.
+    // An edit to be kept does not wait for an answer that nobody will look at: the server ends that one.
     const tooLong = fill && Date.now() - this.sentAt > patience
     if ((this.waiting && !tooLong) || this.socket?.readyState !== WebSocket.OPEN) {
       this.queued = this.newest

@@ -18,7 +18,7 @@ export interface Field {
   max?: number
   /** What is shown where it is left out. */
   fallback?: number | string
-  /** What is said while Bead finds the number, and the field whose number it then begins with. */
+  /** Said while Bead finds the number itself; and the field whose number it starts with when it is typed. */
   auto?: string
   like?: string
   /** A new one begins with a share of the path's length. */
@@ -116,7 +116,10 @@ export function pointsOf(s: PathShape): Vec3[] | null {
   )
 }
 
-/** What of a shape can be pulled by itself: its points, behind those of an open belt its start, or the two ends of a line or a hanging line. */
+/**
+ * What can be pulled of a shape: its points, then the start of an open belt, or the two ends of a line or
+ * hanging line.
+ */
 export function handlesOf(s: PathShape): Vec3[] | null {
   if (s.wrap?.ends) return [...s.wrap.wheels.map((w) => w.at), s.wrap.ends.from]
   const line = s.hang ?? s.line

@@ -10,7 +10,7 @@ import { isKeyed, type Key, type Value } from './value'
 export interface Slot {
   /** What it is called among its owner's values. */
   key: string
-  /** By which drives and the readout name it. */
+  /** The name by which drives and the readout know it. */
   ref: string
   quantity: Quantity
   /** For people, where the key does not say it. */
@@ -323,8 +323,8 @@ export function toggled(c: Chosen, m: string, frame: number): Chosen {
 }
 
 /**
- * Puts the chosen keys of a value where `to` says. Null where two keys would come to
- * stand on one frame: then nothing is to be changed.
+ * Moves the chosen keys of a value to where `to` says. Null where two keys would meet on one frame: then nothing
+ * changes.
  */
 export function moved(v: Value, frames: readonly number[], to: (k: Key) => Partial<Key>): Value | null {
   if (!isKeyed(v)) return v

@@ -41,7 +41,7 @@ function follows(kind: Kind, thing: Named): Ref[] {
   return out
 }
 
-/** What rides on the master because it names no other carrier names it, so that it does elsewhere, too. */
+/** Things that ride on the master without naming it are made to name it, so that they do elsewhere too. */
 function rooted(d: Document): Document {
   const out = structuredClone(d)
   if (!out.master) return out
@@ -54,8 +54,8 @@ function rooted(d: Document): Document {
 }
 
 /**
- * For every thing what it cannot be without: what it names, what its values follow, the handles
- * that pull it, and of a carrier on the ground the belts that it stands on.
+ * For every thing, what it needs: what it names, what its values follow, the tugs that pull it, and, of a
+ * carrier on the ground, the belts that it stands on.
  */
 function needs(d: Document): Map<string, Ref[]> {
   const out = new Map<string, Ref[]>()

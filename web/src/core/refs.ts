@@ -17,7 +17,7 @@ export const lists = {
 
 export const kinds = Object.keys(lists) as Kind[]
 
-/** A thing is named by another, or by the scene itself. */
+/** A place where a thing is named by another, or by the scene itself. */
 export interface Use {
   kind: Kind
   id: string
@@ -89,7 +89,7 @@ function walk(node: unknown, rest: string[], way: At[], kind: Kind, gone: Gone, 
   }
 }
 
-/** A list that is empty is left out; with whole, what it is of in the list around it goes, too. */
+/** Leaves out a list that has become empty. With whole, what holds the list goes too. */
 function tidy(way: At[], whole = false) {
   const list = way.at(-1)
   if (!list || !Array.isArray(read(list)) || (read(list) as unknown[]).length > 0) return

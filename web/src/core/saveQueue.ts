@@ -36,7 +36,7 @@ export interface Keeper {
 
 /** How the queue speaks to the server. What goes wrong is thrown with a problem. */
 export interface Server {
-  /** base is the document at the revision, where that is known: what has changed since is sent. */
+  /** base is the document at the revision, where it is known: then only the changes are sent. */
   save: (id: string, revision: number, label: string, doc: Document, base: Document | undefined) => Promise<Kept>
   get: (id: string) => Promise<SceneState>
 }

@@ -27,7 +27,10 @@ interface Run {
 /** Each vertex has its own colour. */
 const painted = { vertexColors: true }
 
-/** The surfaces of a rig, pieces that take the form of their path or what its kind makes: one mesh, its vertices as they come. */
+/**
+ * The surfaces of a rig: pieces that take the form of their path, or what its kind makes. One mesh; its vertices
+ * come with each frame.
+ */
 export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
   const invalidate = useThree((s) => s.invalidate)
   const camera = useThree((s) => s.camera)

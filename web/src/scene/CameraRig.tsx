@@ -186,7 +186,7 @@ export function CameraRig({ bounds, ready, size: extent }: { bounds: Box3; ready
 /** Pixels at the view's upper edge that its buttons take. */
 const head = 52
 
-/** How far off a box is seen whole, and what to look above its middle for it to stand below the buttons. */
+/** From how far off a box is seen whole, and how far above its middle to look, so that it stands below the buttons. */
 function fit(box: Box3, dir: Vector3, aspect: number, height: number, flat: boolean): { far: number; up: Vector3 } {
   const low = Math.min(head / height, 0.3)
   const right = new Vector3(0, 1, 0).cross(dir).normalize()

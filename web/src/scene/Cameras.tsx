@@ -93,7 +93,7 @@ function Pyramid({
   )
 }
 
-/** Stands a camera as one of the scene's looks in a shot. */
+/** Puts a camera where one of the scene's cameras is in a shot. */
 export function standAs(camera: Perspective, shot: Shot, index: number) {
   const c = shot.cameras[index]
   if (!c) return
@@ -104,7 +104,7 @@ export function standAs(camera: Perspective, shot: Shot, index: number) {
 /** three's cameras look along -z. */
 const halfTurn = new Matrix4().makeRotationY(Math.PI)
 
-/** How high the picture of a camera is in a view, pixels: clear of the ready views above, its frame lines seen. */
+/** Height of a camera's picture in a view, pixels: clear of the ready views above, with its frame lines in sight. */
 export const frameIn = (width: number, height: number, aspect: number) =>
   Math.min(Math.max(height - 2 * 52, height / 2), (width / aspect) * 0.96)
 

@@ -43,7 +43,7 @@ export function Comb({ roles, size }: { roles: Roles; size: number }) {
     return [calm, bad]
   }, [comb, size])
   const path = useBench((b) => b.answer?.doc.paths.findIndex((p) => p.id === b.answer?.doc.rigs[rig]?.path) ?? -1)
-  // Of a path that is deformed the comb is that of the first frame.
+  // Of a path that changes its shape the comb is that of the first frame.
   const away = useBench(
     (b) =>
       b.shot.lines[path] !== undefined && b.doc?.range.first !== useClock.getState().frame && !b.answer?.paths[path],

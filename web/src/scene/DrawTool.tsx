@@ -15,7 +15,10 @@ import { SteadySize } from './SteadySize'
 type Vec3 = [number, number, number]
 type Drawing = Extract<Tool, { kind: 'draw' }>
 
-/** The plane that is drawn in, a square-on view's own, else the ground: its axes to the right or ahead, and up or to the left. */
+/**
+ * The plane that is drawn in: that of a square-on view, else the ground. Its first axis runs right or ahead, its
+ * second up or left.
+ */
 export function drawPlane(view: ViewName): { plane: Plane; name: string; axes: [Axis, Axis] } {
   if (view === 'side') return { plane: new Plane(new Vector3(1, 0, 0), 0), name: 'in the side plane', axes: ['z', 'y'] }
   if (view === 'ahead')
@@ -84,8 +87,7 @@ export function DrawTool({ roles }: { roles: Roles }) {
   const element = useThree((s) => s.gl.domElement)
   const invalidate = useThree((s) => s.invalidate)
   const over = tool.kind === 'draw' ? tool.over : undefined
-  // Points on a fixture are kept in its own axes.
-  // As words: each answer brings the place anew, and a click must not be lost over that.
+  // Compared as text: each answer makes a new object of the same place, and must not interrupt a click.
   const place = useBench((b) => b.answer?.readout.fixtures.find((f) => f.id === over)?.place.join(' '))
   const matrix = useMemo(() => (place ? fixtureMatrix(place.split(' ').map(Number)) : new Matrix4()), [place])
   const [cursor, setCursor] = useState<Vec3 | null>(null)

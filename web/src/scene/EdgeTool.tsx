@@ -24,7 +24,7 @@ export async function askChain(at: Vec3, way: EdgeWay, pin: boolean) {
   try {
     const chain = await followEdges(part, fixture, at, way)
     const now = useBench.getState().tool
-    // What was pinned is not taken away by an answer to hovering.
+    // An answer to hovering does not replace a chain that was clicked.
     if (now.kind === 'edges' && (pin || !now.at)) {
       useBench.setState({ tool: { ...now, way, chain, at: pin ? at : null } })
     }

@@ -139,7 +139,7 @@ function Earth({
           '#include <map_fragment>\ndiffuseColor.a *= 1.0 - smoothstep(reach * 0.9, reach * 2.4, length(across - middle));',
         )
     }
-    // Programs are kept by this.
+    // three keeps programs under this key.
     finish.customProgramCacheKey = () => `earth ${centre.join()} ${reach}`
     finish.needsUpdate = true
   }, [finish, centre, reach])

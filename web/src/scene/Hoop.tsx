@@ -23,7 +23,7 @@ export interface Grip {
   heading: number
   /** Moves it by so much in its parent's space and turns it by degrees, from where it was at the press. */
   put: (d: Document, by: Vector3, turned: number) => void
-  /** Makes it so many times as large as at the press: while it is pulled, where that can be, and at the end. */
+  /** Makes it so many times as large as at the press: put while it is pulled, where it can, and keep at the end. */
   resize?: {
     put?: (d: Document, times: number) => void
     /** False where nothing came of it. */
@@ -56,9 +56,9 @@ export function Hoop({
   chosen: boolean
   /** What its cube makes larger or smaller; without one it has no cube. */
   sized?: string
-  /** A line of it about the place that it grows from, both in the space that it is drawn in: shown while its size is pulled. */
+  /** Its line about the place that it grows from, in the space that it is drawn in; shown while the size is pulled. */
   ghost?: { about: Vector3; points: Vector3[] }
-  /** Told how many times as large it is shown while its size is pulled, and 1 after that. */
+  /** Called with the size while it is pulled, and with 1 afterwards. */
   onSize?: (times: number) => void
   roles: Roles
   grip: () => Grip
@@ -73,7 +73,7 @@ export function Hoop({
       }),
     [r],
   )
-  // So many times as large as at the press, while that is pulled and until another drawing of it comes.
+  // How many times as large as at the press; valid until its drawing changes.
   const [pulled, setPulled] = useState({ times: 1, of: ghost })
   const times = pulled.of === ghost ? pulled.times : 1
   const show = (size: number) => {

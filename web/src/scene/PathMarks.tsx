@@ -283,8 +283,8 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
       .add(new Vector3(0, -6, 0))
     return new BufferGeometry().setFromPoints([pole, tip, pole.clone().add(new Vector3(0, -12, 0))])
   }, [start])
-  // What a pixel is at the start, metres, and how high over the path its travel is drawn: seen from
-  // near, not higher than need be.
+  // Metres that a pixel covers at the start, and how high above the path the travel is drawn: less when seen
+  // from near.
   const [pixel, setPixel] = useState(size * 0.002)
   const rise = Math.min(size * 0.075, 40 * pixel)
   const top = useMemo(() => start.at.clone().addScaledVector(pole, pixel), [start, pixel])
@@ -376,8 +376,8 @@ interface Pixel {
 }
 
 /**
- * Whether the labels of the travel and of where it ends stand clear of each other and of the start's.
- * Short of room the two become one, on the side of its arrow that is free.
+ * Whether the labels of the travel and of its end keep clear of each other and of the label of the start. Where
+ * there is no room the two become one, on the free side of the arrow.
  */
 function labelPlaces(start: Pixel, middle: Pixel, end: Pixel, called: string, amount: string) {
   const box = (left: number, right: number, top: number) => ({ left, right, top })

@@ -34,7 +34,7 @@ export function geometryOf(m: MeshData): BufferGeometry {
   return g
 }
 
-/** The same of a thing whose lower side is of another colour. */
+/** The same for a thing whose lower side has another colour. */
 export const lower = { polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1, vertexColors: true }
 
 /** Faces lie a little behind their outlines. */
@@ -103,7 +103,8 @@ function PieceSet({
   const chosen = useBench(
     (b) => b.selected?.kind !== 'rig' || b.selected.id === readout?.id || b.also.includes(readout?.id ?? ''),
   )
-  // While a rig is worked on; with a material, a camera or nothing chosen each is seen as it is made.
+  // Marked while a rig or path is worked on. With a material, a camera or nothing chosen each piece looks as
+  // it is made.
   const marked = useBench((b) => b.selected?.kind === 'rig' || b.selected?.kind === 'path') && chosen
   const row = readout?.row
   const info = useBench((b) => b.answer?.readout.parts[part])
@@ -159,7 +160,7 @@ function PieceSet({
         .frames.get(useClock.getState().frame)
         ?.pieces.find((p) => p.rig === rig)
       if (!inst || !pieces) return
-      // All of them as they came, or those that are of this part.
+      // All of them as they came, or only those of this part.
       let t = pieces.transforms
       if (members.length !== pieces.distances.length) {
         t = gather(t, members, gathered.current)

@@ -9,9 +9,8 @@ const slow = 50
 const patience = 8
 
 /**
- * With automatic quality, draws less finely on a machine that is too slow. Only frames
- * drawn one behind the other are measured, as while the view turns by itself or is orbited:
- * between others the view was waiting for something to draw.
+ * With automatic quality, draws less finely on a machine that is too slow. Only frames in a row are measured, as
+ * while the view is orbited; between others the view was waiting for something to draw.
  */
 export function QualityMeter() {
   const inARow = useRef(0)

@@ -88,7 +88,7 @@ function joinedTo(d: Document, id: string, known: string[] = []): string[] {
 function PathHoop({ index, whole, roles, size }: { index: number; whole: boolean; roles: Roles; size: number }) {
   const path = useBench((b) => b.doc?.paths[index])
   const answer = useBench((b) => b.answer)
-  // The middle of its drawing, at its foot, and that from which it grows, in the path's own space.
+  // The middle of its drawing at its foot, and the place from which it grows, in the path's own space.
   const drawn = useMemo(() => {
     const line = answer && lineAt(index)
     if (!line) return null

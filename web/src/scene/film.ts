@@ -53,7 +53,7 @@ class Only extends FrameCache<Shot> {
   }
 }
 
-/** Puts shots up for all that draws the bench, until it is let go; what was there then comes back. */
+/** Shows given shots in everything that draws the bench. Letting go brings back what was shown before. */
 function standIn() {
   const { frames, shot, shown, selected, also, answer } = useBench.getState()
   const only = new Only(0)
@@ -100,12 +100,12 @@ function lensFor(job: FilmJob, shot: Shot): PerspectiveCamera | OrthographicCame
   return camera
 }
 
-/** Waits a turn, so that what is drawn by React stands and the page answers. */
+/** Waits a turn, so that React has drawn and the page can answer. */
 const turn = () => new Promise<void>((done) => setTimeout(done))
 
 /**
- * Makes a film, or of one frame a still: each picture is given to take on a canvas, in their order. How many of
- * how many there are is told, and about how many seconds are left.
+ * Makes a film, or a still of one frame. Each picture is given to take on a canvas, in order. Progress is told
+ * as pictures done, pictures in all, and seconds left.
  */
 async function shootAll(
   job: FilmJob,

@@ -15,7 +15,7 @@ import { shownColour } from '../look/materials'
 import type { Roles } from '../look/theme'
 import { useBench } from '../stores/bench'
 
-// What things look like in the view: materials of the readout as three's, each with its images in their size.
+// What things look like in the view: the readout's materials as three's, each with its images at their size.
 
 const loaded = new Map<string, Promise<Texture>>()
 const loader = new TextureLoader()
@@ -43,7 +43,7 @@ export function imageSize(i: NonNullable<Material['images']>): [number, number] 
 
 export interface Finish {
   made: Material
-  /** In the place of its colour. */
+  /** Used in place of its own colour. */
   tint?: string
   /** Its colour comes from elsewhere: from instances or vertices. */
   white?: boolean
@@ -53,7 +53,10 @@ export interface Finish {
   tiles?: boolean
 }
 
-/** Materials of the groups of a mesh; one alone for a mesh without. They are thrown away with what is drawn. */
+/**
+ * Materials of the groups of a mesh, or one for a mesh without groups. They are disposed of with what they were
+ * made for.
+ */
 export function useFinishes(
   finishes: Finish[],
   roles: Roles,
@@ -76,8 +79,7 @@ export function useFinishes(
         })
         return Object.assign(m, more)
       }),
-    // The words of the finishes say all of them.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // The key holds everything that the finishes say.
     [key, roles, chosen],
   )
   useEffect(() => {

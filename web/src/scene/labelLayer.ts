@@ -1,6 +1,6 @@
 /**
- * The element over the view that holds its labels. They are given it by name: what they look for
- * by themselves changes while the view comes up, and with it a label could be lost.
+ * The element over the view that holds its labels. Labels are given it directly: the one they would find by
+ * themselves changes while the view starts, and a label could be lost.
  */
 export const labelLayer: { current: HTMLDivElement } = { current: null! }
 

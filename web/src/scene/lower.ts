@@ -21,8 +21,8 @@ export function lowness(p: MeshData, up: string): (vertex: number) => number {
 }
 
 /**
- * Gives the lower side of a rigid thing its colour: by vertices, as shares of the colour above, which comes from its
- * instance or material. Of a material with one colour all round nothing is done.
+ * Gives the lower side of a rigid thing its colour, by vertices: each is a share of the colour above, which
+ * comes from its instance or material. A material with one colour all round is left as it is.
  */
 export function shadeLower(
   geometry: BufferGeometry | null,

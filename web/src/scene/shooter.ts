@@ -20,8 +20,8 @@ const vertexShader = `varying vec2 at; void main() { at = uv; gl_Position = vec4
 export type Behind = [string, string] | null
 
 /**
- * Takes pictures of a scene: the mean of one or more moments as light, which is what a shutter that stands
- * open sees, and only then made into colours.
+ * Takes pictures of a scene. Each is the mean of one or more moments, taken as light, which is what an open
+ * shutter sees; only then is it made into colours.
  */
 export class Shooter {
   private readonly one: WebGLRenderTarget
@@ -77,7 +77,7 @@ export class Shooter {
     this.flat.add(this.quad)
   }
 
-  /** Shoots so many moments, each put up by a function before, onto the renderer's canvas. */
+  /** Shoots so many moments onto the renderer's canvas; putUp is called before each. */
   shoot(camera: Camera, moments: number, putUp: (k: number) => void, behind: Behind) {
     const { gl } = this
     gl.setClearColor(0, 0)
@@ -101,7 +101,7 @@ export class Shooter {
     const { uniforms } = this.show
     uniforms.from!.value = this.sum.texture
     uniforms.paper!.value = behind ? 1 : 0
-    // As they are written: the picture is put together in the colours that are shown.
+    // In display colours: that is what the picture is put together in.
     if (behind)
       for (const [k, name] of ['above', 'below'].entries()) {
         ;(uniforms[name]!.value as Color).set(behind[k]!).convertLinearToSRGB()

@@ -42,8 +42,8 @@ function marks(but: string): { at: Vector3; name: string }[] {
 }
 
 /**
- * Where a place in a plane goes: to a point or hub that shows near it, moved into the plane, or to
- * the profile of the ground, or the lines of the grid, each coordinate by itself; and what it went to, in words.
+ * Snaps a place in a plane: to a point or hub that shows near it (moved into the plane), to the profile of the
+ * ground, or, each coordinate by itself, to the lines of the grid. Also says in words what it went to.
  */
 export function snapped(
   hit: Vector3,

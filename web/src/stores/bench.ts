@@ -31,7 +31,7 @@ function withoutDrawn(d: Document) {
   if (i >= 0) d.paths.splice(i, 1)
 }
 
-/** When each frame that is not here was asked for, of the newest answer. */
+/** When each missing frame of the newest answer was asked for. */
 const asked = new Map<number, number>()
 
 const frame = () => useClock.getState().frame
@@ -48,7 +48,7 @@ export const useBench = create<Bench>()((set, get) => {
           filled: false,
           simulating: null,
           fault: null,
-          // What could not be shown was only passed through, as while dragging.
+          // A state that could not be shown was only passed on the way, as while dragging.
           ...(get().save === 'refused' ? { save: queues.get(get().id)?.told().state ?? 'saved' } : {}),
         })
         asked.clear()
@@ -139,7 +139,7 @@ export const useBench = create<Bench>()((set, get) => {
     const q = queues.get(get().id)
     if (!q || get().conflict) return
     if (get().save === 'refused') {
-      get().putBack() // what was refused was never kept: that is the step back
+      get().putBack() // a refused edit was never kept: dropping it is the step back
       return
     }
     const back = way === 'undo' && q.takeBack()
@@ -304,7 +304,7 @@ export const useBench = create<Bench>()((set, get) => {
     edit(label, change) {
       const { doc } = get()
       if (!doc) return
-      // What was previewed to this very state is still to be kept.
+      // This very state may have been previewed; it has not been kept yet.
       set({ doc: produce(doc, change) })
       get().commit(label)
     },
@@ -369,7 +369,7 @@ useClock.subscribe((now, before) => {
   want(now.frame)
 })
 
-/** Asks for a frame that is not here, and where all has been sent ahead for those behind it. */
+/** Asks for a missing frame. While playing, and once the first fill has ended, it asks for those behind it too. */
 function want(n: number) {
   const { frames, filled, simulating, answer } = useBench.getState()
   if (!answer) return

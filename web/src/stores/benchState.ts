@@ -22,7 +22,7 @@ export type Tool =
       points: [number, number, number][]
       view: ViewName
       over?: string
-      /** Where the next point would be, and what it would go to. */
+      /** Where the next point would be, and what it snaps to. */
       at?: [number, number, number]
       to?: string
     }
@@ -34,7 +34,7 @@ export type Tool =
 /** The picture that the server made of the newest edit it has answered. */
 export interface Answer {
   readout: Readout
-  /** The paths' drawings in their own spaces; those that are deformed as in this frame. */
+  /** The paths' drawings in their own spaces. Paths that change their shape are as in this frame. */
   paths: PathLine[]
   /** The frame that came with it. */
   shot: Shot
@@ -55,7 +55,7 @@ export interface Bench {
   save: SaveState
   /** Edits that the server has not kept yet. */
   unsaved: number
-  /** What is unsaved would outlive a reload. */
+  /** Unsaved edits would survive a reload. */
   safe: boolean
   /** Why the server cannot keep anything; empty when it can, or does not answer. */
   trouble: string
@@ -70,14 +70,14 @@ export interface Bench {
   shot: Shot
   filled: boolean
   checks: Result[]
-  /** At how many frames of the range the checks have looked, and how far a look at all has come. */
+  /** seen: frames that the shown results have looked at. looked: how far the check of all frames has come. */
   checked: {
     seen: number
     of: number
     looked: number
     /** Ids of rigs that wait for their simulation. */ waiting: string[]
   }
-  /** How far the simulation is that frames wait for; null where none do. */
+  /** How far the simulation is for which frames wait; null when none is under way. */
   simulating: Simulating | null
   fault: Refusal | null
   conflict: SceneState | null

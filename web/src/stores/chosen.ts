@@ -34,7 +34,7 @@ export function chosenPath(b: Seen) {
   return index < 0 ? null : { index, path: b.doc.paths[index]! }
 }
 
-/** The path that the length strip shows: the one that is worked on, else that which last was, else the first. */
+/** The path that the length strip shows: the one being worked on, or the last one that was, or the first. */
 export function stripPath(b: Seen) {
   const now = chosenPath(b)
   if (now || !b.doc) return now

@@ -2,10 +2,13 @@ import { create } from 'zustand'
 import { bakeFileUrl, bakeState, cancelBake, fetchAddress, listBakes, RequestError, startBake } from '../api/client'
 import type { AskBake, BakeState, Document } from '../core/page.generated'
 
-/** What is asked for in Deliver; of numbers of frames, those that were typed: left out they are the range's. */
+/**
+ * What is asked for in Deliver. Numbers of frames are left out unless they were typed; then those of the range
+ * are used.
+ */
 export interface Wish extends Omit<AskBake, 'scene' | 'revision' | 'doc' | 'rigs'> {
   format: string
-  /** Who goes on with it, of whom the choices are; '' when they are one's own. */
+  /** The destination whose choices these are; '' for choices of one's own. */
   goes: string
   /** Rigs that are left out. */
   without: string[]
@@ -54,7 +57,7 @@ export interface Delivery {
 interface Deliveries {
   list: Delivery[]
   error: string
-  /** Begins one more; what is saved is named by its revision, else the document goes along. */
+  /** Begins one more bake. A saved scene is named by its revision; of an unsaved one the document is sent along. */
   start: (scene: string, doc: Document, saved: number | null, wish: Wish, asks: Asks) => Promise<void>
   /** Finds the files of a scene that the server still has. */
   load: (scene: string) => Promise<void>

@@ -56,7 +56,7 @@ interface ViewStore {
   /** Counts presses, so that pressing a view again fits it again. */
   presses: number
   look: (view: ViewName) => void
-  /** Without perspective, as in a drawing; the ready views that look square on are so by themselves. */
+  /** Without perspective, as in a drawing. The ready views Side, Ahead and Above always are. */
   flat: boolean
   toggleFlat: () => void
   freed: () => void
@@ -97,7 +97,10 @@ interface ViewStore {
   /** Something in the view is being pulled: orbiting waits. */
   pulling: boolean
   setPulling: (pulling: boolean) => void
-  /** Paths that are pulled larger about a place of the world, with the rigs on them or without: until another answer comes. */
+  /**
+   * Paths that are being pulled larger about a place of the world, alone or with their rigs; valid until
+   * another answer comes.
+   */
   growing: {
     paths: string[]
     rigs: boolean

@@ -31,8 +31,8 @@ function menuOfChosen(e: React.MouseEvent) {
 }
 
 /**
- * Focus that was on something which has gone, as a menu's item or a button of what was chosen before,
- * goes to the recipe, so that keys and screen readers go on from there.
+ * When what had the focus goes, such as a menu item or a button of what was chosen before, the focus goes to the
+ * recipe, so that keys and screen readers go on from there.
  */
 function useKeepFocus() {
   useEffect(() => {

@@ -2,7 +2,7 @@ import Button from '@mui/material/Button'
 import Snackbar from '@mui/material/Snackbar'
 import { useBench } from '../stores/bench'
 
-/** What the page has to say of what was just done, in the view, where it covers no field; the view can be used through it. */
+/** Says in the view what came of the last action. It covers no field, and the view can be used through it. */
 export function Notice() {
   const notice = useBench((b) => b.notice)
   const say = useBench((b) => b.say)

@@ -4,7 +4,7 @@ import LinearProgress from '@mui/material/LinearProgress'
 import { useTheme } from '@mui/material/styles'
 import { useBench } from '../stores/bench'
 
-/** How far the simulation is that frames wait for, and how to give it up or go on. */
+/** How far the simulation is for which frames wait, and how to stop it or go on. */
 export function SimulationBar() {
   const { roles } = useTheme()
   const at = useBench((b) => b.simulating)

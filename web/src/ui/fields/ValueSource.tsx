@@ -22,7 +22,7 @@ const sourceNames: Record<Source, string> = {
   rolls: 'rolling with a carrier',
 }
 
-/** What a value can come from: not all make sense for every one. */
+/** What a value can come from. Not each makes sense for every value. */
 function sourcesFor(slot: Slot, d: Document): Source[] {
   const angle = slot.quantity === 'angle'
   const metres = slot.quantity === 'length' || slot.quantity === 'distance'

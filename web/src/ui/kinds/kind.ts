@@ -15,7 +15,7 @@ export interface KindOfRig {
   fields: Record<string, string[]>
   /** How one is added, in the rack's menu; figures come from a file. */
   add?: (c: AddContext) => AddKind
-  /** What else the length strip shows of it, by where a distance lies on it. */
+  /** Draws what else the length strip shows of it; given where a distance lies on the strip. */
   strip?: (rig: Rig, x: (distance: number) => number, length: number) => ReactNode
 }
 
@@ -50,13 +50,13 @@ export interface AddKind {
   picture: string
   /** What the history says. */
   label: string
-  /** The path that it would lie on; else it says what is wanted first. */
+  /** The path that it would lie on, or what is wanted first. */
   on?: Path
   wants: string
   make: (d: Document, path: Path) => string
 }
 
-/** What all that lies on the chosen path says while there is none. */
+/** Said of all that would lie on the chosen path while there is none. */
 export const wantsPath = 'Make a path first'
 
 /** The end of a menu's line of what would lie on a path. */

@@ -42,7 +42,7 @@ export interface FilmWish {
 /** Encoders take even sizes only. */
 const even = (v: number) => Math.round(v / 2) * 2
 
-/** The job that a wish comes to, of the kinds that this browser makes. */
+/** The film that a wish asks for, of the kinds that this browser can make. */
 export function jobOf(w: FilmWish, doc: Document, kinds: FilmKind[]): FilmJob {
   const cameras = doc.cameras ?? []
   const camera = cameras.findIndex((c) => c.id === w.camera)

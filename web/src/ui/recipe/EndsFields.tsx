@@ -22,7 +22,7 @@ function open(w: Wrap) {
   const size = (i: number) => w.wheels[i]!.radius ?? ((w.wheels[i]!.teeth ?? 0) * (w.wheels[i]!.pitch ?? 0)) / 6
   const from: [number, number, number] = [...first.at]
   from[w.plane === 'ahead' ? 0 : 2] -= 6 * size(0)
-  // Half way round each wheel, and from wheel to wheel: what is more than it needs hangs.
+  // Half way round each wheel, and from wheel to wheel. What is longer than needed hangs.
   let way = 8 * size(0)
   w.wheels.forEach((x, i) => {
     const before = i ? w.wheels[i - 1]!.at : from

@@ -21,7 +21,7 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
   const preview = useBench((b) => b.preview)
   const units = useBench((b) => b.doc?.units) ?? 'mm'
   const info = useBench((b) => b.answer?.readout.parts[index])
-  // Of a part whose surfaces are of others the first of those says nothing of it.
+  // Where each surface has a material of its own, that of the part is not shown.
   const first = useMaterials()?.[info?.materials[0] ?? 0]
   const looks = part.surfaces?.length ? undefined : first
   const at = (d: Document) => d.parts[index]!

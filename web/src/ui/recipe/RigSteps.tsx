@@ -57,7 +57,7 @@ export function SeatStep({ rig, index }: StepProps) {
               v === 'bent' ? 'bend the pieces' : `seat pieces on ${v === 'ends' ? 'their ends' : 'their pivot'}`,
               (d) => {
                 d.rigs[index]!.train!.seat = v
-                // Links that a belt keeps are as long as their pins are apart.
+                // Links on a belt of kept length are as long as their pins are apart.
                 const keep = d.paths.find((p) => p.id === rig.path)?.shape.wrap?.keep
                 if (keep) keep.pins = v === 'ends' || undefined
               },

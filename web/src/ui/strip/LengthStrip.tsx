@@ -441,7 +441,7 @@ function Ruler({
   )
 }
 
-/** Those of the names that stand clear of each other and of the marks; the longest contacts first. */
+/** The names that keep clear of each other and of the marks; the longest contacts go first. */
 function thinned<N extends { name: string; at: number; wide: number }>(names: N[], from: number, to: number): N[] {
   const kept: N[] = []
   const half = (n: N) => n.name.length * 3 + 5

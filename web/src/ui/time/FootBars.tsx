@@ -49,7 +49,7 @@ export function FootBars({
     <g data-testid="foot-bars">
       {cycle.feet.map((f, i) => {
         const plants = plantsWith(cycle, i, grip)
-        // In which of its plants it stands in each frame, -1 in none.
+        // The plant in which it stands in each frame, -1 for none.
         const stands = rounds.map((u) => {
           const share = u - Math.floor(u)
           return plants.findIndex((p) => (share >= p[0] && share <= p[1]) || share + 1 <= p[1])

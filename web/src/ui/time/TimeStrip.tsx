@@ -192,7 +192,7 @@ export function TimeStrip() {
                 overflow: 'hidden',
                 textOverflow: 'ellipsis',
                 minWidth: 0,
-                // A few letters of it would say nothing; the flag in the view says it as well.
+                // A few letters of the name would say nothing; the flag in the view tells it as well.
                 ...(isKeyed(value) && { '@container (min-width: 861px) and (max-width: 1100px)': { display: 'none' } }),
               }}
             >
@@ -307,7 +307,7 @@ function ExtentButton({ doc, children }: { doc: Document; children: React.ReactN
   )
 }
 
-/** Whether the scene plays once or loops; unless it is said it follows from what arrives or leaves. */
+/** Whether the scene plays once or loops. Unless it is said, that follows from whether anything arrives or leaves. */
 function PlaysSelect({ doc }: { doc: Document }) {
   const { roles } = useTheme()
   const plays = playsOnce(doc) ? 'once' : 'loops'
@@ -336,7 +336,10 @@ function PlaysSelect({ doc }: { doc: Document }) {
   )
 }
 
-/** What gives way where the strip is narrow, the first first: what says what stands beside it, then what keys do as well. */
+/**
+ * What is left out where the strip is narrow, in this order: labels of what stands beside them, then buttons
+ * that have a key.
+ */
 const ample = { '@container (max-width: 1100px)': { display: 'none' } }
 const roomy = { '@container (max-width: 860px)': { display: 'none' } }
 const some = { '@container (max-width: 520px)': { display: 'none' } }
