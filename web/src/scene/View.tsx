@@ -363,6 +363,9 @@ function Instruments({ overlay, size }: { overlay: React.RefObject<HTMLDivElemen
   return null
 }
 
+/** What lies over the view reads on a ground of any colour. */
+const haloOf = (roles: Roles) => `drop-shadow(0 0 1px ${roles.viewTop}) `.repeat(3)
+
 function ScaleBar({ roles }: { roles: Roles }) {
   return (
     <div
@@ -374,6 +377,7 @@ function ScaleBar({ roles }: { roles: Roles }) {
         width: 150,
         color: roles.secondary,
         font: `11px/14px ${mono}`,
+        filter: haloOf(roles),
       }}
     >
       <div style={{ position: 'relative', height: 16 }}>
@@ -407,7 +411,13 @@ function Compass({ roles }: { roles: Roles }) {
       width="76"
       height="68"
       // In a small view the scene has its place.
-      sx={{ position: 'absolute', right: 14, bottom: 14, '@container view (max-width: 420px)': { display: 'none' } }}
+      sx={{
+        position: 'absolute',
+        right: 14,
+        bottom: 14,
+        filter: haloOf(roles),
+        '@container view (max-width: 420px)': { display: 'none' },
+      }}
       aria-hidden
     >
       <ellipse data-dial cx="36" cy="32" rx="25" ry="12" fill="none" stroke={roles.border} strokeDasharray="1.5 2.5" />

@@ -80,6 +80,7 @@ export function useFinishes(
         return Object.assign(m, more)
       }),
     // The key holds everything that the finishes say.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
     [key, roles, chosen],
   )
   useEffect(() => {

@@ -9,6 +9,22 @@ import { useWidth } from '../fields/measure'
 const row = 16
 const names = 84
 
+/** Names without the last words that all of them share: left leg 1 lower, right leg 1 lower. */
+function withoutEnding(list: string[]): string[] {
+  const words = list.map((name) => name.split(/(?<=[ _.:-])/))
+  const least = Math.min(...words.map((w) => w.length))
+  let n = 0
+  while (n < least - 1 && words.every((w) => w.at(-1 - n) === words[0]!.at(-1 - n))) n++
+  return list.length < 2
+    ? list
+    : words.map((w) =>
+        w
+          .slice(0, w.length - n)
+          .join('')
+          .replace(/[ _.:-]$/, ''),
+      )
+}
+
 /** When each foot stands, over one round: bars whose ends are pulled. */
 export function FeetChart({
   cycle,
@@ -26,6 +42,7 @@ export function FeetChart({
   const [grip, setGrip] = useState<PlantEnd | null>(null)
   const span = Math.max(width - names - 8, 40)
   const x = (u: number) => names + u * span
+  const called = withoutEnding(cycle.feet.map((f) => f.joint))
   const plantsOf = (i: number) => plantsWith(cycle, i, grip)
   const pull = (e: React.PointerEvent, foot: number, plant: number, end: 0 | 1, from: number) => {
     if (e.button !== 0) return
@@ -58,7 +75,7 @@ export function FeetChart({
             <g key={f.joint}>
               <text x={0} y={y + 4} fill={roles.secondary}>
                 <title>{f.joint}</title>
-                {f.joint.length > 14 ? f.joint.slice(0, 13) + '…' : f.joint}
+                {called[i]!.length > 14 ? called[i]!.slice(0, 13) + '…' : called[i]}
               </text>
               <line x1={x(0)} x2={x(1)} y1={y} y2={y} stroke={roles.rule} />
               {plantsOf(i).flatMap((p, k) =>

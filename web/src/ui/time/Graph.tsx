@@ -92,6 +92,11 @@ export function Graph() {
     const c = values?.find((v) => v.ref === s.ref)
     return c ? [{ ...c, field: s.key }] : []
   })
+  /** Values that move have colours of their own; they come before those that do not. */
+  const order = (m: string) => {
+    const i = shown.findIndex((c) => c.field === m)
+    return i < 0 ? shown.length + movings.indexOf(m) : i
+  }
   const present = (m: string) => presentOf(at(m), doc, values, moving)
   const keysOf = (m: string) => {
     const v = at(m).get(doc)
@@ -380,7 +385,7 @@ export function Graph() {
           <g clipPath="url(#graph-plot)">
             {shown.map((c) => {
               const m = c.field
-              const [stroke, text] = colourOf(movings.indexOf(m), roles)
+              const [stroke, text] = colourOf(order(m), roles)
               const list = mode === 'value' ? c.values : c.speed
               const d = lineOf<number>()
                 .x((_, i) => x(c.first + i * c.step))
@@ -398,7 +403,7 @@ export function Graph() {
                     strokeWidth="3"
                     paintOrder="stroke"
                   >
-                    {m}
+                    {at(m).name ?? m}
                   </text>
                 </g>
               )
@@ -409,7 +414,7 @@ export function Graph() {
               const keys = keysOf(m)
               return keys.map((k, i) => {
                 const on = isChosen(chosen, m, k.frame)
-                const [stroke] = colourOf(movings.indexOf(m), roles)
+                const [stroke] = colourOf(order(m), roles)
                 const sides = (['in', 'out'] as const).filter(
                   (side) =>
                     on &&
