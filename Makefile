@@ -36,15 +36,17 @@ chromium: ## install Debian's headless Chromium where it is missing and may be
 # What many use at once is tested again with the race detector, where there is a C compiler for it.
 RACE := 'AtOnce|Queue|ArePure|CachedCompile|Overtakes|BakesAre'
 
-# The browser fills the machine by itself: beside other tests it would only wait longer. Memory is
-# collected less often than in use: that takes a tenth to a sixth off the heavy packages.
+# The browser fills the machine by itself but for short waits, into which the few tests with the race
+# detector fit. Memory is collected less often than in use: that takes a tenth to a sixth off the heavy
+# packages.
 test: export GOGC = 400
 test: build chromium ## set up and run all tests
 	@command -v gcc >/dev/null || (echo 'gcc is missing: the race detector needs it' && exit 1)
 	@failed=; \
 	go test -timeout 60m $$(go list ./... | grep -v bead/browser) || failed=1; \
+	go test -race -run $(RACE) ./store ./server ./core/rig & \
 	go test -timeout 60m ./browser || failed=1; \
-	go test -race -run $(RACE) ./store ./server ./core/rig || failed=1; \
+	wait $$! || failed=1; \
 	test -z "$$failed"
 
 lint: setup ## vet, staticcheck, deadcode, gofmt, tsc, eslint, prettier, knip

@@ -63,7 +63,7 @@ func TestScenesAreRight(t *testing.T) {
 			}
 			frames, span := 0, scene.Range{First: 30, Last: 31}
 			if f == "csv" {
-				span = d.Range
+				span.First, span.Last = d.Range.First, 40
 			}
 			if f == "values.csv" && len(s.Moving()) == 0 {
 				continue
