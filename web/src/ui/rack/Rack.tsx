@@ -292,15 +292,27 @@ export function Rack() {
       aria-label="Rack"
       sx={{
         px: 2,
-        pt: 1,
         pb: 1.25,
         borderBottom: `1px solid ${roles.rule}`,
         flexShrink: 0,
         maxHeight: '39%',
         overflow: 'auto',
+        scrollPaddingTop: '36px', // what is focused comes out below the head
       }}
     >
-      <Box sx={{ display: 'flex', alignItems: 'center', height: 24, mb: 0.25 }}>
+      <Box
+        sx={{
+          display: 'flex',
+          alignItems: 'center',
+          height: 32,
+          pt: 1,
+          mb: 0.25,
+          position: 'sticky',
+          top: 0,
+          zIndex: 1,
+          background: roles.paper,
+        }}
+      >
         <Box component="h2" sx={{ typography: 'h3', m: 0, flex: 1 }}>
           Rack
         </Box>
