@@ -377,6 +377,11 @@ func (p *Page) Drag(x0, y0, x1, y1 float64) error {
 		chromedp.MouseEvent(chromedp.MouseMoved, x0, y0), chromedp.DragAndDropXY(x0, y0, x1, y1, 8))
 }
 
+// Away takes the pointer off whatever it is over: what it is over may look otherwise.
+func (p *Page) Away() error {
+	return p.do("moving the pointer away", chromedp.MouseEvent(chromedp.MouseMoved, 2, 2))
+}
+
 // DragAndGiveUp drags and presses Escape before letting go.
 func (p *Page) DragAndGiveUp(x0, y0, x1, y1 float64) error {
 	left := func(e *input.DispatchMouseEventParams) {

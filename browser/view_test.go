@@ -54,6 +54,7 @@ func TestNumbersAsTyped(t *testing.T) {
 // orange pixels. The travel's lines are of the plain, unshaded orange.
 func (r *rigged) orange() (x, y float64) {
 	r.t.Helper()
+	r.ok(r.page.Away()) // a piece under the pointer has another colour
 	v := r.shadedOrange()
 	for range 20 { // what was asked for may not have been drawn yet
 		if v[0] >= 30 {
