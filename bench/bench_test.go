@@ -108,7 +108,7 @@ func BenchmarkDragOfHundred(b *testing.B) {
 			b.Fatal(err)
 		}
 		report.Of(s)
-		rig.Polyline(s.Paths[0], d.Paths[0].Chord(s.Paths[0].Length()))
+		s.Paths[0].Polyline(d.Paths[0].Chord(s.Paths[0].Length()))
 		s.Frame(&pic, 37)
 		return time.Since(begin)
 	}

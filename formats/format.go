@@ -49,7 +49,9 @@ type Format struct {
 	// vertices is the most vertices of bodies, over all frames, of a format that writes them frame by frame:
 	// always, or only when they are wanted exactly.
 	vertices int
-	bake     func(w io.Writer, s *rig.Scene, o *Options) (Baker, error)
+	// each is the most vertices of a frame, of a format in which every piece has its own.
+	each int
+	bake func(w io.Writer, s *rig.Scene, o *Options) (Baker, error)
 	// join writes a file from frames that were written apart, in formats whose frames are independent.
 	join func(w io.Writer, s *rig.Scene, o *Options, parts [][]byte) error
 }
@@ -107,6 +109,9 @@ func (f *Format) room(s *rig.Scene, o *Options) error {
 				n, f.vertices, f.vertices*frames/n)
 		}
 	}
+	if n := verticesOf(f, s, o); n > f.each {
+		return fmt.Errorf("a frame would hold %d vertices, since each piece has its own: up to %d are accepted here, so leave rigs out, use parts with fewer vertices, or bake to glTF or USD, which hold a part once for all its pieces", n, f.each)
+	}
 	pieces := 0
 	for i := range s.Rigs {
 		pieces += s.Rigs[i].Layout.Count
@@ -115,6 +120,19 @@ func (f *Format) room(s *rig.Scene, o *Options) error {
 		return fmt.Errorf("%d pieces in %d frames are %d samples: up to %d are baked at once; bake a range of frames at a time", pieces, frames, samples, maxSamples)
 	}
 	return nil
+}
+
+// verticesOf is how many vertices a frame has in a format in which each piece has its own, 0 in others.
+func verticesOf(f *Format, s *rig.Scene, o *Options) int {
+	n := 0
+	if f.each > 0 {
+		for _, g := range s.Groups(o.skip(s)) {
+			for k := range g.Things {
+				n += len(g.Things[k].Model.Mesh().Positions) / 3
+			}
+		}
+	}
+	return n
 }
 
 // gathered makes a baker of one that gathers frames and writes all in the end. What it has gathered can

@@ -12,7 +12,7 @@ import (
 )
 
 var objArchive = Format{Ending: "obj.zip", Group: "Scenes", Name: "obj", Text: "One OBJ a frame in an archive: everything as it stands, with normals and textures, its materials as MTL and their images.",
-	Media: "application/zip", join: joinArchives,
+	Media: "application/zip", join: joinArchives, each: 2_000_000, // some 240 MB of text
 	bake: func(w io.Writer, s *rig.Scene, o *Options) (Baker, error) { return newOBJ(w, s, o) }}
 
 func newOBJ(w io.Writer, s *rig.Scene, o *Options) (*obj.Baker, error) {

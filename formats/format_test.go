@@ -64,3 +64,32 @@ func TestOneMoreFormat(t *testing.T) {
 		t.Error(err)
 	}
 }
+
+// An OBJ whose frames would hold too many vertices is refused before anything is simulated or written.
+func TestFramesHaveALimit(t *testing.T) {
+	for count, fits := range map[int]bool{100: true, 100_000: false} {
+		d, err := scene.Decode(fmt.Appendf(nil, `{"bead":2,"name":"t","fps":24,"range":{"first":1,"last":3},
+"paths":[{"id":"p","name":"p","shape":{"line":{"from":[0,3,0],"to":[0,3,900]}}}],
+"parts":[{"id":"post","name":"post","shape":{"post":{"radius":0.2,"height":2}}},{"id":"s","name":"s","shape":{"sheet":{"length":1,"drop":0.5,"along":4,"down":2}}}],
+"rigs":[{"id":"r","name":"r","path":"p","part":"post","facing":{"mode":"steady"},"travel":0,"train":{"spacing":{"mode":"set count","count":%d}}},
+{"id":"c","name":"c","path":"p","part":"s","facing":{"mode":"steady"},"travel":0,"drape":{"fabric":{"weight":0.3,"stretch":900,"bending":0.02}}}]}`, count))
+		if err != nil {
+			t.Fatal(err)
+		}
+		s, err := rig.Compile(d)
+		if err != nil {
+			t.Fatal(err)
+		}
+		want := fmt.Sprintf("a frame would hold %d vertices", count*len(s.Parts[0].Mesh.Positions)/3+len(s.Parts[1].Mesh.Positions)/3)
+		before, _ := s.Simulated()
+		var out bytes.Buffer
+		err = Bake(context.Background(), &out, s, Options{Format: "obj.zip", Frames: d.Range}, nil)
+		after, _ := s.Simulated()
+		switch {
+		case fits && (err != nil || after == before):
+			t.Errorf("%d pieces: %v, simulated from %d to %d", count, err, before, after)
+		case !fits && (err == nil || !strings.Contains(err.Error(), want+", since each piece has its own: up to 2000000 are accepted") || out.Len() > 0 || after != before):
+			t.Errorf("%d pieces: %v, want %s; %d bytes, simulated from %d to %d", count, err, want, out.Len(), before, after)
+		}
+	}
+}

@@ -367,7 +367,7 @@ func (l *liveChannel) tellScene(r *LiveRequest, read report.Readout) error {
 		if compiled.Deforms(i) {
 			continue // comes with the frame
 		}
-		points, distances := rig.Polyline(c, doc.Paths[i].Chord(c.Length()))
+		points, distances := c.Polyline(doc.Paths[i].Chord(c.Length()))
 		l.msg.path(i, points, distances)
 	}
 	return nil

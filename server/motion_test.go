@@ -147,7 +147,7 @@ func TestLiveTellsWhereThingsAre(t *testing.T) {
 			t.Errorf("%s: %d paths, want %d", name, len(m.sections["PATH"]), len(compiled.Paths))
 		}
 		if name == "sounding-dart" {
-			points, _ := rig.Polyline(pic.Curves[0], compiled.Doc.Paths[0].Chord(pic.Curves[0].Length()))
+			points, _ := pic.Curves[0].Polyline(compiled.Doc.Paths[0].Chord(pic.Curves[0].Length()))
 			if got := math.Float32frombits(le.Uint32(m.sections["PATH"][0][8+4*4:])); got != points[4] {
 				t.Errorf("%s: the path lies at %v, want %v", name, got, points[4])
 			}

@@ -151,7 +151,7 @@ func (m *message) picture(s *rig.Scene, p *rig.Picture) {
 	})
 	for i, c := range p.Curves {
 		if c != nil {
-			points, distances := rig.Polyline(c, s.Doc.Paths[i].Chord(c.Length()))
+			points, distances := c.Polyline(s.Doc.Paths[i].Chord(c.Length()))
 			m.path(i, points, distances)
 		}
 	}

@@ -85,7 +85,7 @@ func readPath(scn *rig.Scene, i int) PathReadout {
 	r.Lowest, r.LowestAt = scn.LowestOf(i)
 	r.Corners = len(c.Corners(5 * math.Pi / 180))
 	r.ChordError = doc.Chord(c.Length())
-	r.DrawnPoints = rig.Drawn(c, r.ChordError)
+	r.DrawnPoints = len(c.Stations(nil, r.ChordError, path.DrawnTurn))
 	r.Steps, r.Notes = info.Steps, info.Notes
 	for _, x := range c.SelfCrossings(maxCrossings) {
 		r.Crossings = append(r.Crossings, CrossingReadout{x.A, x.B, x.At.Array()})
@@ -96,7 +96,7 @@ func readPath(scn *rig.Scene, i int) PathReadout {
 		r.Gap = end.Sub(start).Norm()
 	}
 	if len(doc.Steps) > 0 && info.Base != nil {
-		r.Before, _ = rig.Polyline(info.Base, 2e-4*info.Base.Length())
+		r.Before, _ = info.Base.Polyline(2e-4 * info.Base.Length())
 	}
 	points(scn, &r, &doc.Shape)
 	if doc.Shape.Wrap != nil {

@@ -1,5 +1,5 @@
 // Package report gathers what the page and programs are told beside the picture: lengths, gaps, facing,
-// wheels, values over time, in metres, degrees and 1/m. It reads a compiled scene and changes nothing.
+// wheels, values over time, in metres, degrees and 1/m. It reads a compiled scene by its public face.
 package report
 
 import (

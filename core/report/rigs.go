@@ -1,7 +1,6 @@
 package report
 
 import (
-	"fmt"
 	"math"
 
 	"bead/core/facing"
@@ -10,7 +9,7 @@ import (
 	"bead/core/scene"
 )
 
-// RigReadout describes a laid-out train.
+// RigReadout describes a rig as it is laid out.
 type RigReadout struct {
 	ID         string  `json:"id"`
 	Count      int     `json:"count"`
@@ -106,13 +105,7 @@ func readRig(s *rig.Scene, i int) RigReadout {
 	}
 	r.GuideNear, r.GuideNearAt = rep.Guided.Nearest, rep.Guided.NearestAt
 	r.GuideAhead, r.GuideAheadAt = rep.Guided.Ahead*180/math.Pi, rep.Guided.AheadAt
-	if n := t.Beyond(); n > 0 {
-		beads := "1 bead"
-		if n > 1 {
-			beads = fmt.Sprint(n, " beads")
-		}
-		r.Notes = append(r.Notes, beads+" of roll beyond the path's end: not used until the path is longer.")
-	}
+	r.Notes = t.Notes()
 	piece := 0
 	r.Deviation, piece = t.Deviation()
 	r.DeviationPiece = piece + 1

@@ -239,8 +239,13 @@ func (t *Rig) Facing(frame float64) func(distance float64) geom.Frame {
 	return func(d float64) geom.Frame { return t.faced(&t.Posed, d, roll, speed) }
 }
 
-// Beyond is the number of beads of roll that lie beyond the path's end.
-func (t *Rig) Beyond() int { return t.beyond }
+// Notes is what of the rig could not be had as it was asked for.
+func (t *Rig) Notes() []string {
+	if t.beyond == 0 {
+		return nil
+	}
+	return []string{plural(t.beyond, "bead") + " of roll beyond the path's end: not used until the path is longer."}
+}
 
 // RollAt is the roll of the beads at a distance along a curve of the rig, radians.
 func (t *Rig) RollAt(c *path.Curve, d float64) float64 { return t.rollAt(c, d) }

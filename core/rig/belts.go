@@ -284,7 +284,7 @@ func (s *Scene) Belt(i int, frame float64) *mech.Solved {
 	return s.laid.get(i, frame, func() *mech.Solved { return s.linked(i, frame) })
 }
 
-// RestingBelt is the belt of a path in the first frame, without the polygon effect of the links on it.
+// RestingBelt is the belt of a path as it is laid in the first frame.
 func (s *Scene) RestingBelt(path int) *mech.Solved { return s.belts[path].rest }
 
 // RestingWheel is where a wheel of a path's shape stands in the first frame, in metres ahead and up in the plane

@@ -27,7 +27,7 @@ type pinWay struct {
 // four times a frame, and go from one to the next on cubics (Lagrange's, through four of them).
 func (r *clothRun) pin(x []geom.Vec) {
 	frame := math.Floor(r.now)
-	if !r.t.deforms {
+	if !r.t.deforms || frame == r.now {
 		m := r.t.momentOf(r.now)
 		for i := range r.pins {
 			x[r.pins[i].point] = r.t.held(&m, &r.pins[i])

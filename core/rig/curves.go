@@ -4,7 +4,6 @@ import (
 	"context"
 
 	"bead/core/geom"
-	"bead/core/path"
 	"bead/core/scene"
 )
 
@@ -94,26 +93,3 @@ func (s *Scene) Moving() []scene.Slot {
 	}
 	return out
 }
-
-// drawnTurn is the greatest turn in radians from chord to chord of a drawn path.
-const drawnTurn = 0.2
-
-// Polyline returns a path's points for drawing, within chordError metres, and
-// their distances.
-func Polyline(c *path.Curve, chordError float64) (points []float32, distances []float32) {
-	stations := c.Stations(nil, chordError, drawnTurn)
-	points = make([]float32, 0, 3*len(stations))
-	distances = make([]float32, len(stations))
-	for i, s := range stations {
-		if i == len(stations)-1 && c.Closed() {
-			s = 0 // the end is the start, to the bit
-		}
-		p, _ := c.At(s)
-		points = append(points, float32(p.X), float32(p.Y), float32(p.Z))
-		distances[i] = float32(stations[i])
-	}
-	return points, distances
-}
-
-// Drawn is the number of points with which a path is drawn within chordError metres.
-func Drawn(c *path.Curve, chordError float64) int { return len(c.Stations(nil, chordError, drawnTurn)) }

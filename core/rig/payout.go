@@ -55,7 +55,7 @@ func (t *payout) ready(c *compiler) (field string, err error) {
 	}
 	// The way's own stations, closer where it bends, as far as the sheet can reach.
 	own := t.Curve.Length()
-	marks := t.Curve.Stations(nil, t.scene.Doc.Paths[t.Path].Chord(own), drawnTurn)
+	marks := t.Curve.Stations(nil, t.scene.Doc.Paths[t.Path].Chord(own), path.DrawnTurn)
 	for round := 0.0; round < length && len(t.stations) <= maxStations; round += own {
 		for _, s := range marks[:len(marks)-1] {
 			if round+s < length {

@@ -117,7 +117,7 @@ func TestPolylineForDrawing(t *testing.T) {
 	s := compile(t, `{"ellipse":{"centre":[0,1,0],"along":2,"across":1}}`, box, `{"mode":"set count","count":2}`, `"facing":{"mode":"loopside"},"travel":0`)
 	c := s.Paths[0]
 	for _, tol := range []float64{1e-2, 1e-4} {
-		pts, dist := rig.Polyline(c, tol)
+		pts, dist := c.Polyline(tol)
 		n := len(dist)
 		if len(pts) != 3*n || dist[0] != 0 || math.Abs(float64(dist[n-1])-c.Length()) > 1e-6 {
 			t.Fatalf("%d numbers, %d distances, last %g", len(pts), n, dist[n-1])

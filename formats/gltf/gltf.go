@@ -350,7 +350,7 @@ func (b *Baker) addLines() {
 	b.doc.Materials = append(b.doc.Materials, material{Name: "path", PBR: pbr{BaseColor: kelp, Roughness: 1}})
 	strip := modeLineStrip
 	for i, c := range b.scene.Paths {
-		points, _ := rig.Polyline(c, d.Paths[i].Chord(c.Length()))
+		points, _ := c.Polyline(d.Paths[i].Chord(c.Length()))
 		m := len(b.doc.Meshes)
 		b.doc.Meshes = append(b.doc.Meshes, mesh{Name: d.Paths[i].Name, Primitives: []primitive{{
 			Attributes: map[string]int{"POSITION": b.addFloats(points, "VEC3", targetVertex, true)},

@@ -27,17 +27,10 @@ type Baker struct {
 	files  map[string]string     // of images, by their assets
 }
 
-// maxFrameVertices is how many vertices a frame's file has at most: some 240 MB of text.
-const maxFrameVertices = 2_000_000
-
 // NewBaker returns a writer for the scene's pictures, but for the rigs that are skipped. Files are the
 // names of images in the archive, by their assets, and image gives their bytes.
 func NewBaker(w io.Writer, s *rig.Scene, skip []bool, files map[string]string, image func(asset string) ([]byte, error)) (*Baker, error) {
-	groups := s.Groups(skip)
-	if n := vertices(groups); n > maxFrameVertices {
-		return nil, fmt.Errorf("a frame's OBJ would hold %d vertices: up to %d are accepted, so leave rigs out, use parts with fewer vertices, or bake to glTF or USD, which hold a part once for all its pieces", n, maxFrameVertices)
-	}
-	out := &Baker{zip: zip.NewWriter(w), scene: s, groups: groups, files: files, names: map[rig.Finish]string{}, below: map[rig.Finish]string{}}
+	out := &Baker{zip: zip.NewWriter(w), scene: s, groups: s.Groups(skip), files: files, names: map[rig.Finish]string{}, below: map[rig.Finish]string{}}
 	// Numbers as text pack well at any level, and the quickest is four times as quick.
 	out.zip.RegisterCompressor(zip.Deflate, func(w io.Writer) (io.WriteCloser, error) { return flate.NewWriter(w, flate.BestSpeed) })
 	lib, err := out.zip.CreateHeader(&zip.FileHeader{Name: libraryFile, Method: zip.Deflate})
@@ -59,17 +52,6 @@ func NewBaker(w io.Writer, s *rig.Scene, skip []bool, files map[string]string, i
 		}
 	}
 	return out, err
-}
-
-// vertices is how many there are in a frame, where each piece has its own.
-func vertices(groups []rig.Group) int {
-	n := 0
-	for i := range groups {
-		for k := range groups[i].Things {
-			n += len(groups[i].Things[k].Model.Mesh().Positions) / 3
-		}
-	}
-	return n
 }
 
 // libraryFile is the file of the materials in the archive.

@@ -91,25 +91,3 @@ func TestFramesReadBack(t *testing.T) {
 		t.Errorf("%g vertices without a normal", n)
 	}
 }
-
-// A file that nothing could open is refused before anything is written.
-func TestFramesHaveALimit(t *testing.T) {
-	for count, fits := range map[int]bool{100: true, 100_000: false} {
-		d, err := scene.Decode(fmt.Appendf(nil, `{"bead":2,"name":"t","fps":24,"range":{"first":1,"last":1},
-"paths":[{"id":"p","name":"p","shape":{"line":{"from":[0,0,0],"to":[0,0,900]}}}],"parts":[{"id":"post","name":"post","shape":{"post":{"radius":0.2,"height":2}}}],
-"rigs":[{"id":"r","name":"r","path":"p","part":"post","facing":{"mode":"steady"},"travel":0,"train":{"spacing":{"mode":"set count","count":%d}}}]}`, count))
-		if err != nil {
-			t.Fatal(err)
-		}
-		s, err := rig.Compile(d)
-		if err != nil {
-			t.Fatal(err)
-		}
-		each := len(s.Parts[0].Mesh.Positions) / 3
-		var out bytes.Buffer
-		_, err = obj.NewBaker(&out, s, nil, nil, nil)
-		if fits != (err == nil) || !fits && (!strings.Contains(err.Error(), fmt.Sprint(count*each, " vertices: up to 2000000 are accepted")) || out.Len() > 0) {
-			t.Errorf("%d pieces of %d vertices: %v, %d bytes", count, each, err, out.Len())
-		}
-	}
-}

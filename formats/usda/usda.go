@@ -129,7 +129,7 @@ func (b *Baker) Frame(p *rig.Picture) {
 	for i, c := range b.scene.Paths {
 		b.lines[i] = placed(b.lines[i], p.Under(b.under(b.scene.PathParent(i)), p.Paths[i]))
 		if len(b.curves[i]) == 0 {
-			points, _ := rig.Polyline(c, b.scene.Doc.Paths[i].Chord(c.Length()))
+			points, _ := c.Polyline(b.scene.Doc.Paths[i].Chord(c.Length()))
 			b.curves[i] = [][]float32{points}
 			if p.Curves[i] != nil {
 				b.curves[i][0] = evenly(p.Curves[i], len(points)/3)
