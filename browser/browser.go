@@ -5,6 +5,7 @@ package browser
 import (
 	"bufio"
 	"context"
+	"errors"
 	"fmt"
 	"os"
 	"os/exec"
@@ -384,15 +385,22 @@ func (p *Page) Away() error {
 
 // DragAndGiveUp drags and presses Escape before letting go.
 func (p *Page) DragAndGiveUp(x0, y0, x1, y1 float64) error {
+	return p.DragWhile(x0, y0, x1, y1, func() error { return p.do("giving up", chromedp.KeyEvent("\x1b")) })
+}
+
+// DragWhile drags and does something before letting go.
+func (p *Page) DragWhile(x0, y0, x1, y1 float64, held func() error) error {
 	left := func(e *input.DispatchMouseEventParams) {
 		e.Button, e.Buttons, e.ClickCount = input.MouseButtonLeft, 1, 1
 	}
-	return p.do("dragging and giving up", chromedp.MouseEvent(chromedp.MouseMoved, x0, y0),
+	err := p.do("dragging", chromedp.MouseEvent(chromedp.MouseMoved, x0, y0),
 		chromedp.MouseEvent(chromedp.MousePressed, x0, y0, left),
 		chromedp.MouseEvent(chromedp.MouseMoved, (x0+x1)/2, (y0+y1)/2, left),
-		chromedp.MouseEvent(chromedp.MouseMoved, x1, y1, left),
-		chromedp.KeyEvent("\x1b"),
-		chromedp.MouseEvent(chromedp.MouseReleased, x1, y1, left))
+		chromedp.MouseEvent(chromedp.MouseMoved, x1, y1, left))
+	if err == nil {
+		err = held()
+	}
+	return errors.Join(err, p.do("letting go", chromedp.MouseEvent(chromedp.MouseReleased, x1, y1, left)))
 }
 
 // Choose gives a file to a hidden file field.

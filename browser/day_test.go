@@ -183,6 +183,50 @@ func TestSizesByHand(t *testing.T) {
 	r.noErrors()
 }
 
+// While a path is pulled larger with its rig, the pieces cover what they then cover, before anything is kept.
+func TestPiecesGrowAsPulled(t *testing.T) {
+	r := setupWith(t, "rough")
+	p := r.page
+	r.simpleTread()
+	r.ok(p.BenchReady())
+	r.ok(p.Click(`button[data-step=path]`))
+	r.ok(p.Still())
+	// Where the view is as dark as steel, kept in the page under a name.
+	look := func(name string) {
+		_, err := p.Picture()
+		r.ok(err)
+		eval[bool](r, fmt.Sprintf(`(() => {
+		  const c = document.querySelector('[data-testid=view] canvas'), k = document.createElement('canvas')
+		  k.width = c.width; k.height = c.height
+		  const g = k.getContext('2d'); g.drawImage(c, 0, 0)
+		  const d = g.getImageData(0, 0, k.width, k.height).data
+		  window[%q] = Array.from({ length: d.length / 4 }, (_, i) => d[4 * i + 3] > 200 && d[4 * i] + d[4 * i + 1] + d[4 * i + 2] < 330)
+		  return true
+		})()`, name))
+	}
+	// The share of what either covers that both cover.
+	shared := func(a, b string) float64 {
+		return eval[float64](r, fmt.Sprintf(`window[%q].filter((x, i) => x && window[%q][i]).length / window[%q].filter((x, i) => x || window[%q][i]).length`, a, b, a, b))
+	}
+	look("before")
+	cx, cy := r.cursor("move")
+	x, y := r.cursor("nesw-resize")
+	r.ok(p.DragWhile(x, y, cx+1.3*(x-cx), cy+1.3*(y-cy), func() error {
+		look("pulled")
+		if eval[bool](r, stored+`.then((s) => s.doc.rigs[0].scale !== 1)`) {
+			t.Error("it is kept while it is pulled")
+		}
+		return nil
+	}))
+	r.storedIs(`s.doc.rigs[0].scale > 1.2 && s.doc.rigs[0].scale < 1.4`)
+	r.ok(p.Wait(saved))
+	r.ok(p.Wait(`!document.querySelector('[data-testid=view]').textContent.includes('times as large')`))
+	look("after")
+	if same, was := shared("pulled", "after"), shared("before", "after"); same < 0.9 || was > 0.7 {
+		t.Errorf("pulled and after share %.3f of what they cover, before and after %.3f", same, was)
+	}
+}
+
 // In a window of 640 x 400, as one of 1280 x 800 is at 200 % zoom, the numbers of a place are read whole and the
 // row of frames can be reached.
 func TestAtTwiceTheSize(t *testing.T) {
