@@ -136,6 +136,11 @@ func TestMeshWithItsMaterials(t *testing.T) {
 	r.ok(p.Choose(`[data-testid=import-mesh]`, obj))
 	r.ok(p.Choose(`[data-testid=import-mtl]`, mtl))
 	r.ok(p.Wait(`document.body.textContent.includes('Not chosen with it and left out: planks.png')`))
+	// It is said in the view, over no field.
+	r.ok(p.Wait(`(() => {
+	  const a = document.querySelector('.MuiSnackbar-root').getBoundingClientRect(), b = document.querySelector('[data-testid=view]').getBoundingClientRect()
+	  return a.width > 100 && a.left >= b.left && a.right <= b.right && a.top >= b.top && a.bottom <= b.bottom
+	})()`))
 	r.ok(p.ClickText("Stand it in the scene"))
 	r.storedIs(`s.doc.materials.length === 2 && s.doc.materials[0].colour === '#FF0000' && s.doc.materials[0].roughness === 0.3 && s.doc.parts[1].surfaces.length === 2`)
 	r.pick("Its surface lid", "wall")

@@ -447,6 +447,27 @@ func TestPlacesOfLabels(t *testing.T) {
 	}
 }
 
+// Of names those last words are left out that all share; something of each stays.
+func TestNamesWithoutTheirEnding(t *testing.T) {
+	cases := [][2][]string{
+		{{"left leg 1 lower", "right leg 1 lower"}, {"left", "right"}},
+		{{"left leg 1 lower", "right leg 2 lower"}, {"left leg 1", "right leg 2"}},
+		{{"leg", "left_leg"}, {"leg", "left_leg"}},
+		{{"foot", "foot"}, {"foot", "foot"}},
+		{{"a foot"}, {"a foot"}},
+		{{}, {}},
+	}
+	var calls [][]any
+	for _, c := range cases {
+		calls = append(calls, []any{"plants", "withoutEnding", c[0]})
+	}
+	for i, got := range call(t, calls) {
+		if want, _ := json.Marshal(cases[i][1]); string(got[0]) != string(want) {
+			t.Errorf("%v: %s, not %s", cases[i][0], got[0], want)
+		}
+	}
+}
+
 // What the checks found is said in a line, and nothing of what has not been looked at.
 func TestChecksInShort(t *testing.T) {
 	result := func(state string) map[string]any { return map[string]any{"id": "seam", "state": state, "word": "open"} }
@@ -454,18 +475,19 @@ func TestChecksInShort(t *testing.T) {
 	cases := []struct {
 		results []map[string]any
 		checked map[string]any
+		waits   bool
 		want    string
 	}{
-		{nil, seen(96), "Measured when it is simulated"}, // the first one waits
-		{nil, seen(0), "Being measured"},
-		{[]map[string]any{result("inside")}, seen(96), "1 check, all inside"},
-		{[]map[string]any{result("inside"), result("inside")}, seen(9), "2 checks, inside so far"},
-		{[]map[string]any{result("near"), result("near"), result("inside")}, seen(96), "3 checks, 2 near: seam"},
-		{[]map[string]any{result("near"), result("outside")}, seen(9), "2 checks, 1 outside: seam open"},
+		{nil, seen(96), true, "Measured when it is simulated"},
+		{nil, seen(0), false, "Being measured"},
+		{[]map[string]any{result("inside")}, seen(96), false, "1 check, all inside"},
+		{[]map[string]any{result("inside"), result("inside")}, seen(9), false, "2 checks, inside so far"},
+		{[]map[string]any{result("near"), result("near"), result("inside")}, seen(96), false, "3 checks, 2 near: seam"},
+		{[]map[string]any{result("near"), result("outside")}, seen(9), false, "2 checks, 1 outside: seam open"},
 	}
 	var calls [][]any
-	for i, c := range cases {
-		calls = append(calls, []any{"checks", "inShort", append([]map[string]any{}, c.results...), c.checked, i == 0})
+	for _, c := range cases {
+		calls = append(calls, []any{"checks", "inShort", append([]map[string]any{}, c.results...), c.checked, c.waits})
 	}
 	for i, got := range call(t, calls) {
 		if want, _ := json.Marshal(cases[i].want); string(got[0]) != string(want) {

@@ -31,7 +31,7 @@ func TestOfASlot(t *testing.T) {
 	if math.Abs(p.Length-6-math.Pi) > 1e-12 || math.Abs(p.TightestRadius-0.5) > 1e-9 || p.OffPlane > 1e-12 || !p.Closed {
 		t.Errorf("path readout %+v", p)
 	}
-	if g.Count != 48 || math.Abs(g.Gap-(p.Length/48-0.19)) > 1e-12 || g.Asked != 0.19 {
+	if g.Count != 48 || math.Abs(g.Gap-(p.Length/48-0.19)) > 1e-12 || g.Asked != 0.19 || !g.Row || g.Jointed {
 		t.Errorf("rig readout %+v", g)
 	}
 	// Curvature is 0 on straights and +1/r on the bends, which turn with the loop.

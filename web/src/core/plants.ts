@@ -43,3 +43,18 @@ export function roundsAt(rounds: number[], frame: number): number {
   const i = Math.min(Math.floor(at), rounds.length - 2)
   return i < 0 ? (rounds[0] ?? 0) : rounds[i]! + (rounds[i + 1]! - rounds[i]!) * (at - i)
 }
+
+/** Names without the last words that all of them share: of "left lower" and "right lower", left and right. */
+export function withoutEnding(list: string[]): string[] {
+  if (list.length < 2) return list
+  const words = list.map((name) => name.split(/(?<=[ _.:-])/))
+  const least = Math.min(...words.map((w) => w.length))
+  let n = 0
+  while (n < least - 1 && words.every((w) => w.at(-1 - n) === words[0]!.at(-1 - n))) n++
+  return words.map((w) =>
+    w
+      .slice(0, w.length - n)
+      .join('')
+      .replace(/[ _.:-]$/, ''),
+  )
+}

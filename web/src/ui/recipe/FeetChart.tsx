@@ -2,28 +2,12 @@ import Box from '@mui/material/Box'
 import { useTheme } from '@mui/material/styles'
 import { useRef, useState } from 'react'
 import type { CycleReadout } from '../../core/page.generated'
-import { clampEnd, plantsWith, type PlantEnd } from '../../core/plants'
+import { clampEnd, plantsWith, withoutEnding, type PlantEnd } from '../../core/plants'
 import { follow } from '../../scene/pointing'
 import { useWidth } from '../fields/measure'
 
 const row = 16
 const names = 84
-
-/** Names without the last words that all of them share: left leg 1 lower, right leg 1 lower. */
-function withoutEnding(list: string[]): string[] {
-  const words = list.map((name) => name.split(/(?<=[ _.:-])/))
-  const least = Math.min(...words.map((w) => w.length))
-  let n = 0
-  while (n < least - 1 && words.every((w) => w.at(-1 - n) === words[0]!.at(-1 - n))) n++
-  return list.length < 2
-    ? list
-    : words.map((w) =>
-        w
-          .slice(0, w.length - n)
-          .join('')
-          .replace(/[ _.:-]$/, ''),
-      )
-}
 
 /** When each foot stands, over one round: bars whose ends are pulled. */
 export function FeetChart({
