@@ -84,4 +84,12 @@ func TestFigureByHand(t *testing.T) {
 	r.ok(writeFile(bad, "HIERARCHY\nROOT a\n{\nOFFSET 0 0 0\nCHANNELS 3 Xrotation Yrotation\n}\nMOTION\nFrames: 0\nFrame Time: 1\n"))
 	r.ok(p.Choose(`[data-testid=import-figure]`, bad))
 	r.ok(p.Wait(`document.body.textContent.includes('is no channel')`))
+	// Of two values that move, each has a colour of its own in the graph and the name that it has for people.
+	r.openDemo("crab-patrol")
+	r.ok(p.ClickText("Graph"))
+	r.ok(p.Wait(`(() => {
+	  const lines = [...document.querySelectorAll('svg[aria-label^="Graph of the values"] g[clip-path] > g')]
+	  return lines.length === 2 && new Set(lines.map((g) => g.querySelector('path').getAttribute('stroke'))).size === 2
+	    && lines.map((g) => g.querySelector('text').textContent).join() === 'travel,raises its claws pitch'
+	})()`))
 }
