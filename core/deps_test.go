@@ -31,9 +31,10 @@ var allowed = map[string][]string{
 	"core/form":      {},
 	"core/look":      {},
 	"core/scene":     {"core/form", "core/geom", "core/look", "core/path", "core/facing", "core/mech", "core/motion", "core/part", "core/place"},
-	"core/rig":       {"core/bend", "core/figure", "core/sim", "core/geom", "core/look", "core/path", "core/facing", "core/mech", "core/motion", "core/part", "core/place", "core/scene", "core/surface"},
-	"core/check":     {"core/bend", "core/geom", "core/facing", "core/motion", "core/part", "core/path", "core/place", "core/rig", "core/scene"}, // what it offers to press are values
-	"core/report":    {"core/facing", "core/geom", "core/look", "core/mech", "core/path", "core/rig", "core/scene"},
+	"core/machine":   {"core/facing", "core/figure", "core/geom", "core/look", "core/mech", "core/motion", "core/part", "core/path", "core/place", "core/scene", "core/sim", "core/surface"},
+	"core/rig":       {"core/machine", "core/bend", "core/figure", "core/sim", "core/geom", "core/look", "core/path", "core/facing", "core/mech", "core/motion", "core/part", "core/place", "core/scene", "core/surface"},
+	"core/check":     {"core/machine", "core/bend", "core/geom", "core/facing", "core/motion", "core/part", "core/path", "core/place", "core/rig", "core/scene"}, // what it offers to press are values
+	"core/report":    {"core/facing", "core/geom", "core/look", "core/machine", "core/mech", "core/path", "core/rig", "core/scene"},
 	"core/begin":     {"core/facing", "core/mech", "core/motion", "core/part", "core/place", "core/rig", "core/scene"},
 	"formats/svg":    {"core/geom", "core/path"},
 	"formats/obj":    {"core/geom", "core/look", "core/path", "core/rig", "core/surface"},
@@ -42,7 +43,7 @@ var allowed = map[string][]string{
 	"formats/usda":   {"core/figure", "core/geom", "core/look", "core/path", "core/rig", "formats/bones"},
 	"formats/still":  {"core/geom", "core/look", "core/part", "core/rig"},
 	"formats/bvh":    {"core/figure", "core/geom"},
-	"formats/gltf":   {"core/figure", "core/geom", "core/look", "core/path", "core/rig", "core/surface", "formats/bones"},
+	"formats/gltf":   {"core/figure", "core/geom", "core/look", "core/machine", "core/path", "core/rig", "core/surface", "formats/bones"},
 	"formats":        {"core/figure", "core/geom", "core/look", "core/path", "core/rig", "core/scene", "core/surface", "formats/bones", "formats/bvh", "formats/csvtab", "formats/gltf", "formats/obj", "formats/svg", "formats/usda"},
 	"demo":           {"core/begin", "core/figure", "core/geom", "core/scene"}, // its crab is made here
 	"store":          {"core/scene"},

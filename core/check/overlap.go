@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"bead/core/geom"
+	"bead/core/machine"
 	"bead/core/place"
 	"bead/core/rig"
 	"bead/core/scene"
@@ -34,7 +35,7 @@ type profile struct {
 
 // profileOf looks through a part at the middles of cells: the least and the greatest forward
 // coordinate at which a line along forward meets its mesh.
-func profileOf(p *rig.Part, scale float64) *profile {
+func profileOf(p *machine.Part, scale float64) *profile {
 	a := &p.Axes
 	mesh := p.Mesh
 	n := len(mesh.Positions) / 3
@@ -90,7 +91,7 @@ func profileOf(p *rig.Part, scale float64) *profile {
 // hinged finds the pins of a part that sits on them, half a pitch ahead and back of its middle,
 // and whether what it has beyond them lies within circles about them: then neighbours turn on
 // them as links do.
-func (out *profile) hinged(p *rig.Part, scale, pitch float64) {
+func (out *profile) hinged(p *machine.Part, scale, pitch float64) {
 	a := &p.Axes
 	lo, hi := math.Inf(1), math.Inf(-1)
 	for i := range len(p.Mesh.Positions) / 3 {

@@ -18,9 +18,9 @@ type Wheel struct {
 	Back bool
 }
 
-// sense is 1 for a wheel inside the loop, which the belt goes round clockwise (forward
+// Sense is 1 for a wheel inside the loop, which the belt goes round clockwise (forward
 // on top), -1 for one that it passes with its back.
-func (w *Wheel) sense() float64 {
+func (w *Wheel) Sense() float64 {
 	if w.Back {
 		return -1
 	}
@@ -87,7 +87,7 @@ func clear(wheels []Wheel, touching []int, k int) bool {
 	}
 	sin, cos := math.Sincos(heading)
 	left := (w.Y-run.Y0)*cos - (w.X-run.X0)*sin
-	return w.sense()*left+w.R < 0.01*w.R+1e-9
+	return w.Sense()*left+w.R < 0.01*w.R+1e-9
 }
 
 // Wrap lays a belt round the wheels in their order, forward on top. Between two wheels
@@ -154,7 +154,7 @@ func lay(wheels []Wheel, touching []int, sliver float64) (*Belt, error) {
 func (b *Belt) rounds() float64 {
 	turn := 0.0
 	for _, i := range b.Touching {
-		turn += b.Wheels[i].sense() * b.Contacts[i].Angle
+		turn += b.Wheels[i].Sense() * b.Contacts[i].Angle
 	}
 	return math.Round(turn / (2 * math.Pi))
 }
@@ -165,7 +165,7 @@ func (b *Belt) encloses(x, y float64) bool {
 	var p []Point
 	for k, i := range b.Touching {
 		w, c, r := &b.Wheels[i], &b.Contacts[i], &b.Runs[k]
-		s := w.sense()
+		s := w.Sense()
 		sin, cos := math.Sincos(c.Heading - s*c.Angle/2)
 		p = append(p, Point{w.X - s*w.R*sin, w.Y + s*w.R*cos}, Point{r.X0, r.Y0}, Point{r.X1, r.Y1})
 	}
@@ -211,14 +211,14 @@ func single(wheels []Wheel) (*Belt, error) {
 func tangent(a, b *Wheel) (r Run, heading float64, ok bool) {
 	dx, dy := b.X-a.X, b.Y-a.Y
 	d := math.Hypot(dx, dy)
-	lean := (a.sense()*a.R - b.sense()*b.R) / d
+	lean := (a.Sense()*a.R - b.Sense()*b.R) / d
 	if !(d > 0) || math.Abs(lean) >= 1 {
 		return Run{}, 0, false
 	}
 	heading = math.Atan2(dy, dx) - math.Asin(lean)
 	sin, cos := math.Sincos(heading)
 	// To the left of its direction the belt has the outside of the loop.
-	p, q := a.sense()*a.R, b.sense()*b.R
+	p, q := a.Sense()*a.R, b.Sense()*b.R
 	return Run{X0: a.X - p*sin, Y0: a.Y + p*cos, X1: b.X - q*sin, Y1: b.Y + q*cos, Length: d * math.Sqrt(1-lean*lean)}, heading, true
 }
 
@@ -256,7 +256,7 @@ func (b *Belt) contact(leaves, arrives []float64, before []Contact) {
 		next := (k + 1) % n
 		w := &b.Wheels[b.Touching[next]]
 		c := &b.Contacts[b.Touching[next]]
-		angle := math.Mod(w.sense()*(arrives[k]-leaves[next]), 2*math.Pi)
+		angle := math.Mod(w.Sense()*(arrives[k]-leaves[next]), 2*math.Pi)
 		if angle < 0 {
 			angle += 2 * math.Pi
 		}
@@ -309,7 +309,7 @@ func (b *Belt) Beside(wheel int, heading float64) (at float64, ok bool) {
 func (b *Belt) beside(wheel int, heading float64) (at float64, on int, angle float64, ok bool) {
 	w := &b.Wheels[wheel]
 	sin, cos := math.Sincos(heading)
-	return b.nearest(w.X-w.sense()*w.R*sin, w.Y+w.sense()*w.R*cos, heading)
+	return b.nearest(w.X-w.Sense()*w.R*sin, w.Y+w.Sense()*w.R*cos, heading)
 }
 
 // nearest is the belt's distance nearest to a point, among the places whose direction is within a right angle
@@ -321,7 +321,7 @@ func (b *Belt) nearest(x, y, heading float64) (at float64, on int, angle float64
 	n := len(b.Touching)
 	for k, i := range b.Touching {
 		w, c := &b.Wheels[i], &b.Contacts[i]
-		s := w.sense()
+		s := w.Sense()
 		if c.Angle >= 0 {
 			middle := c.Angle / 2
 			there := math.Atan2(-s*(x-w.X), s*(y-w.Y)) // the belt's heading where the point is beside the rim

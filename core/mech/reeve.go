@@ -82,7 +82,7 @@ func reeve(start Wheel, wheels []Wheel, across float64) (b *Belt, used float64, 
 // around lays the belt round wheel i, from one heading to another.
 func (b *Belt) around(i int, from, to float64) {
 	w := &b.Wheels[i]
-	turn := math.Mod(w.sense()*(from-to), 2*math.Pi)
+	turn := math.Mod(w.Sense()*(from-to), 2*math.Pi)
 	if turn < -1e-12 {
 		turn += 2 * math.Pi
 	}

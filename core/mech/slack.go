@@ -183,8 +183,8 @@ func (h *hanger) long(a float64) float64 {
 		}
 		p, q := h.ends(k)
 		length += c.length() - h.b.Runs[k].Length
-		length += q.sense() * q.R * math.Remainder(heading(c.u1, back)-h.arrives[k], 2*math.Pi)
-		length -= p.sense() * p.R * math.Remainder(heading(c.u0, back)-h.leaves[k], 2*math.Pi)
+		length += q.Sense() * q.R * math.Remainder(heading(c.u1, back)-h.arrives[k], 2*math.Pi)
+		length -= p.Sense() * p.R * math.Remainder(heading(c.u0, back)-h.leaves[k], 2*math.Pi)
 	}
 	return length
 }
@@ -263,7 +263,7 @@ func touch(w *Wheel, u float64, back bool) (x, y float64) {
 	if back {
 		side = -1
 	}
-	r := w.sense() * w.R
+	r := w.Sense() * w.R
 	return w.X - r*math.Tanh(u), w.Y + side*r/math.Cosh(u)
 }
 
@@ -282,7 +282,7 @@ func catenary(p, q *Wheel, a, u0, u1 float64, back bool) (float64, float64, bool
 	if back {
 		side = -1
 	}
-	rp, rq := side*p.sense()*p.R, side*q.sense()*q.R
+	rp, rq := side*p.Sense()*p.R, side*q.Sense()*q.R
 	scale := math.Hypot(q.X-p.X, q.Y-p.Y)
 	for range 40 {
 		ch0, ch1, th0, th1 := math.Cosh(u0), math.Cosh(u1), math.Tanh(u0), math.Tanh(u1)

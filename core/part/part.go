@@ -36,6 +36,15 @@ func (a Axis) Vec() (geom.Vec, error) {
 // the point of the part that sits on the path.
 type Axes struct{ Forward, Up, Side, Pivot geom.Vec }
 
+// In returns a part's own x, y and z when its forward and up are those of a frame.
+func (a *Axes) In(f geom.Frame) (x, y, z geom.Vec) {
+	side := f.Side()
+	column := func(side0, up0, forward0 float64) geom.Vec {
+		return side.Mul(side0).Mad(f.U, up0).Mad(f.T, forward0)
+	}
+	return column(a.Side.X, a.Up.X, a.Forward.X), column(a.Side.Y, a.Up.Y, a.Forward.Y), column(a.Side.Z, a.Up.Z, a.Forward.Z)
+}
+
 // NewAxes resolves two axes and a pivot. Error: an unknown axis, or up along
 // forward.
 func NewAxes(forward, up Axis, pivot geom.Vec) (Axes, error) {

@@ -163,3 +163,34 @@ func ClosingPitch(c Points, start float64, n int) (float64, error) {
 type beyond struct{ Points }
 
 func (b beyond) Closed() bool { return true }
+
+// Root is where the first pin of a closed row stands after a travel, and how many whole pitches that is.
+func Root(c Points, travelled, chord float64) (root, whole float64) {
+	pitches := travelled / chord
+	whole = math.Floor(pitches)
+	if step, err := NextPin(c, 0, chord); err == nil {
+		root = step * (pitches - whole)
+	}
+	return root, whole
+}
+
+// March fills in pins a chord apart, with their places; where the curve has no point a chord ahead it goes
+// straight on.
+func March(pins []float64, at []geom.Vec, c Points, start, chord float64) {
+	var on Points = onward{c}
+	pins[0] = start
+	at[0], _ = c.At(start)
+	for i := 1; i < len(pins); i++ {
+		next, p, err := PinAfter(on, pins[i-1], at[i-1], chord)
+		if err != nil {
+			next = pins[i-1] + chord
+			p, _ = c.At(next)
+		}
+		pins[i], at[i] = next, p
+	}
+}
+
+// onward is a curve without end: closed ones go round and round, open ones go straight on past their ends.
+type onward struct{ Points }
+
+func (o onward) Closed() bool { return true }

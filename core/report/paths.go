@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"bead/core/geom"
+	"bead/core/machine"
 	"bead/core/path"
 	"bead/core/rig"
 	"bead/core/scene"
@@ -31,9 +32,9 @@ type PathReadout struct {
 	// its steps and in the world; empty of shapes without.
 	Points []PointReadout `json:"points,omitempty"`
 	// Before is the shape before its steps as x, y, z, x, ...; empty without steps.
-	Before []float32         `json:"before,omitempty"`
-	Steps  []rig.StepReadout `json:"steps,omitempty"`
-	Notes  []string          `json:"notes,omitempty"`
+	Before []float32             `json:"before,omitempty"`
+	Steps  []machine.StepReadout `json:"steps,omitempty"`
+	Notes  []string              `json:"notes,omitempty"`
 	// ChordError is the tolerance of the drawn and baked polyline, DrawnPoints the
 	// number of points it takes.
 	ChordError  float64 `json:"chordError"`

@@ -2,6 +2,7 @@ package rig
 
 import (
 	"context"
+	"fmt"
 	"math"
 	"sync"
 
@@ -18,19 +19,19 @@ func (t *Rig) At(frame float64) *Posed {
 	if !t.deforms {
 		return &t.Posed
 	}
-	return t.scene.posed.get(t.index, frame, func() *Posed { return t.pose(frame) })
+	return t.scene.posed.Get(t.index, frame, func() *Posed { return t.pose(frame) })
 }
 
 func (t *Rig) pose(frame float64) *Posed {
-	curve := t.scene.curveAt(t.Path, frame)
+	curve := t.scene.CurveAt(t.Path, frame)
 	spec := t.spec
 	if t.guide >= 0 {
-		spec.Guide = t.scene.curveAt(t.guide, frame)
+		spec.Guide = t.scene.CurveAt(t.guide, frame)
 	}
 	if curve.Closed() && spec.Mode == facing.LeastTwist {
 		spec.Near = t.spreadAt(frame)
 	}
-	field := t.scene.fields.get(t.faces, frame, func() *facing.Field {
+	field := t.scene.fields.Get(t.faces, frame, func() *facing.Field {
 		f, err := facing.New(curve, spec)
 		if err != nil {
 			return nil
@@ -85,7 +86,7 @@ func (t *Rig) settleSpreads(ctx context.Context, at int) error {
 		if p.done > 0 {
 			spec.Near = &p.of[p.done-1]
 		}
-		f, err := facing.New(t.scene.curveAt(t.Path, float64(r.First+p.done)), spec)
+		f, err := facing.New(t.scene.CurveAt(t.Path, float64(r.First+p.done)), spec)
 		switch {
 		case err == nil:
 			p.of[p.done] = f.Report().Spread
@@ -112,6 +113,18 @@ func (t *Rig) spreadAt(frame float64) *float64 {
 // Distance returns where piece i stands at a frame when all have arrived, before
 // wrapping, metres.
 func (t *Rig) Distance(i int, frame float64) float64 { return t.kind.at(i, frame) }
+
+// Way is how far a rig has come along its path since the first frame of the range, at
+// each frame: what it goes along with included.
+func (t *Rig) Way() []float64 {
+	r := t.scene.Doc.Range
+	out := make([]float64, r.Count())
+	start := t.Distance(0, float64(r.First))
+	for k := range out {
+		out[k] = t.Distance(0, float64(r.First+k)) - start
+	}
+	return out
+}
 
 // evenly is where piece i of a row stands.
 func (t *Rig) evenly(i int, frame float64) float64 { return t.base(frame) + t.At(frame).Layout.At(i) }
@@ -145,14 +158,14 @@ func (t *Rig) Doc() *scene.Rig { return t.rig }
 func (t *Rig) Mode() facing.Mode { return t.rig.Facing.Mode }
 
 // Travel returns the rig's travel at a frame, metres.
-func (t *Rig) Travel(frame float64) float64 { return t.travel.at(frame, t.scene.Clock) }
+func (t *Rig) Travel(frame float64) float64 { return t.travel.At(frame, t.scene.Clock) }
 
 // Offset is how much further along the pieces stand at a frame, metres.
-func (t *Rig) Offset(frame float64) float64 { return t.offset.at(frame, t.scene.Clock) }
+func (t *Rig) Offset(frame float64) float64 { return t.offset.At(frame, t.scene.Clock) }
 
 // Roll is the pieces' turn about the path at a frame, without that by distance,
 // degrees.
-func (t *Rig) Roll(frame float64) float64 { return t.roll.at(frame, t.scene.Clock) }
+func (t *Rig) Roll(frame float64) float64 { return t.roll.At(frame, t.scene.Clock) }
 
 // Wrap brings a distance onto the path where the rig comes round.
 func (t *Rig) Wrap(d float64) float64 { return t.wrap(t.Curve, d) }
@@ -180,12 +193,12 @@ func (t *Rig) placeOf(piece int, frame float64) geom.Vec {
 		x := p.Transforms[piece*Stride:]
 		return geom.V(float64(x[0]), float64(x[1]), float64(x[2]))
 	}
-	return t.scene.pathPose(t.Path, frame).Apply(now.Field.Frame(t.wrap(now.Curve, t.Distance(piece, frame))).P)
+	return t.scene.PathPlace(t.Path, frame).Apply(now.Field.Frame(t.wrap(now.Curve, t.Distance(piece, frame))).P)
 }
 
 func (t *Rig) frame(dst *Pieces, frame float64) {
 	m := &dst.moment
-	*m = moment{Posed: t.At(frame), frame: frame, pose: t.scene.pathPose(t.Path, frame), speed: t.speed(frame)}
+	*m = moment{Posed: t.At(frame), frame: frame, pose: t.scene.PathPlace(t.Path, frame), speed: t.speed(frame)}
 	n := m.Layout.Count
 	dst.Distances, dst.Transforms = resized(dst.Distances, n), resized(dst.Transforms, n*Stride)
 	dst.Travel, dst.Offset, dst.Roll = t.Travel(frame), t.Offset(frame), t.Roll(frame)
@@ -235,7 +248,7 @@ func (t *Rig) faced(now *Posed, d, roll, speed float64) geom.Frame {
 // Facing is how the rig faces at a distance along its path in the first frame, metres, with the roll and the
 // lean of a frame.
 func (t *Rig) Facing(frame float64) func(distance float64) geom.Frame {
-	roll, speed := t.roll.at(frame, t.scene.Clock)*math.Pi/180, t.speed(frame)
+	roll, speed := t.roll.At(frame, t.scene.Clock)*math.Pi/180, t.speed(frame)
 	return func(d float64) geom.Frame { return t.faced(&t.Posed, d, roll, speed) }
 }
 
@@ -244,7 +257,11 @@ func (t *Rig) Notes() []string {
 	if t.beyond == 0 {
 		return nil
 	}
-	return []string{plural(t.beyond, "bead") + " of roll beyond the path's end: not used until the path is longer."}
+	count := "1 bead"
+	if t.beyond > 1 {
+		count = fmt.Sprintf("%d beads", t.beyond)
+	}
+	return []string{count + " of roll beyond the path's end: not used until the path is longer."}
 }
 
 // RollAt is the roll of the beads at a distance along a curve of the rig, radians.
@@ -264,16 +281,6 @@ func (t *Rig) rollAt(c *path.Curve, d float64) float64 {
 
 // houseAxes are the default: forward +Z, up +Y, the pivot at the origin.
 var houseAxes = part.Axes{Forward: geom.V(0, 0, 1), Up: geom.V(0, 1, 0), Side: geom.V(1, 0, 0)}
-
-// ownAxes returns a part's x, y and z in the world when its own forward and up are
-// put on the frame's.
-func ownAxes(a *part.Axes, f geom.Frame) (x, y, z geom.Vec) {
-	side := f.Side()
-	column := func(side0, up0, forward0 float64) geom.Vec {
-		return side.Mul(side0).Mad(f.U, up0).Mad(f.T, forward0)
-	}
-	return column(a.Side.X, a.Up.X, a.Forward.X), column(a.Side.Y, a.Up.Y, a.Forward.Y), column(a.Side.Z, a.Up.Z, a.Forward.Z)
-}
 
 // seat is how a part sits.
 type seat struct {
@@ -296,7 +303,7 @@ func (s *seat) on(f geom.Frame, scale float64) (geom.Vec, geom.Quat) {
 	if s.house {
 		return f.P, geom.FromBasis(f.Side(), f.U, f.T)
 	}
-	x, y, z := ownAxes(a, f)
+	x, y, z := a.In(f)
 	p := f.P
 	if a.Pivot != (geom.Vec{}) {
 		p = p.Mad(x, -scale*a.Pivot.X).Mad(y, -scale*a.Pivot.Y).Mad(z, -scale*a.Pivot.Z)

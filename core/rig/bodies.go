@@ -29,7 +29,7 @@ func (c *compiler) bodies(i int, t *Rig, pieces int) bool {
 		if t.Parts != nil {
 			p = t.Parts[k]
 		}
-		if c.over(&c.spent.bodies, len(c.Parts[p].Mesh.Positions)/3, maxBodies, "vertices of pieces that bend", "fewer pieces, segments or rigs are accepted", "rigs[%d].part", i) {
+		if c.Over(&c.spent.bodies, len(c.Parts[p].Mesh.Positions)/3, maxBodies, "vertices of pieces that bend", "fewer pieces, segments or rigs are accepted", "rigs[%d].part", i) {
 			return false
 		}
 	}
@@ -42,13 +42,13 @@ func (c *compiler) bodies(i int, t *Rig, pieces int) bool {
 	}
 	for p, b := range t.bodies {
 		if b != nil && !(b.Length() > 0) {
-			c.say(fmt.Errorf("%q has no length along its forward %s: a forward along which it has one is accepted", c.Doc.Parts[p].Name, c.Doc.Parts[p].Forward), "rigs[%d].part", i)
+			c.Say(fmt.Errorf("%q has no length along its forward %s: a forward along which it has one is accepted", c.Doc.Parts[p].Name, c.Doc.Parts[p].Forward), "rigs[%d].part", i)
 			return false
 		}
 	}
 	shapes := t.traits.Blends
 	for k := range shapes {
-		s := c.value(blendRef(t.rig.ID, k))
+		s := c.Value(blendRef(t.rig.ID, k))
 		if s == nil {
 			return false
 		}
@@ -60,7 +60,7 @@ func (c *compiler) bodies(i int, t *Rig, pieces int) bool {
 			}
 		}
 		if t.blendAt[k] < 0 {
-			c.say(errNoBlend(shapes[k].Name, t.bodies[t.Part].Blends), "rigs[%d].%s.blends[%d].name", i, t.rig.Kind(), k)
+			c.Say(errNoBlend(shapes[k].Name, t.bodies[t.Part].Blends), "rigs[%d].%s.blends[%d].name", i, t.rig.Kind(), k)
 			return false
 		}
 	}
@@ -99,7 +99,7 @@ func (t *Rig) speed(frame float64) float64 {
 	if t.rig.Facing.Bank == nil {
 		return 0
 	}
-	return (t.travel.at(frame+0.5, t.scene.Clock) - t.travel.at(frame-0.5, t.scene.Clock)) * t.scene.Clock.FPS
+	return (t.travel.At(frame+0.5, t.scene.Clock) - t.travel.At(frame-0.5, t.scene.Clock)) * t.scene.Clock.FPS
 }
 
 // lean is the angle in radians by which a rider at distance d leans into the bend: atan(v^2 k / g)
@@ -216,7 +216,7 @@ func (t *Rig) rollSlope(c *path.Curve, d float64) (roll, slope float64) {
 func (t *Rig) Sections(dst *Pieces, i int, frame float64, places []float64) []bend.Section {
 	dst.Roll = t.Roll(frame)
 	m := &dst.moment
-	*m = moment{Posed: t.At(frame), frame: frame, pose: t.scene.pathPose(t.Path, frame), roll: dst.Roll * math.Pi / 180, speed: t.speed(frame)}
+	*m = moment{Posed: t.At(frame), frame: frame, pose: t.scene.PathPlace(t.Path, frame), roll: dst.Roll * math.Pi / 180, speed: t.speed(frame)}
 	m.moved = m.pose != geom.Still
 	dst.work.Places = append(dst.work.Places[:0], places...)
 	dst.sections = resized(dst.sections, len(places))
@@ -275,7 +275,7 @@ func (t *Rig) amounts(dst []float64, body *bend.Body, frame float64) []float64 {
 		dst[i] = 0
 		for k, s := range t.blends {
 			if shapes[k].Name == name {
-				dst[i] += s.at(frame, t.scene.Clock)
+				dst[i] += s.At(frame, t.scene.Clock)
 			}
 		}
 	}
@@ -328,3 +328,12 @@ func (t *Rig) Deviation() (most float64, piece int) {
 	}
 	return most, piece
 }
+
+func errNoBlend(name string, there []string) error {
+	if len(there) == 0 {
+		return fmt.Errorf("%q is no blend of this part, which has none", name)
+	}
+	return fmt.Errorf("%q is no blend of this part: %q are", name, there)
+}
+
+func blendRef(rig string, k int) string { return fmt.Sprintf("rigs/%s/blend%d", rig, k+1) }

@@ -3,6 +3,7 @@ package rig
 import (
 	"math"
 
+	"bead/core/machine"
 	"bead/core/path"
 	"bead/core/place"
 	"bead/core/scene"
@@ -12,7 +13,7 @@ import (
 type body struct {
 	*Rig
 	doc               *scene.Body
-	tail, head, twist *signal
+	tail, head, twist *machine.Signal
 }
 
 // minStretch is the least stretch of a body: drawn together more it would turn inside out.
@@ -78,7 +79,7 @@ func (t *body) reachOf(i int, base, frame float64) Reach {
 	case scene.FitWhole:
 		r.Tail, r.Head = base, base+length
 	case scene.FitReach:
-		r.Tail, r.Head = base+t.tail.at(now, t.scene.Clock), base+t.head.at(now, t.scene.Clock)
+		r.Tail, r.Head = base+t.tail.At(now, t.scene.Clock), base+t.head.At(now, t.scene.Clock)
 	default:
 		r.Tail = base - anchorShare[b.Anchor]*body1
 		r.Head = r.Tail + body1
@@ -99,7 +100,7 @@ func (t *body) reachOf(i int, base, frame float64) Reach {
 }
 
 func (t *body) form(frame float64) form {
-	return form{twist: t.twist.at(frame, t.scene.Clock) * math.Pi / 180, volume: t.doc.Volume, taper: t.doc.Taper}
+	return form{twist: t.twist.At(frame, t.scene.Clock) * math.Pi / 180, volume: t.doc.Volume, taper: t.doc.Taper}
 }
 
 func (t *body) stand(dst *Pieces, m *moment) {

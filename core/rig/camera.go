@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"bead/core/geom"
+	"bead/core/machine"
 	"bead/core/scene"
 )
 
@@ -12,12 +13,12 @@ import (
 type camera struct {
 	doc                  *scene.Camera
 	on                   int // carrier, or -1
-	ride                 *ride
+	ride                 *machine.Ride
 	beside               *thing
 	aimed                *thing // nil of a place in the world
-	at, aim              [3]*signal
-	heading, pitch, bank *signal
-	lens                 *signal
+	at, aim              [3]*machine.Signal
+	heading, pitch, bank *machine.Signal
+	lens                 *machine.Signal
 	started              geom.Vec // where what it goes alongside was in the first frame
 }
 
@@ -31,7 +32,7 @@ func (s *Scene) whereIs(t *thing, frame float64) geom.Vec {
 	if t.rig != nil {
 		return t.rig.placeOf(0, frame)
 	}
-	return s.pose(t.carrier, frame).P
+	return s.CarrierPlace(t.carrier, frame).P
 }
 
 // Looking is how a camera looks in a frame: where it is, looking along its own z with y up, and the
@@ -42,20 +43,20 @@ type Looking struct {
 }
 
 func (c *compiler) camera(i int) {
-	d, k := &c.Doc.Cameras[i], &c.cameras[i]
-	k.doc, k.on = d, c.carrierIndex(d.Carrier)
-	get := func(field string) *signal { return c.value("cameras/" + d.ID + "/" + field) }
-	k.at = [3]*signal{get("x"), get("y"), get("z")}
+	d, k := &c.Doc.Cameras[i], &c.scene.cameras[i]
+	k.doc, k.on = d, c.CarrierIndex(d.Carrier)
+	get := func(field string) *machine.Signal { return c.Value("cameras/" + d.ID + "/" + field) }
+	k.at = [3]*machine.Signal{get("x"), get("y"), get("z")}
 	k.heading, k.pitch, k.bank, k.lens = get("heading"), get("pitch"), get("bank"), get("lens")
 	if d.Ride != nil {
-		k.ride = c.newRide(d.Ride, get("distance"), fmt.Sprintf("cameras[%d].ride", i))
+		k.ride = c.NewRide(d.Ride, get("distance"), fmt.Sprintf("cameras[%d].ride", i))
 	}
 	of := func(rig, carrier string) *thing {
 		switch {
 		case rig != "":
-			return &thing{rig: &c.Rigs[c.rigAt[rig]]}
+			return &thing{rig: &c.scene.Rigs[c.RigAt(rig)]}
 		case carrier != "":
-			return &thing{carrier: c.carrierAt[carrier]}
+			return &thing{carrier: c.CarrierAt(carrier)}
 		}
 		return nil
 	}
@@ -63,31 +64,31 @@ func (c *compiler) camera(i int) {
 		k.beside = of(d.Beside.Rig, d.Beside.Carrier)
 	}
 	if d.Aim != nil {
-		k.aim = [3]*signal{get("aim-x"), get("aim-y"), get("aim-z")}
+		k.aim = [3]*machine.Signal{get("aim-x"), get("aim-y"), get("aim-z")}
 		k.aimed = of(d.Aim.Rig, d.Aim.Carrier)
 	}
-	if k.beside != nil && len(c.faults) == 0 {
-		k.started = c.whereIs(k.beside, c.Clock.First)
+	if k.beside != nil && !c.Faulty() {
+		k.started = c.scene.whereIs(k.beside, c.Clock.First)
 	}
 }
 
 // Look is how camera i looks at a frame that may lie between two.
 func (s *Scene) Look(i int, frame float64) Looking {
 	k := &s.cameras[i]
-	vec := func(v *[3]*signal) geom.Vec {
-		return geom.V(v[0].at(frame, s.Clock), v[1].at(frame, s.Clock), v[2].at(frame, s.Clock))
+	vec := func(v *[3]*machine.Signal) geom.Vec {
+		return geom.V(v[0].At(frame, s.Clock), v[1].At(frame, s.Clock), v[2].At(frame, s.Clock))
 	}
 	const degree = math.Pi / 180
-	bank := k.bank.at(frame, s.Clock) * degree
-	m := geom.Turned(k.heading.at(frame, s.Clock)*degree, k.pitch.at(frame, s.Clock)*degree, bank)
+	bank := k.bank.At(frame, s.Clock) * degree
+	m := geom.Turned(k.heading.At(frame, s.Clock)*degree, k.pitch.At(frame, s.Clock)*degree, bank)
 	m.P = vec(&k.at)
 	switch {
 	case k.ride != nil:
-		m = s.pathPose(k.ride.path, frame).Mul(s.rideAt(k.ride, frame)).Mul(m)
+		m = s.RidePlace(k.ride, frame).Mul(m)
 	case k.beside != nil:
 		m.P = m.P.Add(s.whereIs(k.beside, frame).Sub(k.started))
 	case k.on >= 0:
-		m = s.pose(k.on, frame).Mul(m)
+		m = s.CarrierPlace(k.on, frame).Mul(m)
 	}
 	if k.doc.Aim != nil {
 		target := vec(&k.aim)
@@ -100,7 +101,7 @@ func (s *Scene) Look(i int, frame float64) Looking {
 			m.P = at
 		}
 	}
-	return Looking{PlaceOf(m), float32(k.doc.FieldOfView(k.lens.at(frame, s.Clock)))}
+	return Looking{PlaceOf(m), float32(k.doc.FieldOfView(k.lens.At(frame, s.Clock)))}
 }
 
 // Backward is the place for those whose cameras look along -z (glTF, USD): half a turn about y before it.

@@ -169,7 +169,7 @@ func newClothRun(c *compiler, t *drape) (run *clothRun, field string, err error)
 	}
 	for i := range t.scene.Fixtures {
 		x := &t.scene.Fixtures[i]
-		if c.faultyPart[x.Part] || c.Doc.Fixtures[i].Guide || c.Doc.Parts[x.Part].Guide {
+		if c.PartFaulty(x.Part) || c.Doc.Fixtures[i].Guide || c.Doc.Parts[x.Part].Guide {
 			continue
 		}
 		solid, err := c.Parts[x.Part].Solid()

@@ -55,7 +55,7 @@ func (r *clothRun) gusts(speed geom.Vec) func(geom.Vec) geom.Vec {
 
 // pushed is the depth of a point in the ground or in a fixture grown by thick, metres, and the direction out.
 func pushed(s *Scene, solids []clothSolid, at geom.Vec, thick float64) (depth float64, normal geom.Vec) {
-	height, slope := s.ground.Height(at.Z)
+	height, slope := s.Ground().Height(at.Z)
 	if at.Y-height < thick*(1+math.Abs(slope)) {
 		long := math.Hypot(1, slope)
 		if deep := (height-at.Y)/long + thick; deep > 0 {
@@ -80,7 +80,7 @@ func pushed(s *Scene, solids []clothSolid, at geom.Vec, thick float64) (depth fl
 func placed(s *Scene, solids []clothSolid, frame float64) {
 	for i := range solids {
 		f := &s.Fixtures[solids[i].fixture]
-		solids[i].pose = s.pose(f.carrier, frame).Mul(f.rest)
+		solids[i].pose = s.CarrierPlace(f.Carrier, frame).Mul(f.Rest)
 		solids[i].back = solids[i].pose.Inverse()
 	}
 }

@@ -169,7 +169,7 @@ func (r *clothRun) begin() {
 			continue
 		}
 		p := &r.cloth.X[i]
-		height, _ := t.scene.ground.Height(p.Z)
+		height, _ := t.scene.Ground().Height(p.Z)
 		under := max(height+d.Thickness-p.Y, 0) // what would hang below the ground lies on it
 		if off != 0 || under > 0 {
 			f := t.worldFrame(&m, reach.Tail+z*reach.Stretch)

@@ -62,7 +62,7 @@ func (r *clothRun) heldAt(to []geom.Vec, frame float64) []geom.Vec {
 
 // momentOf is the state at a frame that all points of the cloth share.
 func (t *drape) momentOf(frame float64) moment {
-	m := moment{Posed: t.At(frame), frame: frame, pose: t.scene.pathPose(t.Path, frame), speed: t.speed(frame)}
+	m := moment{Posed: t.At(frame), frame: frame, pose: t.scene.PathPlace(t.Path, frame), speed: t.speed(frame)}
 	m.moved, m.base, m.roll = m.pose != geom.Still, t.base(frame), t.Roll(frame)*math.Pi/180
 	return m
 }

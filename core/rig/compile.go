@@ -12,105 +12,27 @@ import (
 	"bead/core/facing"
 	"bead/core/figure"
 	"bead/core/geom"
-	"bead/core/look"
+	"bead/core/machine"
 	"bead/core/mech"
-	"bead/core/motion"
-	"bead/core/part"
-	"bead/core/path"
 	"bead/core/scene"
 	"bead/core/surface"
 )
 
-// Scene is a compiled document. It is immutable and safe for concurrent use.
+// Scene is a compiled document: its rigs and cameras, and the machine that they stand on. It is immutable and
+// safe for concurrent use.
 type Scene struct {
-	Doc    *scene.Document
-	Clock  motion.Clock
-	Paths  []*path.Curve // as in Doc.Paths
-	Parts  []Part        // as in Doc.Parts
-	Rigs   []Rig         // as in Doc.Rigs
-	Shaped []Shaped      // as in Doc.Paths
-	// Fixtures stand still in the space of their carrier, as in Doc.Fixtures.
-	Fixtures []Fixture
+	*machine.Machine
+	Rigs []Rig // as in Doc.Rigs
 
-	carriers []carrier    // as in Doc.Carriers
-	cameras  []camera     // as in Doc.Cameras
-	parents  []int        // of each path: its carrier, or -1
-	rests    []geom.Rigid // of each path
-	tugs     [][]tug      // of each path
-	deforms  []bool       // of each path: it differs from frame to frame
-	still    []still      // of each path
-	signals  map[string]*signal
-	moving   []moving
-	pathAt   map[string]int
-	winches  []*winch // of each path, nil of those that leave no drum
-	belts    []*belt  // of each path, nil of those that run round no wheels
-	waves    map[*scene.WaveStep]*wave
-	lags     map[*scene.LagStep]*lag
-	ground   mech.Ground
-	curves   byFrame[*path.Curve]
-	laid     byFrame[*mech.Solved] // with their links where they stand
-	plain    byFrame[plainBelt]    // whatever stands on them
-	stands   byFrame[geom.Rigid]
-	fits     byFrame[lie]
-	posed    byFrame[*Posed]
-	fields   byFrame[*facing.Field] // of the first train that faces so on its path
-	stop     *path.Stop             // of reading the curves that stand still
-}
-
-// Until makes the reading of curves that stand still give up when ctx ends, until its result is called.
-func (s *Scene) Until(ctx context.Context) (done func()) {
-	s.stop.Arm(ctx)
-	return s.stop.LetGo
+	cameras []camera // as in Doc.Cameras
+	carries []*Rig   // of each path: the first row of pieces on its belt
+	posed   machine.ByFrame[*Posed]
+	fields  machine.ByFrame[*facing.Field] // of the first train that faces so on its path
 }
 
 // FixturePlace is where a fixture stands at a frame.
 func (s *Scene) FixturePlace(i int, frame float64) Place {
-	f := &s.Fixtures[i]
-	return PlaceOf(s.pose(f.carrier, frame).Mul(f.rest))
-}
-
-// Fixture is a part that stands in the scene.
-type Fixture struct {
-	Part    int // index into the scene
-	carrier int // or -1
-	rest    geom.Rigid
-	at      geom.Vec
-	x, y, z geom.Vec // the part's own axes in the carrier's space
-	pivot   geom.Vec
-}
-
-// ToWorld brings a place in the part's own axes into the space of its carrier, the
-// world where it has none.
-func (f *Fixture) ToWorld(p geom.Vec) geom.Vec {
-	p = p.Sub(f.pivot)
-	return f.at.Mad(f.x, p.X).Mad(f.y, p.Y).Mad(f.z, p.Z)
-}
-
-// ToOwn brings a place in its carrier's space into the part's own axes.
-func (f *Fixture) ToOwn(p geom.Vec) geom.Vec {
-	p = p.Sub(f.at)
-	return f.pivot.Add(geom.V(p.Dot(f.x), p.Dot(f.y), p.Dot(f.z)))
-}
-
-// Part is a part's generated geometry.
-type Part struct {
-	Mesh   *geom.Mesh
-	Hash   [32]byte // of the shape, so that receivers can keep what they have
-	Bounds geom.Box
-	Axes   part.Axes
-	Length float64        // extent along its own forward axis, metres
-	Figure *figure.Figure // of a part that is one
-	solid  *surface.Mesh
-	made   *look.Material // of a figure: as its file has it
-}
-
-// Solid is the part's mesh with a search tree for edges and places on it. It is built on first use and is not
-// safe for concurrent use before that.
-func (p *Part) Solid() (*surface.Mesh, error) {
-	if p.solid != nil {
-		return p.solid, nil
-	}
-	return surface.Of(p.Mesh)
+	return PlaceOf(s.FixturePose(i, frame))
 }
 
 // Compiler prepares documents. Its zero value compiles scenes without meshes from
@@ -133,6 +55,44 @@ type Kept interface {
 	Put(key string, data []byte)
 }
 
+// Memo keeps results of one compile for the next: what the machine measured, simulations. Its zero value is
+// empty. It serves one compile at a time.
+type Memo struct {
+	machine   machine.Memo
+	runs, ran map[string]*mech.Topple // falling runs of this compile, and of the one before
+	// simulations of this compile, and of the one before
+	drapes, cloths map[string]*clothRun
+}
+
+func (m *Memo) next() {
+	m.runs, m.ran = map[string]*mech.Topple{}, m.runs
+	m.drapes, m.cloths = map[string]*clothRun{}, m.drapes
+}
+
+// topple computes a falling run, or returns the one that the last compile computed for the same key.
+func (m *Memo) topple(key string, work func() (*mech.Topple, error)) (*mech.Topple, error) {
+	run, known := m.ran[key]
+	if !known {
+		var err error
+		if run, err = work(); err != nil {
+			return nil, err
+		}
+	}
+	m.runs[key] = run
+	return run, nil
+}
+
+// compiler makes rigs and cameras, and has the rest made by the machine's builder.
+type compiler struct {
+	*machine.Builder
+	scene  *Scene
+	memo   *Memo
+	kept   Kept
+	shared map[fieldKey]*facing.Field // rigs that face the same way on the same path share it
+	faces  map[fieldKey]int           // the first such rig
+	spent  spent
+}
+
 // Compile prepares a checked document that needs no files.
 func Compile(d *scene.Document) (*Scene, error) { return new(Compiler).Compile(d) }
 
@@ -141,126 +101,59 @@ func (k *Compiler) Compile(d *scene.Document) (*Scene, error) {
 	return k.CompileContext(context.Background(), d)
 }
 
-// compiler returns a compiler with everything still to do.
-func (k *Compiler) compiler(d *scene.Document) *compiler {
-	return &compiler{
-		Scene: &Scene{
-			Doc:      d,
-			Clock:    motion.Clock{FPS: d.FPS, First: float64(d.Range.First)},
-			Paths:    make([]*path.Curve, len(d.Paths)),
-			Parts:    make([]Part, len(d.Parts)),
-			Rigs:     make([]Rig, len(d.Rigs)),
-			Shaped:   make([]Shaped, len(d.Paths)),
-			Fixtures: make([]Fixture, len(d.Fixtures)),
-			carriers: make([]carrier, len(d.Carriers)),
-			cameras:  make([]camera, len(d.Cameras)),
-			parents:  make([]int, len(d.Paths)),
-			rests:    make([]geom.Rigid, len(d.Paths)),
-			tugs:     make([][]tug, len(d.Paths)),
-			deforms:  make([]bool, len(d.Paths)),
-			still:    make([]still, len(d.Paths)),
-			signals:  map[string]*signal{},
-			pathAt:   map[string]int{},
-			belts:    make([]*belt, len(d.Paths)),
-			winches:  make([]*winch, len(d.Paths)),
-			waves:    map[*scene.WaveStep]*wave{},
-			lags:     map[*scene.LagStep]*lag{},
-			ground:   d.Ground.Profile(),
-			stands:   byFrame[geom.Rigid]{most: smallMost},
-			fits:     byFrame[lie]{most: smallMost},
-			curves:   byFrame[*path.Curve]{spans: func(c *path.Curve) int { return len(c.Spans()) }},
-			fields: byFrame[*facing.Field]{spans: func(f *facing.Field) int {
-				if f == nil {
-					return 0
-				}
-				return len(f.Curve().Spans())
-			}},
-			posed: byFrame[*Posed]{spans: func(p *Posed) int { return len(p.Curve.Spans()) }},
-		},
-		meshes: k.Meshes, figures: k.Figures, memo: k.Memo, kept: k.Kept, state: map[string]state{},
-		partAt: map[string]int{}, fixtureAt: map[string]int{}, rigAt: map[string]int{}, carrierAt: map[string]int{},
-		faultyPart: make([]bool, len(d.Parts)), slots: map[string]*scene.Slot{}, shared: map[fieldKey]*facing.Field{}, faces: map[fieldKey]int{},
-	}
-}
-
 // CompileContext prepares a checked document. The error is a scene.Faults with the
 // addresses of what cannot be made, or the context's when that has ended.
 func (k *Compiler) CompileContext(ctx context.Context, d *scene.Document) (*Scene, error) {
-	c := k.compiler(d)
-	c.stop = new(path.Stop)
-	c.stop.Arm(ctx)
-	defer c.stop.LetGo()
-	slots := d.Slots()
-	for i := range slots {
-		c.slots[slots[i].Ref] = &slots[i]
-	}
-	for i := range d.Carriers {
-		c.carrierAt[d.Carriers[i].ID] = i
-	}
-	if c.memo == nil {
-		c.memo = new(Memo)
-	}
-	c.memo.next()
-	c.memo.spans.Stop = c.stop
-	for i := range d.Paths {
-		c.pathAt[d.Paths[i].ID] = i
-	}
-	for i := range d.Rigs {
-		c.rigAt[d.Rigs[i].ID] = i
-	}
-	for i := range d.Paths { // where carriers look for their wheels
-		c.rests[i] = d.Paths[i].Rest.Rigid()
-	}
-	for i := range d.Parts {
-		c.partAt[d.Parts[i].ID] = i
-		c.part(i)
-	}
-	for i := range d.Fixtures {
-		c.fixtureAt[d.Fixtures[i].ID] = i
-		c.fixture(i)
-	}
-	for i := range d.Paths {
-		c.path(i)
-	}
-	for i := range d.Carriers {
-		c.carrier(i)
-	}
+	c := k.begin(ctx, d)
+	c.Make()
 	for i := range d.Rigs {
 		c.rig(i)
 	}
-	for i := range slots {
-		c.value(slots[i].Ref)
-	}
+	c.Values()
 	for i := range d.Cameras {
 		c.camera(i)
 	}
-	if len(c.faults) == 0 { // what sets them off can be anything that moves
+	if !c.Faulty() { // what sets them off can be anything that moves
 		for i := range d.Rigs {
 			c.falls(i)
 		}
 	}
-	if err := ctx.Err(); err != nil {
+	if err := c.End(ctx); err != nil {
 		return nil, err
 	}
-	if len(c.faults) > 0 {
-		return nil, c.Doc.Addressed(c.faults)
-	}
-	c.findMoving()
-	return c.Scene, nil
+	return c.scene, nil
 }
 
-func (c *compiler) fixture(i int) {
-	d := &c.Doc.Fixtures[i]
-	f := &c.Fixtures[i]
-	f.Part = c.partAt[d.Part]
-	a := &c.Parts[f.Part].Axes
-	if c.faultyPart[f.Part] {
-		return
+// begin returns a compiler with everything still to do.
+func (k *Compiler) begin(ctx context.Context, d *scene.Document) *compiler {
+	memo := k.Memo
+	if memo == nil {
+		memo = new(Memo)
 	}
-	m := d.Stand()
-	fr := geom.Frame{P: m.P, T: m.Z, U: m.Y}
-	f.at, f.pivot = fr.P, a.Pivot
-	f.carrier = c.carrierIndex(c.Doc.Parent(d.Carrier))
-	f.x, f.y, f.z = ownAxes(a, fr)
-	f.rest = geom.Rigid{P: f.ToWorld(geom.Vec{}), X: f.x, Y: f.y, Z: f.z}
+	memo.next()
+	c := &compiler{memo: memo, kept: k.Kept, shared: map[fieldKey]*facing.Field{}, faces: map[fieldKey]int{}}
+	c.Builder = machine.Begin(ctx, d, machine.Sources{Meshes: k.Meshes, Figures: k.Figures, Memo: &memo.machine}, c)
+	c.scene = &Scene{
+		Machine: c.Machine,
+		Rigs:    make([]Rig, len(d.Rigs)),
+		cameras: make([]camera, len(d.Cameras)),
+		carries: make([]*Rig, len(d.Paths)),
+		fields: machine.ByFrame[*facing.Field]{Spans: func(f *facing.Field) int {
+			if f == nil {
+				return 0
+			}
+			return len(f.Curve().Spans())
+		}},
+		posed: machine.ByFrame[*Posed]{Spans: func(p *Posed) int { return len(p.Curve.Spans()) }},
+	}
+	return c
+}
+
+// Tracked makes rig i, and says where its pieces are at a frame.
+func (c *compiler) Tracked(i int) (pieces int, at func(piece int, frame float64) geom.Vec) {
+	t := c.rig(i)
+	if t == nil {
+		return 0, nil
+	}
+	return t.Layout.Count, t.placeOf
 }

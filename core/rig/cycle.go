@@ -6,6 +6,7 @@ import (
 
 	"bead/core/figure"
 	"bead/core/geom"
+	"bead/core/machine"
 	"bead/core/path"
 	"bead/core/place"
 	"bead/core/scene"
@@ -35,7 +36,7 @@ type standingFoot struct {
 type layer struct {
 	doc    *scene.Layer
 	joints []bool // the topmost of those that it names
-	by     [6]*signal
+	by     [6]*machine.Signal
 }
 
 // plantEase is how long before and after a plant a foot that slides in its cycle is led to where it
@@ -50,21 +51,21 @@ func (t *cycle) nature() Nature { return Nature{Jointed: true} }
 func (t *cycle) prepare(c *compiler) bool {
 	f := c.Parts[t.Part].Figure
 	if f == nil {
-		c.say(fmt.Errorf("%q is no figure: a part read from BVH, or from glTF with a skin, is accepted", c.Doc.Parts[t.Part].Name), "rigs[%d].part", t.index)
+		c.Say(fmt.Errorf("%q is no figure: a part read from BVH, or from glTF with a skin, is accepted", c.Doc.Parts[t.Part].Name), "rigs[%d].part", t.index)
 		return false
 	}
 	if n := len(f.Joints) * max(t.doc.Count, 1); n > maxPoses {
-		c.say(fmt.Errorf("%d copies come to %d joints: up to %d are accepted", t.doc.Count, n, maxPoses), "rigs[%d].cycle.count", t.index)
+		c.Say(fmt.Errorf("%d copies come to %d joints: up to %d are accepted", t.doc.Count, n, maxPoses), "rigs[%d].cycle.count", t.index)
 		return false
 	}
 	a := &c.Parts[t.Part].Axes
 	t.gait = figure.NewGait(f, a.Forward, a.Up, a.Pivot, c.Doc.Parts[t.Part].Shape.Figure.Scale*t.scale, t.doc.Stride)
 	if !(math.Abs(t.gait.Stride) > 1e-6) || t.doc.Stride == 0 && !t.gait.Moves() {
-		c.say(fmt.Errorf("it runs on the spot: how far a round goes is wanted, more than 0 m"), "rigs[%d].cycle.stride", t.index)
+		c.Say(fmt.Errorf("it runs on the spot: how far a round goes is wanted, more than 0 m"), "rigs[%d].cycle.stride", t.index)
 		return false
 	}
 	if t.gait.Stride < 0 {
-		c.say(fmt.Errorf("its keys go %.4g m back in a round: a forward of the part that is the other way is accepted", -t.gait.Stride), "rigs[%d].part", t.index)
+		c.Say(fmt.Errorf("its keys go %.4g m back in a round: a forward of the part that is the other way is accepted", -t.gait.Stride), "rigs[%d].part", t.index)
 		return false
 	}
 	named, ok := t.named(c, "follow", t.doc.Follow)
@@ -89,7 +90,7 @@ func (t *cycle) named(c *compiler, field string, names []string) ([]bool, bool) 
 		for _, joint := range list {
 			j := f.Find(joint)
 			if j < 0 {
-				c.say(fmt.Errorf("%q is no joint of %q, and no set: names of its joints are accepted", joint, c.Doc.Parts[t.Part].Name), "rigs[%d].cycle.%s", t.index, field)
+				c.Say(fmt.Errorf("%q is no joint of %q, and no set: names of its joints are accepted", joint, c.Doc.Parts[t.Part].Name), "rigs[%d].cycle.%s", t.index, field)
 				return nil, false
 			}
 			out[j] = true
@@ -109,11 +110,11 @@ func (t *cycle) findFeet(c *compiler) bool {
 		d := &t.doc.Feet[k]
 		j := f.Find(d.Joint)
 		if j < 0 {
-			c.say(fmt.Errorf("%q is no joint of %q: names of its joints are accepted", d.Joint, c.Doc.Parts[t.Part].Name), "rigs[%d].cycle.feet[%d].joint", t.index, k)
+			c.Say(fmt.Errorf("%q is no joint of %q: names of its joints are accepted", d.Joint, c.Doc.Parts[t.Part].Name), "rigs[%d].cycle.feet[%d].joint", t.index, k)
 			return false
 		}
 		if d.Tip && len(f.Joints[j].Ends) == 0 {
-			c.say(fmt.Errorf("%q has no tip: the joint itself is accepted", d.Joint), "rigs[%d].cycle.feet[%d].tip", t.index, k)
+			c.Say(fmt.Errorf("%q has no tip: the joint itself is accepted", d.Joint), "rigs[%d].cycle.feet[%d].tip", t.index, k)
 			return false
 		}
 		feet = append(feet, f.LegOf(j, d.Joints, d.Tip))

@@ -105,14 +105,14 @@ func (t *cycle) under(m *moment, s []geom.Rigid, rounds, from float64, f geom.Fr
 		return 0
 	}
 	if len(t.feet) == 0 {
-		y, _ := t.scene.ground.Height(f.P.Z)
+		y, _ := t.scene.Ground().Height(f.P.Z)
 		return y
 	}
 	sum := 0.0
 	for k := range t.feet {
 		c, _ := t.contact(k, s, rounds)
 		at := t.way(m, c.Z+from)
-		y, _ := t.scene.ground.Height(onWay(at, geom.Rigid{P: c}, c.Z).P.Z)
+		y, _ := t.scene.Ground().Height(onWay(at, geom.Rigid{P: c}, c.Z).P.Z)
 		sum += y
 	}
 	return sum / float64(len(t.feet))
@@ -152,7 +152,7 @@ func (t *cycle) stepOn(dst *Pieces, m *moment, k int, rounds, from float64, out 
 	turned := geom.Rigid{X: own.X, Y: own.Y, Z: own.Z}
 	turned = geom.Rigid{P: geom.Vec{}, X: f.Side(), Y: f.U, Z: f.T}.Mul(turned)
 	if t.doc.Ground {
-		y, slope := t.scene.ground.Height(target.Z)
+		y, slope := t.scene.Ground().Height(target.Z)
 		target.Y += y
 		pitch := -math.Atan(slope)
 		turnBy(&turned, geom.V(1, 0, 0), pitch)
@@ -183,7 +183,7 @@ func (t *cycle) stepOn(dst *Pieces, m *moment, k int, rounds, from float64, out 
 func (t *cycle) layered(l *layer, m *moment, f geom.Frame, d float64, joint *geom.Rigid) {
 	var v [6]float64
 	for i, s := range l.by {
-		v[i] = s.at(m.frame, t.scene.Clock)
+		v[i] = s.At(m.frame, t.scene.Clock)
 	}
 	const degree = math.Pi / 180
 	heading := v[0] * degree

@@ -41,20 +41,20 @@ func (w *wing) piece(order int) int { return w.first + w.step*order }
 
 // falls computes the toppling of rig i once everything else of it is made. The pieces stand still until then.
 func (c *compiler) falls(i int) {
-	t, is := c.Rigs[i].kind.(*train)
+	t, is := c.scene.Rigs[i].kind.(*train)
 	if !is || t.doc.Fall == nil || t.falling != nil {
 		return
 	}
-	c.once("fall", t.rig.ID, t.rig.Name, fmt.Sprintf("rigs[%d].train.fall.rig", i), func() {
+	c.Once("fall", t.rig.ID, t.rig.Name, fmt.Sprintf("rigs[%d].train.fall.rig", i), func() {
 		if by := t.doc.Fall.Rig; by != "" {
-			c.falls(c.rigAt[by])
+			c.falls(c.RigAt(by))
 		}
-		if len(c.faults) > 0 {
+		if c.Faulty() {
 			return
 		}
 		f, err := newFalls(c, t)
 		if err != nil {
-			c.say(err, "rigs[%d].train.fall", i)
+			c.Say(err, "rigs[%d].train.fall", i)
 			return
 		}
 		t.falling = f
@@ -93,7 +93,7 @@ func newFalls(c *compiler, t *train) (*falls, error) {
 			f.hinge[i] = slabs[order].Hinge
 		}
 		w.run, err = c.memo.topple(fmt.Sprint(push, slabs), func() (*mech.Topple, error) {
-			return mech.NewTopple(c.stopped, slabs, push, gravity)
+			return mech.NewTopple(c.Stopped, slabs, push, gravity)
 		})
 		if err != nil {
 			return nil, err
@@ -133,12 +133,12 @@ func (f *falls) spread(doc *scene.Fall, n int) error {
 // swayed reports whether the path's space moves in any frame of the range.
 func (t *train) swayed(c *compiler) bool {
 	r := t.scene.Doc.Range
-	if t.scene.parents[t.Path] < 0 {
+	if t.scene.PathParent(t.Path) < 0 {
 		return false
 	}
-	was := t.scene.pathPose(t.Path, float64(r.First))
-	for f := r.First + 1; f <= r.Last && !c.stopped(); f++ {
-		if now := t.scene.pathPose(t.Path, float64(f)); now.P.Sub(was.P).Norm() > 1e-9 || now.X.Sub(was.X).Norm() > 1e-9 {
+	was := t.scene.PathPlace(t.Path, float64(r.First))
+	for f := r.First + 1; f <= r.Last && !c.Stopped(); f++ {
+		if now := t.scene.PathPlace(t.Path, float64(f)); now.P.Sub(was.P).Norm() > 1e-9 || now.X.Sub(was.X).Norm() > 1e-9 {
 			return true
 		}
 	}
@@ -148,7 +148,7 @@ func (t *train) swayed(c *compiler) bool {
 // standing is how the box of each piece stands, in the world.
 func (f *falls) standing(t *train) ([]standing, error) {
 	first := t.scene.Clock.First
-	pose, out := t.scene.pathPose(t.Path, first), make([]standing, len(f.hinge))
+	pose, out := t.scene.PathPlace(t.Path, first), make([]standing, len(f.hinge))
 	for i := range out {
 		at := pose.Frame(t.faced(&t.Posed, t.wrap(t.Curve, t.evenly(i, first)), t.Roll(first)*math.Pi/180, 0))
 		if lean := math.Abs(math.Asin(max(min(at.Side().Y, 1), -1))); lean > plumb || at.U.Y < 0 {

@@ -9,6 +9,7 @@ import (
 	"bead/core/figure"
 	"bead/core/geom"
 	"bead/core/look"
+	"bead/core/machine"
 	"bead/core/motion"
 	"bead/core/scene"
 )
@@ -106,7 +107,7 @@ func (s *Scene) Groups(skip []bool) []Group {
 		if d.Guide || s.Doc.Parts[s.Fixtures[i].Part].Guide {
 			continue
 		}
-		out = append(out, Group{Name: d.Name, Alone: true, Carrier: s.Fixtures[i].carrier, Scale: 1, index: i, Things: []Thing{{Name: d.Name, Short: d.Name, Model: part(s.Fixtures[i].Part, s.standing(i))}},
+		out = append(out, Group{Name: d.Name, Alone: true, Carrier: s.Fixtures[i].Carrier, Scale: 1, index: i, Things: []Thing{{Name: d.Name, Short: d.Name, Model: part(s.Fixtures[i].Part, s.standing(i))}},
 			place: func(p *Picture, _ int) [Stride]float32 { return unscaled(p.Fixtures[i]) }})
 	}
 	return out
@@ -116,7 +117,7 @@ func (s *Scene) Groups(skip []bool) []Group {
 func (s *Scene) MadeOf(part int, stands string) []*look.Material {
 	p := &s.Doc.Parts[part]
 	own := s.Doc.MadeOf(p, stands)
-	if m := s.Parts[part].made; m != nil && p.Material == "" {
+	if m := s.Parts[part].Made; m != nil && p.Material == "" {
 		own = m
 	}
 	out := []*look.Material{own}
@@ -138,7 +139,7 @@ func (s *Scene) MadeOf(part int, stands string) []*look.Material {
 
 // standing tells how a fixture does.
 func (s *Scene) standing(fixture int) string {
-	if s.Fixtures[fixture].carrier >= 0 {
+	if s.Fixtures[fixture].Carrier >= 0 {
 		return scene.Riding
 	}
 	return scene.Still
@@ -179,7 +180,7 @@ func (s *Scene) tinted(rig, piece, count int, of *look.Material) string {
 
 func (s *Scene) pieces(i int, part func(int, string) *Model) Group {
 	t, name := &s.Rigs[i], s.Doc.Rigs[i].Name
-	g := Group{Name: name, ID: s.Doc.Rigs[i].ID, Carrier: s.parents[t.Path], Surfaces: t.Bends(), Skeletal: t.Bends() && !t.Simulated && !t.Jointed, Jointed: t.Jointed, Scaled: true, Scale: t.scale, rig: t, index: i,
+	g := Group{Name: name, ID: s.Doc.Rigs[i].ID, Carrier: s.PathParent(t.Path), Surfaces: t.Bends(), Skeletal: t.Bends() && !t.Simulated && !t.Jointed, Jointed: t.Jointed, Scaled: true, Scale: t.scale, rig: t, index: i,
 		// What leaves an open path and comes in again at its start.
 		Jumps: t.ComesRound && !t.Curve.Closed(),
 		place: func(p *Picture, k int) [Stride]float32 { return [Stride]float32(p.Rigs[i].Transforms[k*Stride:]) }}
@@ -212,7 +213,7 @@ func (s *Scene) pieces(i int, part func(int, string) *Model) Group {
 // moulded are the surfaces that a rig's kind makes itself.
 func (s *Scene) moulded(i int) Group {
 	t, name := &s.Rigs[i], s.Doc.Rigs[i].Name
-	g := Group{Name: name + " surfaces", ID: s.Doc.Rigs[i].ID, Carrier: s.parents[t.Path], Surfaces: true, Scale: 1, rig: t, index: i}
+	g := Group{Name: name + " surfaces", ID: s.Doc.Rigs[i].ID, Carrier: s.PathParent(t.Path), Surfaces: true, Scale: 1, rig: t, index: i}
 	from := 0
 	for k := range t.moulds {
 		m := &t.moulds[k]
@@ -225,7 +226,7 @@ func (s *Scene) moulded(i int) Group {
 
 func (s *Scene) wheels(i int, models map[[32]byte]*Model) Group {
 	path := &s.Doc.Paths[i]
-	g := Group{Name: path.Name + " wheels", Carrier: s.parents[i], Scale: 1, index: i,
+	g := Group{Name: path.Name + " wheels", Carrier: s.PathParent(i), Scale: 1, index: i,
 		place: func(p *Picture, k int) [Stride]float32 { return unscaled(p.Paths[i].Mul(p.Wheels[i][k].Place)) }}
 	for k := range path.Shape.Wrap.Wheels {
 		name := path.Shape.Wrap.Wheels[k].Name
@@ -348,12 +349,12 @@ func (g *Group) OwnKeys(thing, first, frames int) []float64 {
 // JointsAt are the joints of one figure at a frame, which may lie between two, in the space of the group's
 // carrier. The picture is overwritten.
 func (g *Group) JointsAt(s *Scene, p *Picture, thing int, frame float64) []geom.Rigid {
-	p.Frame, p.Rigs, p.Carriers = frame, resized(p.Rigs, g.index+1), resized(p.Carriers, len(s.carriers))
+	p.Frame, p.Rigs, p.Carriers = frame, resized(p.Rigs, g.index+1), resized(p.Carriers, len(s.Doc.Carriers))
 	r := &p.Rigs[g.index]
 	r.bare, r.one = true, thing+1
 	g.rig.frame(r, frame)
-	if g.Carrier != World {
-		p.Carriers[g.Carrier] = PlaceOf(s.pose(g.Carrier, frame))
+	if g.Carrier != machine.World {
+		p.Carriers[g.Carrier] = PlaceOf(s.CarrierPlace(g.Carrier, frame))
 	}
 	return g.JointsUnder(p, thing)
 }

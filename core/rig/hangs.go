@@ -3,32 +3,11 @@ package rig
 import (
 	"bead/core/bend"
 	"bead/core/geom"
+	"bead/core/machine"
 )
 
-// World is the parent of what hangs from no carrier.
-const World = -1
-
-// Parents are the carriers that the scene's carriers hang from, by their numbers, or World. One that
-// rides on a path hangs from what the path hangs from.
-func (s *Scene) Parents() []int {
-	out := make([]int, len(s.Doc.Carriers))
-	for i := range out {
-		out[i] = s.carrierNamed(s.Doc.ParentOf(&s.Doc.Carriers[i]))
-	}
-	return out
-}
-
-func (s *Scene) carrierNamed(id string) int {
-	for i := range s.Doc.Carriers {
-		if s.Doc.Carriers[i].ID == id {
-			return i
-		}
-	}
-	return World
-}
-
-// PathParent is the carrier that path i hangs from, or World.
-func (s *Scene) PathParent(i int) int { return s.parents[i] }
+// World is the carrier of what hangs from none.
+const World = machine.World
 
 // CameraParent is the carrier that camera i hangs from, or World.
 func (s *Scene) CameraParent(i int) int { return s.cameras[i].on }

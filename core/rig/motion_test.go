@@ -9,6 +9,7 @@ import (
 	"testing"
 
 	"bead/core/geom"
+	"bead/core/machine"
 	"bead/core/rig"
 	"bead/core/scene"
 )
@@ -356,7 +357,7 @@ func TestReparentKeepsPlaces(t *testing.T) {
 		}
 	}
 	for _, to := range []string{"barge", "quay", ""} {
-		for _, kind := range [][2]string{{rig.KindPath, "p"}, {rig.KindFixture, "f"}, {rig.KindCarrier, "body"}} {
+		for _, kind := range [][2]string{{machine.KindPath, "p"}, {machine.KindFixture, "f"}, {machine.KindCarrier, "body"}} {
 			moved, err := s.Reparent(kind[0], kind[1], to, 37)
 			if err != nil {
 				t.Fatal(kind, to, err)
@@ -365,7 +366,7 @@ func TestReparentKeepsPlaces(t *testing.T) {
 			if err != nil {
 				t.Fatal(kind, to, err)
 			}
-			if kind[0] == rig.KindFixture {
+			if kind[0] == machine.KindFixture {
 				var a, b rig.Picture
 				s.Frame(&a, 37)
 				now.Frame(&b, 37)
@@ -376,7 +377,7 @@ func TestReparentKeepsPlaces(t *testing.T) {
 				}
 			}
 			same("path, as "+kind[0]+" goes to "+to, s.PathPlace(0, 37), now.PathPlace(0, 37))
-			if kind[0] == rig.KindCarrier {
+			if kind[0] == machine.KindCarrier {
 				for f := 1.0; f <= 96; f++ {
 					same(fmt.Sprintf("body at frame %g on %q", f, to), s.CarrierPlace(0, f), now.CarrierPlace(0, f))
 				}
@@ -384,11 +385,11 @@ func TestReparentKeepsPlaces(t *testing.T) {
 		}
 	}
 	// Where the parents only stand apart the keys stay what they are.
-	moved, err := s.Reparent(rig.KindCarrier, "body", "quay", 1)
+	moved, err := s.Reparent(machine.KindCarrier, "body", "quay", 1)
 	if err != nil || len(moved.Carriers[0].At[2].Keys) != 4 || moved.Carriers[0].At[0].Const != -10 {
 		t.Errorf("to the quay: %+v, %v", moved.Carriers[0], err)
 	}
-	if _, err := s.Reparent(rig.KindCarrier, "body", "body", 1); err == nil || !strings.Contains(err.Error(), "itself") {
+	if _, err := s.Reparent(machine.KindCarrier, "body", "body", 1); err == nil || !strings.Contains(err.Error(), "itself") {
 		t.Errorf("a carrier may ride on itself: %v", err)
 	}
 }

@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"bead/core/geom"
+	"bead/core/machine"
 	"bead/core/mech"
 	"bead/core/path"
 	"bead/core/scene"
@@ -26,7 +27,7 @@ const (
 type payout struct {
 	carried
 	doc      *scene.Payout
-	away     *signal
+	away     *machine.Signal
 	roll     mech.Roll
 	stations []float64 // distances at which the sheet has vertices across
 	arms     int
@@ -76,7 +77,7 @@ func (t *payout) ready(c *compiler) (field string, err error) {
 	t.stations = t.closer(t.stations)
 	t.arms = min(max(int(math.Round(t.roll.Turns())), 1), rollArms)
 	t.moulds = []Mould{t.sheetMould(), t.rollMould()}
-	if err := spend(&c.spent.bodies, t.moulds[0].vertices()+t.moulds[1].vertices(), maxBodies, "vertices of pieces that bend", "a shorter way, or fewer pieces, segments or rigs are accepted"); err != nil {
+	if err := machine.Spend(&c.spent.bodies, t.moulds[0].vertices()+t.moulds[1].vertices(), maxBodies, "vertices of pieces that bend", "a shorter way, or fewer pieces, segments or rigs are accepted"); err != nil {
 		return "path", err
 	}
 	var p Pieces
@@ -145,7 +146,7 @@ func (t *payout) stateAt(base, frame float64) paid {
 	}
 	if base >= length {
 		s.out = true
-		away := t.away.at(frame, t.scene.Clock)
+		away := t.away.At(frame, t.scene.Clock)
 		s.at += away
 		s.turned += away / s.radius
 	}
@@ -412,7 +413,7 @@ func (t *Rig) Payout(frame float64) *Paid {
 		return nil
 	}
 	s := k.state(frame)
-	f := t.scene.pathPose(t.Path, frame).Frame(t.faced(t.At(frame), s.at, t.Roll(frame)*math.Pi/180, 0))
+	f := t.scene.PathPlace(t.Path, frame).Frame(t.faced(t.At(frame), s.at, t.Roll(frame)*math.Pi/180, 0))
 	return &Paid{Hub: f.P.Mad(f.U, s.radius), Side: f.Side(), Radius: s.radius, Turned: s.turned, From: s.from, To: s.to, Laid: s.meets, Out: s.out}
 }
 

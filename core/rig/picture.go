@@ -132,24 +132,24 @@ func (s *Scene) At(dst *Picture, frame float64) {
 	dst.Frame = frame
 	dst.Rigs = resized(dst.Rigs, len(s.Rigs))
 	dst.Paths, dst.Curves = resized(dst.Paths, len(s.Paths)), resized(dst.Curves, len(s.Paths))
-	dst.Fixtures, dst.Carriers = resized(dst.Fixtures, len(s.Fixtures)), resized(dst.Carriers, len(s.carriers))
+	dst.Fixtures, dst.Carriers = resized(dst.Fixtures, len(s.Fixtures)), resized(dst.Carriers, len(s.Doc.Carriers))
 	for i := range s.Paths {
-		dst.Paths[i] = PlaceOf(s.pathPose(i, frame))
+		dst.Paths[i] = PlaceOf(s.PathPlace(i, frame))
 		dst.Curves[i] = nil
-		if s.deforms[i] {
-			dst.Curves[i] = s.curveAt(i, frame)
+		if s.Deforms(i) {
+			dst.Curves[i] = s.CurveAt(i, frame)
 		}
 	}
 	for i := range s.Fixtures {
 		f := &s.Fixtures[i]
-		dst.Fixtures[i] = PlaceOf(s.pose(f.carrier, frame).Mul(f.rest))
+		dst.Fixtures[i] = PlaceOf(s.CarrierPlace(f.Carrier, frame).Mul(f.Rest))
 	}
 	dst.Cameras = resized(dst.Cameras, len(s.cameras))
 	for i := range s.cameras {
 		dst.Cameras[i] = s.Look(i, frame)
 	}
-	for i := range s.carriers {
-		dst.Carriers[i] = PlaceOf(s.pose(i, frame))
+	for i := range s.Doc.Carriers {
+		dst.Carriers[i] = PlaceOf(s.CarrierPlace(i, frame))
 	}
 	for i := range s.Rigs {
 		dst.Rigs[i].bare, dst.Rigs[i].stop = dst.Bare, dst.stop
@@ -162,14 +162,11 @@ func (s *Scene) At(dst *Picture, frame float64) {
 	dst.Wheels = resized(dst.Wheels, len(s.Paths))
 	for i := range s.Paths {
 		dst.Wheels[i] = dst.Wheels[i][:0]
-		if s.belts[i] != nil {
+		if s.Doc.Paths[i].Shape.Wrap != nil {
 			dst.Wheels[i] = s.turning(dst.Wheels[i], i, frame, dst.Rigs)
 		}
 	}
-	dst.Values = resized(dst.Values, len(s.moving))
-	for i := range s.moving {
-		dst.Values[i] = s.moving[i].signal.at(frame, s.Clock)
-	}
+	dst.Values = s.ValuesAt(dst.Values, frame)
 }
 
 func resized[T any](s []T, n int) []T {
@@ -178,12 +175,3 @@ func resized[T any](s []T, n int) []T {
 	}
 	return s[:n]
 }
-
-// Deforms reports whether path i differs from frame to frame.
-func (s *Scene) Deforms(i int) bool { return s.deforms[i] }
-
-// PathPlace returns where the space of path i is in the world at a frame.
-func (s *Scene) PathPlace(i int, frame float64) geom.Rigid { return s.pathPose(i, frame) }
-
-// CarrierPlace returns where carrier i is in the world at a frame.
-func (s *Scene) CarrierPlace(i int, frame float64) geom.Rigid { return s.pose(i, frame) }

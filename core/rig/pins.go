@@ -41,8 +41,8 @@ func (t *Rig) spaced(curve *path.Curve) (place.Layout, error) {
 		layout.Count, layout.Seam = n, curve.Length()-s
 		return layout, nil
 	}
-	if b := t.scene.belts[t.Path]; b != nil && b.shape.Keep != nil && b.shape.Keep.Pins && b.shape.Keep.Links == layout.Count {
-		layout.Pitch = b.shape.Keep.Pitch // the belt sees to it
+	if b := t.belt(); b != nil && b.Keep != nil && b.Keep.Pins && b.Keep.Links == layout.Count {
+		layout.Pitch = b.Keep.Pitch // the belt sees to it
 		return layout, nil
 	}
 	if !kept {
@@ -92,13 +92,13 @@ func (c *compiler) partsOf(i int, t *Rig, count int) bool {
 	}
 	for n := range others {
 		o := &others[n]
-		p := c.partAt[o.Part]
-		if c.faultyPart[p] {
+		p := c.PartAt(o.Part)
+		if c.PartFaulty(p) {
 			return false
 		}
 		for _, piece := range o.Pieces {
 			if piece < 1 || piece > count {
-				c.say(fmt.Errorf("piece %d is not there: 1 to %d are", piece, count), "rigs[%d].train.others[%d].pieces", i, n)
+				c.Say(fmt.Errorf("piece %d is not there: 1 to %d are", piece, count), "rigs[%d].train.others[%d].pieces", i, n)
 				return false
 			}
 		}
@@ -191,19 +191,19 @@ func (t *train) pinned(dst *Pieces, m *moment) {
 	round := t.ComesRound && curve.Closed()
 	root, whole := base, 0.0
 	if t.ComesRound {
-		root, whole = pinRoot(curve, root, chord)
+		root, whole = place.Root(curve, root, chord)
 	}
 	dst.Pins = resized(dst.Pins, n+1)
 	dst.Distances, dst.Transforms = resized(dst.Distances, n), resized(dst.Transforms, n*Stride)
 	dst.pinAt = resized(dst.pinAt, n+1)
 	switch {
-	case round && now.Layout.Seam == 0 && t.scene.belts[t.Path] != nil:
+	case round && now.Layout.Seam == 0 && t.belt() != nil:
 		closeUp(dst.Pins, dst.pinAt, curve, root, chord, share)
 	case round && now.Layout.Seam == 0:
 		// Without a driver or ground to be exact on, all links take an equal share: the least spread.
 		closeUp(dst.Pins, dst.pinAt, curve, root, chord, func(float64) float64 { return 1 })
 	default:
-		march(dst.Pins, dst.pinAt, curve, root, chord)
+		place.March(dst.Pins, dst.pinAt, curve, root, chord)
 	}
 	dst.FirstPin = -int(whole)
 	k := 0
@@ -239,36 +239,6 @@ func (t *train) pinned(dst *Pieces, m *moment) {
 		put(dst.Transforms[i*Stride:], at, turn, float32(t.scale))
 	}
 }
-
-// pinRoot is where the first pin of a closed train stands after a travel, and how many whole pitches that is.
-func pinRoot(c *path.Curve, travelled, chord float64) (root, whole float64) {
-	pitches := travelled / chord
-	whole = math.Floor(pitches)
-	if step, err := place.NextPin(c, 0, chord); err == nil {
-		root = step * (pitches - whole)
-	}
-	return root, whole
-}
-
-// march fills in pins a chord apart, with their places; where the curve has no point a chord ahead it goes
-// straight on.
-func march(pins []float64, at []geom.Vec, c *path.Curve, start, chord float64) {
-	pins[0] = start
-	at[0], _ = c.At(start)
-	for i := 1; i < len(pins); i++ {
-		next, p, err := place.PinAfter(onward{c}, pins[i-1], at[i-1], chord)
-		if err != nil {
-			next = pins[i-1] + chord
-			p, _ = c.At(next)
-		}
-		pins[i], at[i] = next, p
-	}
-}
-
-// onward is a curve without end: closed ones go round and round, open ones go straight on past their ends.
-type onward struct{ *path.Curve }
-
-func (o onward) Closed() bool { return true }
 
 // closeUp marches pins from a root once round to itself. The polygons that rigid links make
 // round sprockets leave a little, which changes as they turn; the links far from the root
@@ -306,7 +276,7 @@ func closeUp(pins []float64, at []geom.Vec, c *path.Curve, root, chord float64, 
 		a, fa, b = b, fb, b-fb*(b-a)/(fb-fa)
 	}
 	if math.IsNaN(fa) {
-		march(pins, at, c, root, chord)
+		place.March(pins, at, c, root, chord)
 	}
 }
 
@@ -365,7 +335,7 @@ func put(o []float32, p geom.Vec, q geom.Quat, scale float32) {
 // pins cannot avoid: the pitch with which its links close differs from place to place. 0 where it does not,
 // and on belts, which adjust their length.
 func (t *Rig) Unavoidable() float64 {
-	if !t.Pinned || !t.ComesRound || !t.Curve.Closed() || t.Layout.Seam != 0 || t.scene.belts[t.Path] != nil {
+	if !t.Pinned || !t.ComesRound || !t.Curve.Closed() || t.Layout.Seam != 0 || t.belt() != nil {
 		return 0
 	}
 	least, most := math.Inf(1), 0.0

@@ -8,6 +8,7 @@ import (
 	"bead/core/bend"
 	"bead/core/facing"
 	"bead/core/geom"
+	"bead/core/machine"
 	"bead/core/path"
 	"bead/core/place"
 	"bead/core/scene"
@@ -38,7 +39,7 @@ type Rig struct {
 	scale                float64
 	marks                []place.Mark // roll by distance, radians
 	beyond               int          // beads of roll beyond the path's end
-	travel, offset, roll *signal
+	travel, offset, roll *machine.Signal
 	lead                 *Rig
 	behind               int // rigs that lead it, one after another
 	deforms              bool
@@ -48,7 +49,7 @@ type Rig struct {
 	spread               *spreads
 	bodies               []*bend.Body // of every part, of rigs whose pieces bend
 	moulds               []Mould      // surfaces of its own making
-	blends               []*signal
+	blends               []*machine.Signal
 	blendAt              []int // of each, its number among the body's blends
 }
 
@@ -61,9 +62,9 @@ type Posed struct {
 
 // rig makes rig i; nil when it or its path has a fault.
 func (c *compiler) rig(i int) *Rig {
-	t := &c.Rigs[i]
+	t := &c.scene.Rigs[i]
 	r := &c.Doc.Rigs[i]
-	c.once("rig", r.ID, r.Name, fmt.Sprintf("rigs[%d]", i), func() { c.makeRig(i, t, r) })
+	c.Once("rig", r.ID, r.Name, fmt.Sprintf("rigs[%d]", i), func() { c.makeRig(i, t, r) })
 	if t.Curve == nil {
 		return nil
 	}
@@ -71,11 +72,11 @@ func (c *compiler) rig(i int) *Rig {
 }
 
 func (c *compiler) makeRig(i int, t *Rig, r *scene.Rig) {
-	*t = Rig{Path: c.pathAt[r.Path], Part: c.partAt[r.Part], rig: r, traits: r.Traits(), scale: r.Scale, scene: c.Scene, index: i, guide: -1}
+	*t = Rig{Path: c.PathAt(r.Path), Part: c.PartAt(r.Part), rig: r, traits: r.Traits(), scale: r.Scale, scene: c.scene, index: i, guide: -1}
 	t.kind = kinds[r.Kind()](t)
 	t.Nature = t.kind.nature()
-	curve := c.path(t.Path)
-	if curve == nil || c.faultyPart[t.Part] {
+	curve := c.Path(t.Path)
+	if curve == nil || c.PartFaulty(t.Part) {
 		return
 	}
 	t.ComesRound, t.Pinned = curve.Closed() || t.traits.PastEnd == scene.ComeRound, t.traits.Seat == scene.SeatEnds
@@ -86,10 +87,10 @@ func (c *compiler) makeRig(i int, t *Rig, r *scene.Rig) {
 	if err != nil {
 		var fe *place.FieldError
 		errors.As(err, &fe)
-		c.say(err, "rigs[%d].%s.%s", i, field, fe.Field)
+		c.Say(err, "rigs[%d].%s.%s", i, field, fe.Field)
 		return
 	}
-	if c.over(&c.spent.pieces, layout.Count, maxPieces, "pieces", "fewer pieces or rigs are accepted", "rigs[%d].%s", i, field) {
+	if c.Over(&c.spent.pieces, layout.Count, maxPieces, "pieces", "fewer pieces or rigs are accepted", "rigs[%d].%s", i, field) {
 		return
 	}
 	face, ok := c.faced(i, t, curve)
@@ -97,22 +98,25 @@ func (c *compiler) makeRig(i int, t *Rig, r *scene.Rig) {
 		return
 	}
 	if v := r.Travel.Turns; v != nil && t.Pinned && t.ComesRound { // once round is a pitch for every link
-		t.travel.speed = v.Speed(layout.Pitch*float64(layout.Count), c.Doc.Range.Count(), c.Clock)
+		t.travel.Goes(v.Speed(layout.Pitch*float64(layout.Count), c.Doc.Range.Count(), c.Clock))
 	}
-	if b := c.belts[t.Path]; b != nil && b.carries == nil && t.Row {
-		b.carries = t
+	if first := &c.scene.carries[t.Path]; *first == nil && t.Row && c.Doc.Paths[t.Path].Shape.Wrap != nil {
+		*first = t
+		if t.Pinned {
+			c.Linked(t.Path, layout.Count, t.base)
+		}
 	}
 	t.spread = new(spreads)
 	t.Posed = Posed{curve, face, layout}
 	if field, err := t.kind.ready(c); err != nil {
-		c.say(err, "rigs[%d].%s", i, field)
+		c.Say(err, "rigs[%d].%s", i, field)
 		t.Posed = Posed{}
 	}
 }
 
 // own finds the signal of a value of the rig; false when it has a fault.
-func (c *compiler) own(t *Rig, field string, to **signal) bool {
-	*to = c.value("rigs/" + t.rig.ID + "/" + field)
+func (c *compiler) own(t *Rig, field string, to **machine.Signal) bool {
+	*to = c.Value("rigs/" + t.rig.ID + "/" + field)
 	return *to != nil
 }
 
@@ -122,14 +126,14 @@ func (c *compiler) leads(i int, t *Rig) bool {
 	if l == nil {
 		return true
 	}
-	if t.lead = c.rig(c.rigAt[l.Rig]); t.lead == nil {
+	if t.lead = c.rig(c.RigAt(l.Rig)); t.lead == nil {
 		return false
 	}
-	if t.behind = t.lead.behind + 1; c.tooLong(t.behind, "rigs[%d].%s.lead", i, t.rig.Kind()) {
+	if t.behind = t.lead.behind + 1; c.TooLong(t.behind, "rigs[%d].%s.lead", i, t.rig.Kind()) {
 		return false
 	}
 	if n := t.lead.Layout.Count; l.At == scene.AtPiece && l.Piece > n {
-		c.say(fmt.Errorf("piece %d is not there: the rig has %d", l.Piece, n), "rigs[%d].%s.lead.piece", i, t.rig.Kind())
+		c.Say(fmt.Errorf("piece %d is not there: the rig has %d", l.Piece, n), "rigs[%d].%s.lead.piece", i, t.rig.Kind())
 		return false
 	}
 	return true
@@ -145,20 +149,20 @@ func (c *compiler) faced(i int, t *Rig, curve *path.Curve) (*facing.Field, bool)
 	if f.Up != nil {
 		t.spec.Up = geom.FromArray(*f.Up)
 	}
-	t.deforms = c.deforms[t.Path]
+	t.deforms = c.scene.Deforms(t.Path)
 	if f.Mode == facing.Guide {
-		t.guide = c.pathAt[f.Guide]
-		if t.spec.Guide = c.path(t.guide); t.spec.Guide == nil {
+		t.guide = c.PathAt(f.Guide)
+		if t.spec.Guide = c.Path(t.guide); t.spec.Guide == nil {
 			return nil, false
 		}
-		if !c.sameCarrier(t.Path, []string{f.Guide}, fmt.Sprintf("rigs[%d].facing.guide", i)) {
+		if !c.SameCarrier(t.Path, []string{f.Guide}, fmt.Sprintf("rigs[%d].facing.guide", i)) {
 			return nil, false
 		}
-		t.deforms = t.deforms || c.deforms[t.guide]
+		t.deforms = t.deforms || c.scene.Deforms(t.guide)
 	}
 	field, err := c.field(curve, t.spec, "rigs[%d].facing", i)
 	if err != nil {
-		c.say(err, "rigs[%d].facing", i)
+		c.Say(err, "rigs[%d].facing", i)
 	}
 	if field == nil || err != nil {
 		return nil, false

@@ -47,23 +47,6 @@ func TestArrivalsByDistanceFromTheEnd(t *testing.T) {
 	}
 }
 
-// What a tug holds gives way on either side of it, on a closed path over the seam too: of a
-// square held at its first corner both neighbours come half as far, the smoothstep of a half.
-func TestTugReachesOverTheSeam(t *testing.T) {
-	s := whole(t, `{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":2},
-"paths":[{"id":"p","name":"p","shape":{"polyline":{"closed":true,"points":[[0,0,0],[0,0,1],[1,0,1],[1,0,0]]}}}],"parts":[],"rigs":[],
-"tugs":[{"id":"t","name":"t","path":"p","points":[1],"pull":[0,1,0],"reach":2}]}`)
-	c := s.Paths[0]
-	if p := shot(s, 1); p.Curves[0] != nil {
-		c = p.Curves[0]
-	}
-	for k, want := range []float64{1, 0.5, 0, 0.5} {
-		if p, _ := c.At(c.SpanStart(k)); math.Abs(p.Y-want) > 1e-9 {
-			t.Errorf("corner %d comes up by %g, want %g", k+1, p.Y, want)
-		}
-	}
-}
-
 // A box on its path dips into the ground by what is measured at right angles to a slope, and is
 // near its tolerance of 2 mm from two thirds of it on.
 func TestDipOnASlope(t *testing.T) {
@@ -97,16 +80,6 @@ func TestPatternDividesTheRound(t *testing.T) {
 	}
 }
 
-// A carrier that rides level has the path's heading and stays upright where the path climbs.
-func TestRidesLevel(t *testing.T) {
-	s := whole(t, `{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":2},"paths":[{"id":"p","name":"p","shape":{"line":{"from":[0,0,0],"to":[3,4,3]}}}],
-"carriers":[{"id":"c","name":"c","at":[0,0,0],"ride":{"path":"p","distance":1,"turning":"level"}}],"parts":[],"rigs":[]}`)
-	m := s.CarrierPlace(0, 1)
-	if math.Abs(m.Y.Y-1) > 1e-12 || math.Abs(m.Z.X-math.Sqrt(0.5)) > 1e-12 || math.Abs(m.Z.Z-math.Sqrt(0.5)) > 1e-12 {
-		t.Errorf("up %v, forward %v", m.Y, m.Z)
-	}
-}
-
 // Beads of a wave that go along with a rig on a loop are counted the shorter way: it swings as
 // far ahead of the rig as behind it, also across the seam.
 func TestWaveGoesAlongOverTheSeam(t *testing.T) {
@@ -132,26 +105,6 @@ func TestWaveGoesAlongOverTheSeam(t *testing.T) {
 	}
 	if got := swing(4, 28); got > 1e-3 {
 		t.Errorf("far from the rig it swings by %g", got)
-	}
-}
-
-// A carrier that turns on and on keeps doing so when it rides on another: from key to key its
-// angles never go the long way round.
-func TestReparentUnwindsAngles(t *testing.T) {
-	s := whole(t, `{"bead":1,"name":"t","fps":24,"range":{"first":1,"last":96},"paths":[],"parts":[],"rigs":[],
-"carriers":[{"id":"body","name":"b","at":[0,0,0],"turn":{"heading":{"speed":300}}},{"id":"barge","name":"B","at":[{"speed":0.4},0,1],"turn":{"heading":{"speed":-70}}}]}`)
-	moved, err := s.Reparent(rig.KindCarrier, "body", "barge", 1)
-	if err != nil {
-		t.Fatal(err)
-	}
-	keys := moved.Carriers[0].Turn.Heading.Keys
-	if len(keys) != 96 {
-		t.Fatalf("%d keys", len(keys))
-	}
-	for k := 1; k < len(keys); k++ { // 370 degrees a second seen from the barge
-		if step := keys[k].Value - keys[k-1].Value; math.Abs(step-370.0/24) > 1e-6 {
-			t.Fatalf("from frame %d to %d it turns by %g degrees", k, k+1, step)
-		}
 	}
 }
 

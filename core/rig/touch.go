@@ -35,9 +35,9 @@ type comer struct {
 func (c *compiler) comer(t *train) (comer, error) {
 	doc := t.doc.Fall
 	if doc.Rig == "" {
-		return c.carried(c.carrierAt[doc.On]), nil
+		return c.carried(c.CarrierAt(doc.On)), nil
 	}
-	by := &c.Rigs[c.rigAt[doc.Rig]]
+	by := &c.scene.Rigs[c.RigAt(doc.Rig)]
 	if by.Bends() || by.Spine || by.Simulated || by.Renews {
 		return comer{}, fmt.Errorf("%q has no rigid pieces that could touch: a rig of rigid pieces is accepted", by.rig.Name)
 	}
@@ -61,10 +61,10 @@ func (c *compiler) comer(t *train) (comer, error) {
 func (c *compiler) carried(k int) comer {
 	name := c.Doc.Carriers[k].Name
 	return comer{name, func(dst []geom.Cuboid, frame float64) []geom.Cuboid {
-		pose := c.pose(k, frame)
+		pose := c.CarrierPlace(k, frame)
 		for i := range c.Fixtures {
-			if f := &c.Fixtures[i]; f.carrier == k {
-				dst = append(dst, geom.CuboidOf(c.Parts[f.Part].Bounds, pose.Mul(f.rest), 1))
+			if f := &c.Fixtures[i]; f.Carrier == k {
+				dst = append(dst, geom.CuboidOf(c.Parts[f.Part].Bounds, pose.Mul(f.Rest), 1))
 			}
 		}
 		if len(dst) == 0 {
@@ -125,7 +125,7 @@ func (c *compiler) firstTouch(by *comer, still []geom.Cuboid, stand []standing) 
 		return nil, mech.Push{}, fmt.Errorf("%d pieces that may touch %d in %d frames are too many to be looked at: fewer pieces or a shorter range are accepted", n, len(still), r.Count())
 	}
 	was := make([]bool, len(still)) // it is touched, and not pushed
-	for k := 0; k <= (r.Count()-1)*touchLooks && !c.stopped(); k++ {
+	for k := 0; k <= (r.Count()-1)*touchLooks && !c.Stopped(); k++ {
 		frame := float64(r.First) + float64(k)/touchLooks
 		now = by.boxes(now[:0], frame)
 		boxes := now

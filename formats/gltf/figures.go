@@ -9,6 +9,7 @@ import (
 	"bead/core/figure"
 	"bead/core/geom"
 	"bead/core/look"
+	"bead/core/machine"
 	"bead/core/rig"
 )
 
@@ -19,7 +20,7 @@ func WriteFigure(w io.Writer, name string, f *figure.Figure) error {
 	b.doc.Scenes = []sceneNodes{{Name: name, Nodes: []int{0}}}
 	b.doc.Nodes = []node{{Name: name}}
 	b.animate(name)
-	t := &rig.Thing{Model: &rig.Model{Name: name, Materials: []*look.Material{rig.MaterialOf(name, f)}}}
+	t := &rig.Thing{Model: &rig.Model{Name: name, Materials: []*look.Material{machine.MaterialOf(name, f)}}}
 	b.addFigure(name, t, f, 0)
 	b.animate("")
 	b.doc.Buffers = []buffer{{ByteLength: len(b.bin)}}

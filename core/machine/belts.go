@@ -1,4 +1,4 @@
-package rig
+package machine
 
 import (
 	"errors"
@@ -14,20 +14,22 @@ import (
 
 // belt is a compiled wrapped path.
 type belt struct {
-	shape   *scene.WrapShape
-	wheels  []mech.Wheel // as they stand, without those that are free
-	of      []int        // their numbers in the shape
-	index   []int        // of each of the shape's wheels among them, or -1
-	on      []int        // the carrier of each, or -1
-	rest    *mech.Solved // in the first frame
-	anchor  float64      // heading of the belt where distances begin on the anchor's wheel
-	pins    float64      // what pins need of length beyond the estimate of it, metres
-	moves   bool
-	carries *Rig // the first row of pieces on it
+	shape  *scene.WrapShape
+	wheels []mech.Wheel // as they stand, without those that are free
+	of     []int        // their numbers in the shape
+	index  []int        // of each of the shape's wheels among them, or -1
+	on     []int        // the carrier of each, or -1
+	rest   *mech.Solved // in the first frame
+	anchor float64      // heading of the belt where distances begin on the anchor's wheel
+	pins   float64      // what pins need of length beyond the estimate of it, metres
+	moves  bool
+	// Links on their pins that go all round, and where the first stands at a frame; 0 where there are none.
+	links int
+	first func(frame float64) float64
 }
 
 // belt makes the belt of path i; nil when it has a fault.
-func (c *compiler) belt(i int, note func(string)) *belt {
+func (c *Builder) belt(i int, note func(string)) *belt {
 	shape := c.Doc.Paths[i].Shape.Wrap
 	b := &belt{shape: shape, index: make([]int, len(shape.Wheels)), anchor: math.NaN()}
 	b.wheels, b.of = shape.Circles()
@@ -40,7 +42,7 @@ func (c *compiler) belt(i int, note func(string)) *belt {
 		} else if shape.Ends != nil {
 			address += ".ends.length"
 		}
-		c.say(err, "%s", address)
+		c.Say(err, "%s", address)
 		return nil
 	}
 	if len(b.of) == 0 {
@@ -52,8 +54,8 @@ func (c *compiler) belt(i int, note func(string)) *belt {
 	b.on = make([]int, len(b.of))
 	for k, n := range b.of {
 		b.index[n] = k
-		if b.on[k] = c.carrierIndex(shape.Wheels[n].Carrier); b.on[k] >= 0 {
-			if !c.carrier(b.on[k]) {
+		if b.on[k] = c.CarrierIndex(shape.Wheels[n].Carrier); b.on[k] >= 0 {
+			if !c.Carrier(b.on[k]) {
 				return nil
 			}
 			b.moves = true
@@ -74,7 +76,7 @@ func (c *compiler) belt(i int, note func(string)) *belt {
 	}
 	if a := shape.Anchor - 1; a >= 0 && b.index[a] >= 0 {
 		if k := b.rest.Contacts[b.index[a]]; k.Touches && !shape.Wheels[a].Ground {
-			b.anchor = k.Heading - sense(b.wheels[b.index[a]].Back)*k.Angle/2
+			b.anchor = k.Heading - b.wheels[b.index[a]].Sense()*k.Angle/2
 			if b.rest, _, err = c.lay(i, c.Clock.First); err != nil {
 				return say(err)
 			}
@@ -119,22 +121,15 @@ func (b *belt) pinsCover(k *scene.KeptLength) (covered float64, ok bool) {
 	const ways = 8
 	pins, at := make([]float64, k.Links+1), make([]geom.Vec, k.Links+1)
 	for j := range ways {
-		march(pins, at, curve, step*float64(j)/ways, k.Pitch)
+		place.March(pins, at, curve, step*float64(j)/ways, k.Pitch)
 		covered += (pins[k.Links] - pins[0]) / ways
 	}
 	return covered, true
 }
 
-func sense(back bool) float64 {
-	if back {
-		return -1
-	}
-	return 1
-}
-
 // hubs are the wheels of path i where they are at a frame: moved by their carriers, and
 // settled on the ground, which is returned as it lies in the belt's plane.
-func (s *Scene) hubs(i int, frame float64) ([]mech.Wheel, mech.Ground) {
+func (s *Machine) hubs(i int, frame float64) ([]mech.Wheel, mech.Ground) {
 	b := s.belts[i]
 	wheels := append([]mech.Wheel(nil), b.wheels...)
 	ahead, up, _ := b.shape.Axes()
@@ -151,7 +146,7 @@ func (s *Scene) hubs(i int, frame float64) ([]mech.Wheel, mech.Ground) {
 	for k := range wheels {
 		lo, hi = min(lo, wheels[k].X-wheels[k].R), max(hi, wheels[k].X+wheels[k].R)
 	}
-	ground := s.section(make(mech.Ground, 0, 64), s.pathPose(i, frame), b.shape, lo, hi)
+	ground := s.section(make(mech.Ground, 0, 64), s.PathPlace(i, frame), b.shape, lo, hi)
 	for k := range wheels {
 		if h, sprung := b.hanger(k, &wheels[k]); sprung {
 			_, hub := h.Settle(ground, mech.Point{X: wheels[k].X, Y: wheels[k].Y}, wheels[k].R+b.shape.Depth)
@@ -180,14 +175,14 @@ func (b *belt) hanger(k int, at *mech.Wheel) (h mech.Hanger, sprung bool) {
 }
 
 // ridden is how carrier on has moved since the first frame, seen from path i's space.
-func (s *Scene) ridden(i, on int, frame float64) geom.Rigid {
-	now := s.pathPose(i, frame).Inverse().Mul(s.pose(on, frame))
-	then := s.pathPose(i, s.Clock.First).Inverse().Mul(s.pose(on, s.Clock.First))
+func (s *Machine) ridden(i, on int, frame float64) geom.Rigid {
+	now := s.PathPlace(i, frame).Inverse().Mul(s.CarrierPlace(on, frame))
+	then := s.PathPlace(i, s.Clock.First).Inverse().Mul(s.CarrierPlace(on, s.Clock.First))
 	return now.Mul(then.Inverse())
 }
 
 // gear is the constraints of path i's belt at a frame (wheels, ground, sag, tensioner), without its length.
-func (s *Scene) gear(i int, frame float64) *mech.Gear {
+func (s *Machine) gear(i int, frame float64) *mech.Gear {
 	b := s.belts[i]
 	wheels, ground := s.hubs(i, frame)
 	g := &mech.Gear{Wheels: wheels, Ground: ground, Depth: b.shape.Depth, Down: make([]bool, len(wheels)), Slack: make([]bool, len(wheels))}
@@ -220,7 +215,7 @@ func pinEstimate(keep *scene.KeptLength, taut *mech.Solved) float64 {
 }
 
 // lay solves the belt of path i at a frame, and returns the constraints it was solved for.
-func (s *Scene) lay(i int, frame float64) (*mech.Solved, *mech.Gear, error) {
+func (s *Machine) lay(i int, frame float64) (*mech.Solved, *mech.Gear, error) {
 	b := s.belts[i]
 	if b.shape.Ends != nil {
 		p, err := s.reeved(s.winches[i], i, frame)
@@ -262,15 +257,20 @@ func (b *belt) begin(out *mech.Solved, k int, ground mech.Ground) {
 		if !c.Touches {
 			return
 		}
-		heading = c.Heading - sense(w.Back)*c.Angle/2
+		heading = c.Heading - w.Sense()*c.Angle/2
 	}
 	out.Begins(k, heading)
+}
+
+// Linked says that so many links on their pins stand on the belt of path i, and where the first of them is, metres.
+func (c *Builder) Linked(i, links int, first func(frame float64) float64) {
+	c.belts[i].links, c.belts[i].first = links, first
 }
 
 // Belt is the belt of a wrapped path as it is at a frame, nil for other paths. Its wheels
 // are those that are not free, in the shape's order, then points of the ground that it
 // lies over.
-func (s *Scene) Belt(i int, frame float64) *mech.Solved {
+func (s *Machine) Belt(i int, frame float64) *mech.Solved {
 	b := s.belts[i]
 	if b == nil {
 		return nil
@@ -278,18 +278,18 @@ func (s *Scene) Belt(i int, frame float64) *mech.Solved {
 	if !b.moves {
 		return b.rest
 	}
-	if k := b.shape.Keep; k == nil || !k.Pins || b.carries == nil || !b.carries.Pinned || b.carries.Layout.Count != k.Links {
+	if k := b.shape.Keep; k == nil || !k.Pins || b.links != k.Links {
 		return s.evenly(i, frame)
 	}
-	return s.laid.get(i, frame, func() *mech.Solved { return s.linked(i, frame) })
+	return s.laid.Get(i, frame, func() *mech.Solved { return s.linked(i, frame) })
 }
 
 // RestingBelt is the belt of a path as it is laid in the first frame.
-func (s *Scene) RestingBelt(path int) *mech.Solved { return s.belts[path].rest }
+func (s *Machine) RestingBelt(path int) *mech.Solved { return s.belts[path].rest }
 
 // RestingWheel is where a wheel of a path's shape stands in the first frame, in metres ahead and up in the plane
 // of its belt, and where the belt lies on it.
-func (s *Scene) RestingWheel(path, wheel int) (ahead, up float64, on mech.Contact) {
+func (s *Machine) RestingWheel(path, wheel int) (ahead, up float64, on mech.Contact) {
 	b := s.belts[path]
 	if k := b.index[wheel]; k >= 0 {
 		return b.rest.Wheels[k].X, b.rest.Wheels[k].Y, b.rest.Contacts[k]
@@ -306,16 +306,16 @@ type plainBelt struct {
 }
 
 // evenly is the belt of path i at a frame, as long as its pins need on average over a pitch.
-func (s *Scene) evenly(i int, frame float64) *mech.Solved {
+func (s *Machine) evenly(i int, frame float64) *mech.Solved {
 	if b := s.belts[i]; !b.moves {
 		return b.rest
 	}
 	return s.plainly(i, frame).Solved
 }
 
-func (s *Scene) plainly(i int, frame float64) plainBelt {
+func (s *Machine) plainly(i int, frame float64) plainBelt {
 	b := s.belts[i]
-	return s.plain.get(i, frame, func() plainBelt {
+	return s.plain.Get(i, frame, func() plainBelt {
 		out, g, err := s.lay(i, frame)
 		if err != nil { // wheels that came into one another: as it was at first, and said
 			first := *b.rest
@@ -328,7 +328,7 @@ func (s *Scene) plainly(i int, frame float64) plainBelt {
 
 // EvenCurve is the path of a belt without the polygon effect of rigid links: its length does not pulse once a
 // pitch, so that curves of two frames can be compared. nil for other paths.
-func (s *Scene) EvenCurve(i int, frame float64) *path.Curve {
+func (s *Machine) EvenCurve(i int, frame float64) *path.Curve {
 	b := s.belts[i]
 	if b == nil || b.shape.Ends != nil {
 		return nil
@@ -343,7 +343,7 @@ func (s *Scene) EvenCurve(i int, frame float64) *path.Curve {
 // linked is the belt of path i at a frame with its links where they stand then. Rigid links make a polygon;
 // what that is longer or shorter than the belt is taken from the sagging run or the tensioner, so that the
 // links close.
-func (s *Scene) linked(i int, frame float64) *mech.Solved {
+func (s *Machine) linked(i int, frame float64) *mech.Solved {
 	b := s.belts[i]
 	plain := s.plainly(i, frame)
 	if !plain.Hanging && plain.TakenUp == 0 || plain.gear == nil {
@@ -354,9 +354,9 @@ func (s *Scene) linked(i int, frame float64) *mech.Solved {
 		return plain.Solved
 	}
 	pitch := b.shape.Keep.Pitch
-	root, _ := pinRoot(curve, b.carries.base(frame), pitch)
+	root, _ := place.Root(curve, b.first(frame), pitch)
 	pins := make([]float64, b.shape.Keep.Links+1)
-	march(pins, make([]geom.Vec, len(pins)), curve, root, pitch)
+	place.March(pins, make([]geom.Vec, len(pins)), curve, root, pitch)
 	exact, err := plain.Longer(plain.gear, pins[len(pins)-1]-root-curve.Length())
 	if err != nil {
 		return plain.Solved
@@ -366,24 +366,24 @@ func (s *Scene) linked(i int, frame float64) *mech.Solved {
 }
 
 // WheelIndex is the number of a wrapped shape's wheel among a belt's, -1 for free ones.
-func (s *Scene) WheelIndex(path, wheel int) int { return s.belts[path].index[wheel] }
+func (s *Machine) WheelIndex(path, wheel int) int { return s.belts[path].index[wheel] }
 
 // beltSpans are the spans of path i's belt at a frame.
-func (s *Scene) beltSpans(i int, frame float64) []path.Span {
+func (s *Machine) beltSpans(i int, frame float64) []path.Span {
 	b := s.belts[i]
 	spans := b.shape.SpansOf(s.Belt(i, frame).Belt)
 	if s.winches[i] != nil && b.shape.Ends != nil { // it leaves its drum where it lies on that
-		p := s.paidAt(s.winches[i], i, frame)
+		p := s.PaidAt(s.winches[i], i, frame)
 		r := &p.belt.Runs[0]
 		ahead, up, off := b.shape.Axes()
-		spans[0] = path.LineSpan(p.hub.Mad(p.axis, p.at.Across).Mad(p.out, p.at.Radius), off.Mad(ahead, r.X1).Mad(up, r.Y1))
+		spans[0] = path.LineSpan(p.Hub.Mad(p.Axis, p.At.Across).Mad(p.Out, p.At.Radius), off.Mad(ahead, r.X1).Mad(up, r.Y1))
 	}
 	return spans
 }
 
 // MoveToFit is how far a wheel of path i's shape has to move ahead, metres in the belt's plane, for the taut
 // belt to have the kept length at a frame; false where no move does.
-func (s *Scene) MoveToFit(i, wheel int, frame float64) (way float64, ok bool) {
+func (s *Machine) MoveToFit(i, wheel int, frame float64) (way float64, ok bool) {
 	b := s.belts[i]
 	now := s.Belt(i, frame)
 	k := b.index[wheel]
@@ -404,52 +404,8 @@ func (s *Scene) MoveToFit(i, wheel int, frame float64) (way float64, ok bool) {
 	return got.TakenUp, true
 }
 
-// Engagement is a pin on a sprocket and how far it stands beside its gap, metres round
-// the pitch circle.
-type Engagement struct {
-	Wheel    int // of the shape
-	Off      float64
-	Distance float64 // of the pin on the belt
-}
-
-// Engaged are the pins that lie on the sprockets of path i's belt in a picture of a frame.
-func (s *Scene) Engaged(i int, frame float64, pic *Picture) []Engagement {
-	b := s.belts[i]
-	t := b.carries
-	if t == nil || t.Layout.Scattered() {
-		return nil
-	}
-	now := s.Belt(i, frame)
-	p := &pic.Rigs[t.index]
-	var out []Engagement
-	for n := range b.shape.Wheels {
-		k := b.index[n]
-		w := &b.shape.Wheels[n]
-		if k < 0 || w.Teeth == 0 || !now.Contacts[k].Touches {
-			continue
-		}
-		c := &now.Contacts[k]
-		side, r := sense(w.Back), now.Wheels[k].R
-		turned := s.turned(b, now, k, frame, pic.Rigs)
-		// The first pin at or behind the arc's beginning; numbers rise along the belt.
-		number := math.Ceil(t.pinNumber(c.From, frame, p) - 1e-9)
-		for {
-			d := t.pinPlace(number, c.From, frame, p)
-			if d > c.To+1e-9 || d < c.From-1e-6 || len(out) > 100_000 {
-				break
-			}
-			// The gap of that number, as the sprocket has turned.
-			gap := turned - side*2*math.Pi*number/float64(w.Teeth)
-			at := c.Heading - side*(d-c.From)/r
-			out = append(out, Engagement{n, math.Remainder(at-gap, 2*math.Pi/float64(w.Teeth)) * r, now.Length * math.Mod(d/now.Length+1, 1)})
-			number++
-		}
-	}
-	return out
-}
-
 // hubPlace is where the hub of a wheel of path i's shape is in the world at a frame.
-func (s *Scene) hubPlace(i, wheel int, frame float64) geom.Vec {
+func (s *Machine) hubPlace(i, wheel int, frame float64) geom.Vec {
 	b := s.belts[i]
 	ahead, up, off := b.shape.Axes()
 	at := geom.FromArray(b.shape.Wheels[wheel].At)
@@ -458,5 +414,5 @@ func (s *Scene) hubPlace(i, wheel int, frame float64) geom.Vec {
 		now := s.Belt(i, frame)
 		x, y = now.Wheels[k].X, now.Wheels[k].Y
 	}
-	return s.pathPose(i, frame).Apply(off.Mad(ahead, x).Mad(up, y))
+	return s.PathPlace(i, frame).Apply(off.Mad(ahead, x).Mad(up, y))
 }

@@ -1,14 +1,10 @@
-package rig
+package machine
 
 import (
-	"bead/core/figure"
 	"fmt"
 	"math"
-	"slices"
 
-	"bead/core/facing"
 	"bead/core/geom"
-	"bead/core/mech"
 	"bead/core/path"
 	"bead/core/scene"
 	"bead/core/surface"
@@ -41,78 +37,10 @@ type StepReadout struct {
 	Note   string  `json:"note,omitempty"`
 }
 
-// compiler makes paths, carriers, values and rigs in the order in which they need one another.
-type compiler struct {
-	*Scene
-	memo       *Memo
-	kept       Kept
-	meshes     func(asset string) (*surface.Mesh, error)
-	figures    func(asset string) (*figure.Figure, error)
-	faults     scene.Faults
-	partAt     map[string]int
-	fixtureAt  map[string]int
-	rigAt      map[string]int
-	state      map[string]state
-	under      []needed // what is being made, outermost first
-	faultyPart []bool
-	carrierAt  map[string]int
-	slots      map[string]*scene.Slot
-	shared     map[fieldKey]*facing.Field // rigs that face the same way on the same path share it
-	faces      map[fieldKey]int           // the first such rig
-	spent      spent
-}
-
-// needed is a thing that is being made.
-type needed struct{ key, name, address string }
-
-// ringNamed is how many of those in a ring are named with their places.
-const ringNamed = 20
-
-type state uint8
-
-const (
-	unmade state = iota
-	making
-	made
-)
-
-func (c *compiler) say(err error, format string, args ...any) {
-	c.faults = append(c.faults, scene.Fault{Address: fmt.Sprintf(format, args...), Message: err.Error()})
-}
-
-// once runs make for a thing that others may need, once, and reports rings in which things need one another.
-// It does nothing when the context has ended.
-func (c *compiler) once(what, id, name, address string, make func()) {
-	if c.stopped() {
-		return
-	}
-	n := needed{what + " " + id, name, address}
-	switch c.state[n.key] {
-	case made:
-		return
-	case making:
-		// Name every member of the ring with its address, this one first.
-		ring := c.under[slices.IndexFunc(c.under, func(u needed) bool { return u.key == n.key }):]
-		for k := range min(len(ring), ringNamed) {
-			text := ring[k].name
-			for i := 1; i < len(ring); i++ {
-				text += " needs " + ring[(k+i)%len(ring)].name + ", which"
-			}
-			c.say(fmt.Errorf("goes round in a ring: %s needs %s", text, ring[k].name), "%s", ring[k].address)
-		}
-		return
-	}
-	c.state[n.key] = making
-	c.under = append(c.under, n)
-	make()
-	c.under = c.under[:len(c.under)-1]
-	c.state[n.key] = made
-}
-
-// path makes path i; its curve stays nil when it has a fault.
-func (c *compiler) path(i int) *path.Curve {
+// Path makes path i; its curve stays nil when it has a fault.
+func (c *Builder) Path(i int) *path.Curve {
 	p := &c.Doc.Paths[i]
-	c.once("path", p.ID, p.Name, fmt.Sprintf("paths[%d]", i), func() {
+	c.Once("path", p.ID, p.Name, fmt.Sprintf("paths[%d]", i), func() {
 		info := &c.Shaped[i]
 		info.LeastClearance = math.NaN()
 		note := func(text string) { info.Notes = append(info.Notes, text) }
@@ -132,13 +60,13 @@ func (c *compiler) path(i int) *path.Curve {
 		if spans == nil {
 			return
 		}
-		curve, err := c.memo.spans.New(spans, closed)
+		curve, err := c.Memo.spans.New(spans, closed)
 		if err != nil {
-			c.say(err, "paths[%d].shape", i)
+			c.Say(err, "paths[%d].shape", i)
 			return
 		}
 		info.Base = curve
-		b := builder{cache: &c.memo.spans, curve: func(id string) *path.Curve { return c.path(c.pathAt[id]) }, scene: c.Scene, path: i, frame: c.Clock.First}
+		b := stepping{cache: &c.Memo.spans, curve: func(id string) *path.Curve { return c.Path(c.pathAt[id]) }, on: c.Machine, path: i, frame: c.Clock.First}
 		if c.deforms[i] && !c.shapeMoves(i) {
 			c.still[i].curve = curve
 		}
@@ -149,18 +77,18 @@ func (c *compiler) path(i int) *path.Curve {
 			if !s.Off {
 				next, text, err := b.step(k, s, curve)
 				if err != nil {
-					c.say(err, "paths[%d].steps[%d].%s", i, k, did.Kind)
+					c.Say(err, "paths[%d].steps[%d].%s", i, k, did.Kind)
 					return
 				}
 				if next == nil {
 					return // what it needs has a fault of its own
 				}
-				if s.Join != nil && !c.sameCarrier(i, s.Join.Paths, fmt.Sprintf("paths[%d].steps[%d].join", i, k)) {
+				if s.Join != nil && !c.SameCarrier(i, s.Join.Paths, fmt.Sprintf("paths[%d].steps[%d].join", i, k)) {
 					return
 				}
 				did.Note, did.Change = text, next.Length()-curve.Length()
 				curve = next
-				if c.over(&c.spent.steps, len(curve.Spans()), maxStepSpans, "spans after steps", "fewer steps, or paths with fewer points, are accepted", "paths[%d].steps[%d]", i, k) {
+				if c.Over(&c.spent.steps, len(curve.Spans()), maxStepSpans, "spans after steps", "fewer steps, or paths with fewer points, are accepted", "paths[%d].steps[%d]", i, k) {
 					return
 				}
 			}
@@ -171,14 +99,14 @@ func (c *compiler) path(i int) *path.Curve {
 			info.Steps = append(info.Steps, did)
 			// Before more is made of it: later steps may have to go through all frames.
 			if each += did.Spans; c.deforms[i] && each > maxMovingPath {
-				c.say(fmt.Errorf("with it the path comes to %d spans, those after each step added up, which are made anew in every frame: up to %d are accepted of a path that moves", each, maxMovingPath), "paths[%d].steps[%d]", i, k)
+				c.Say(fmt.Errorf("with it the path comes to %d spans, those after each step added up, which are made anew in every frame: up to %d are accepted of a path that moves", each, maxMovingPath), "paths[%d].steps[%d]", i, k)
 				return
 			}
 		}
 		n := len(curve.Spans())
 		each = max(each, n)
-		if c.over(&c.spent.spans, n, maxSceneSpans, "spans", "paths with fewer points, or fewer paths, are accepted", "paths[%d]", i) ||
-			c.deforms[i] && c.over(&c.spent.moving, each, maxMovingSpans, "spans of paths that move, those after each step added up,", "fewer steps, a resampled path, or one with fewer points, are accepted", "paths[%d]", i) {
+		if c.Over(&c.spent.spans, n, maxSceneSpans, "spans", "paths with fewer points, or fewer paths, are accepted", "paths[%d]", i) ||
+			c.deforms[i] && c.Over(&c.spent.moving, each, maxMovingSpans, "spans of paths that move, those after each step added up,", "fewer steps, a resampled path, or one with fewer points, are accepted", "paths[%d]", i) {
 			return
 		}
 		c.Paths[i] = curve
@@ -186,13 +114,13 @@ func (c *compiler) path(i int) *path.Curve {
 	return c.Paths[i]
 }
 
-// sameCarrier requires that the paths from which path i is made have its carrier and rest, and marks path i as
+// SameCarrier requires that the paths from which path i is made have its carrier and rest, and marks path i as
 // deforming where one of them is.
-func (c *compiler) sameCarrier(i int, ids []string, address string) bool {
+func (c *Builder) SameCarrier(i int, ids []string, address string) bool {
 	for _, id := range ids {
 		j := c.pathAt[id]
 		if c.parents[j] != c.parents[i] || c.rests[j] != c.rests[i] {
-			c.say(fmt.Errorf("%q rides on another carrier or rests elsewhere: a path with the same carrier and rest is accepted", c.Doc.Paths[j].Name), "%s", address)
+			c.Say(fmt.Errorf("%q rides on another carrier or rests elsewhere: a path with the same carrier and rest is accepted", c.Doc.Paths[j].Name), "%s", address)
 			return false
 		}
 		c.deforms[i] = c.deforms[i] || c.deforms[j]
@@ -201,14 +129,14 @@ func (c *compiler) sameCarrier(i int, ids []string, address string) bool {
 }
 
 // shape returns the spans of path i before its steps, nil when they have a fault.
-func (c *compiler) shape(i int, note func(string)) ([]path.Span, bool) {
+func (c *Builder) shape(i int, note func(string)) ([]path.Span, bool) {
 	p := &c.Doc.Paths[i]
 	switch s := &p.Shape; {
 	case s.Over != nil:
 		at := c.fixtureAt[s.Over.Fixture]
 		f := &c.Fixtures[at]
-		if c.carrierIndex(c.Doc.Parent(c.Doc.Fixtures[at].Carrier)) != c.parents[i] || c.rests[i] != geom.Still {
-			c.say(fmt.Errorf("%q rides on another carrier than the path that lies on it: the same carrier, without a rest, is accepted", c.Doc.Fixtures[at].Name), "paths[%d].shape.over.fixture", i)
+		if c.CarrierIndex(c.Doc.Parent(c.Doc.Fixtures[at].Carrier)) != c.parents[i] || c.rests[i] != geom.Still {
+			c.Say(fmt.Errorf("%q rides on another carrier than the path that lies on it: the same carrier, without a rest, is accepted", c.Doc.Fixtures[at].Name), "paths[%d].shape.over.fixture", i)
 			return nil, false
 		}
 		if c.faultyPart[f.Part] {
@@ -226,10 +154,10 @@ func (c *compiler) shape(i int, note func(string)) ([]path.Span, bool) {
 		} else {
 			mesh, err := c.solid(f.Part)
 			if err != nil {
-				c.say(err, "paths[%d].shape.over.fixture", i)
+				c.Say(err, "paths[%d].shape.over.fixture", i)
 				return nil, false
 			}
-			over := c.memo.over(&c.Parts[f.Part], s.Over, func() laid {
+			over := c.Memo.over(&c.Parts[f.Part], s.Over, func() laid {
 				spans, least := mesh.Over(pts, s.Over.Closed, s.Over.Clearance)
 				return laid{spans, least}
 			})
@@ -243,21 +171,20 @@ func (c *compiler) shape(i int, note func(string)) ([]path.Span, bool) {
 		return path.MoveAll(spans, f.ToWorld), s.Over.Closed
 	case s.Track != nil && s.Track.Carrier != "":
 		j := c.carrierAt[s.Track.Carrier]
-		if !c.carrier(j) {
+		if !c.Carrier(j) {
 			return nil, false
 		}
-		return track(c.Doc.Range, s.Track.Closed, func(f float64) geom.Vec { return c.pose(j, f).P }), s.Track.Closed
+		return track(c.Doc.Range, s.Track.Closed, func(f float64) geom.Vec { return c.CarrierPlace(j, f).P }), s.Track.Closed
 	case s.Track != nil:
-		j := c.rigAt[s.Track.Rig]
-		t := c.rig(j)
-		if t == nil {
+		pieces, at := c.rigs.Tracked(c.RigAt(s.Track.Rig))
+		if at == nil {
 			return nil, false
 		}
-		if s.Track.Piece > t.Layout.Count {
-			c.say(fmt.Errorf("piece %d is not there: the rig has %d", s.Track.Piece, t.Layout.Count), "paths[%d].shape.track.piece", i)
+		if s.Track.Piece > pieces {
+			c.Say(fmt.Errorf("piece %d is not there: the rig has %d", s.Track.Piece, pieces), "paths[%d].shape.track.piece", i)
 			return nil, false
 		}
-		return track(c.Doc.Range, s.Track.Closed, func(f float64) geom.Vec { return t.placeOf(s.Track.Piece-1, f) }), s.Track.Closed
+		return track(c.Doc.Range, s.Track.Closed, func(f float64) geom.Vec { return at(s.Track.Piece-1, f) }), s.Track.Closed
 	case s.Wrap != nil:
 		if c.belt(i, note) == nil {
 			return nil, false
@@ -268,27 +195,11 @@ func (c *compiler) shape(i int, note func(string)) ([]path.Span, bool) {
 	}
 }
 
-// Memo keeps results of one compile for the next: measures of spans, paths laid over meshes, simulations. Its
-// zero value is empty. It serves one compile at a time.
+// Memo keeps measures of spans, and paths laid over meshes, of one build for the next. Its zero value is empty. It
+// serves one build at a time.
 type Memo struct {
 	spans       path.Cache
 	now, before map[string]laid
-	runs, ran   map[string]*mech.Topple // falling runs of this compile, and of the one before
-	// simulations of this compile, and of the one before
-	drapes, cloths map[string]*clothRun
-}
-
-// topple computes a falling run, or returns the one that the last compile computed for the same key.
-func (m *Memo) topple(key string, work func() (*mech.Topple, error)) (*mech.Topple, error) {
-	run, known := m.ran[key]
-	if !known {
-		var err error
-		if run, err = work(); err != nil {
-			return nil, err
-		}
-	}
-	m.runs[key] = run
-	return run, nil
 }
 
 // laid is a path over a mesh, in the part's own axes.
@@ -300,8 +211,6 @@ type laid struct {
 func (m *Memo) next() {
 	m.spans.Next()
 	m.now, m.before = map[string]laid{}, m.now
-	m.runs, m.ran = map[string]*mech.Topple{}, m.runs
-	m.drapes, m.cloths = map[string]*clothRun{}, m.drapes
 }
 
 func (m *Memo) over(p *Part, s *scene.OverShape, lay func() laid) laid {
@@ -315,7 +224,7 @@ func (m *Memo) over(p *Part, s *scene.OverShape, lay func() laid) laid {
 }
 
 // solid is the mesh of a part for finding edges and places on it.
-func (c *compiler) solid(i int) (*surface.Mesh, error) {
+func (c *Builder) solid(i int) (*surface.Mesh, error) {
 	p := &c.Parts[i]
 	if p.solid == nil {
 		var err error

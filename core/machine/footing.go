@@ -1,4 +1,4 @@
-package rig
+package machine
 
 import (
 	"math"
@@ -11,11 +11,11 @@ import (
 // another. Where the carrier rides on the ground and the way is that of a belt round its
 // wheels this is the belt that is laid down and taken up, so that what lies on the ground
 // stands still there, uphill and down.
-func (c *compiler) stepper(i int, onPath string, side float64) func(a, b float64) float64 {
-	s := c.Scene
+func (c *Builder) stepper(i int, onPath string, side float64) func(a, b float64) float64 {
+	s := c.Machine
 	if c.carriers[i].riding == nil {
 		return func(a, b float64) float64 {
-			return rolledAlong(func(f float64) geom.Rigid { return s.pose(i, f) }, a, b, side)
+			return rolledAlong(func(f float64) geom.Rigid { return s.CarrierPlace(i, f) }, a, b, side)
 		}
 	}
 	// The ground's own length below a place of the carrier, from its places ahead.
@@ -80,9 +80,9 @@ type foot struct {
 }
 
 // foot is that of a wheel on the ground of path j's shape, seen from carrier i.
-func (s *Scene) foot(i, j, wheel int, frame float64) foot {
+func (s *Machine) foot(i, j, wheel int, frame float64) foot {
 	b := s.belts[j]
-	level, pose := s.level(i, frame), s.pathPose(j, frame)
+	level, pose := s.level(i, frame), s.PathPlace(j, frame)
 	k := b.index[wheel]
 	w := b.wheels[k]
 	ahead, up, off := b.shape.Axes()

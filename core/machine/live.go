@@ -1,4 +1,4 @@
-package rig
+package machine
 
 import (
 	"context"
@@ -16,11 +16,11 @@ import (
 )
 
 // wave is a compiled wave step.
-type wave struct{ side, up, phase, with *signal }
+type wave struct{ side, up, phase, with *Signal }
 
 // liveSteps compiles the steps of path i that differ from frame to frame and marks the path as deforming;
 // false when something has a fault.
-func (c *compiler) liveSteps(i int) bool {
+func (c *Builder) liveSteps(i int) bool {
 	p := &c.Doc.Paths[i]
 	waves, lags := 0, 0
 	for k := range p.Steps {
@@ -29,23 +29,23 @@ func (c *compiler) liveSteps(i int) bool {
 		case s.Wave != nil:
 			waves++
 			ref := fmt.Sprintf("paths/%s/wave%d-", p.ID, waves)
-			w := &wave{side: c.value(ref + "side"), up: c.value(ref + "up"), phase: c.value(ref + "phase")}
+			w := &wave{side: c.Value(ref + "side"), up: c.Value(ref + "up"), phase: c.Value(ref + "phase")}
 			if w.side == nil || w.up == nil || w.phase == nil {
 				return false
 			}
 			if s.Wave.With != "" {
-				if w.with = c.value("rigs/" + s.Wave.With + "/travel"); w.with == nil {
+				if w.with = c.Value("rigs/" + s.Wave.With + "/travel"); w.with == nil {
 					return false
 				}
 			}
 			c.waves[s.Wave] = w
 		case s.Lag != nil:
 			if lags++; lags > maxLags {
-				c.say(fmt.Errorf("a path has up to %d steps lag", maxLags), "paths[%d].steps[%d].lag", i, k)
+				c.Say(fmt.Errorf("a path has up to %d steps lag", maxLags), "paths[%d].steps[%d].lag", i, k)
 				return false
 			}
-			l := newLag(c.Scene, s.Lag)
-			if !s.Off && c.over(&c.spent.lagFrames, l.frames(c.Doc.Range), maxLagFrames, "frames of lags", "a first frame nearer to the range, a shorter range, or fewer lags are accepted", "paths[%d].steps[%d].lag", i, k) {
+			l := newLag(c.Machine, s.Lag)
+			if !s.Off && c.Over(&c.spent.lagFrames, l.frames(c.Doc.Range), maxLagFrames, "frames of lags", "a first frame nearer to the range, a shorter range, or fewer lags are accepted", "paths[%d].steps[%d].lag", i, k) {
 				return false
 			}
 			c.lags[s.Lag] = l
@@ -57,7 +57,7 @@ func (c *compiler) liveSteps(i int) bool {
 			if id == "" {
 				continue
 			}
-			if !c.carrier(c.carrierAt[id]) {
+			if !c.Carrier(c.carrierAt[id]) {
 				return false
 			}
 		}
@@ -70,7 +70,7 @@ func (c *compiler) liveSteps(i int) bool {
 			first := c.paid(w, i, c.heldHang(i, h, c.Clock.First), c.Clock.First).hang
 			v := geom.FromArray(first.To).Sub(geom.FromArray(first.From))
 			if _, err := mech.Hang(math.Hypot(v.X, v.Z), v.Y, first.Length); err != nil {
-				c.say(fmt.Errorf("off its drum: %w", err), "paths[%d].shape.hang.length", i)
+				c.Say(fmt.Errorf("off its drum: %w", err), "paths[%d].shape.hang.length", i)
 				return false
 			}
 		}
@@ -79,7 +79,7 @@ func (c *compiler) liveSteps(i int) bool {
 }
 
 // stepMoves reports whether a step differs from frame to frame, even on a curve that stands still.
-func (c *compiler) stepMoves(s scene.Step) bool {
+func (c *Builder) stepMoves(s scene.Step) bool {
 	switch {
 	case s.Off:
 		return false
@@ -93,14 +93,14 @@ func (c *compiler) stepMoves(s scene.Step) bool {
 }
 
 // shapeMoves reports whether the shape of path i, before its steps, differs from frame to frame.
-func (c *compiler) shapeMoves(i int) bool {
+func (c *Builder) shapeMoves(i int) bool {
 	h := c.Doc.Paths[i].Shape.Hang
 	return slices.ContainsFunc(c.tugs[i], func(t tug) bool { return t.moves() }) || c.winches[i] != nil ||
 		h != nil && (h.FromOn != "" || h.ToOn != "") || c.belts[i] != nil && c.belts[i].moves
 }
 
 // heldHang is a hanging cable whose ends have been moved to where their carriers are, in the path's space.
-func (s *Scene) heldHang(i int, h *scene.HangShape, frame float64) *scene.HangShape {
+func (s *Machine) heldHang(i int, h *scene.HangShape, frame float64) *scene.HangShape {
 	out := *h
 	for _, end := range []struct {
 		on string
@@ -110,14 +110,14 @@ func (s *Scene) heldHang(i int, h *scene.HangShape, frame float64) *scene.HangSh
 			continue
 		}
 		k := s.carrierOf(end.on)
-		now := s.pathPose(i, frame).Inverse().Mul(s.pose(k, frame))
-		then := s.pathPose(i, s.Clock.First).Inverse().Mul(s.pose(k, s.Clock.First))
+		now := s.PathPlace(i, frame).Inverse().Mul(s.CarrierPlace(k, frame))
+		then := s.PathPlace(i, s.Clock.First).Inverse().Mul(s.CarrierPlace(k, s.Clock.First))
 		*end.at = now.Mul(then.Inverse()).Apply(geom.FromArray(*end.at)).Array()
 	}
 	return &out
 }
 
-func (s *Scene) carrierOf(id string) int {
+func (s *Machine) carrierOf(id string) int {
 	for i := range s.Doc.Carriers {
 		if s.Doc.Carriers[i].ID == id {
 			return i
@@ -129,10 +129,10 @@ func (s *Scene) carrierOf(id string) int {
 // Held is, at a frame, the distance in metres between the ends of a hanging cable that carriers or a drum
 // hold, and the cable's length; of an open belt the length it needs to reach over its last wheel. held is
 // false of other paths.
-func (s *Scene) Held(i int, frame float64) (apart, length float64, held bool) {
+func (s *Machine) Held(i int, frame float64) (apart, length float64, held bool) {
 	if b := s.belts[i]; b != nil && b.shape.Ends != nil && b.moves {
 		p, _ := s.reeved(s.winches[i], i, frame)
-		return p.used, p.off, true
+		return p.Used, p.Off, true
 	}
 	h := s.Doc.Paths[i].Shape.Hang
 	if h == nil || h.FromOn == "" && h.ToOn == "" && s.winches[i] == nil {
@@ -146,19 +146,19 @@ func (s *Scene) Held(i int, frame float64) (apart, length float64, held bool) {
 }
 
 // beat is the phase, from 0 to 1, of something that repeats so many times over the range.
-func (b *builder) beat(beats int) float64 {
-	return 2 * math.Pi * float64(beats) * (b.frame - b.scene.Clock.First) / float64(b.scene.Doc.Range.Count())
+func (b *stepping) beat(beats int) float64 {
+	return 2 * math.Pi * float64(beats) * (b.frame - b.on.Clock.First) / float64(b.on.Doc.Range.Count())
 }
 
 // wave swings the curve.
-func (b *builder) wave(w *scene.WaveStep, in *path.Curve) ([]path.Span, string, error) {
-	v, clock := b.scene.waves[w], b.scene.Clock
+func (b *stepping) wave(w *scene.WaveStep, in *path.Curve) ([]path.Span, string, error) {
+	v, clock := b.on.waves[w], b.on.Clock
 	if n := in.Length() / w.Wavelength; n > path.MostSpans/30 {
 		return nil, "", fmt.Errorf("a wavelength of %g m makes %.0f waves: at least %.3g m is accepted", w.Wavelength, n, in.Length()*30/path.MostSpans)
 	}
 	from := 0.0
 	if v.with != nil {
-		from = v.with.at(b.frame, clock)
+		from = v.with.At(b.frame, clock)
 	}
 	note := ""
 	if n := math.Round(in.Length() / w.Wavelength); in.Closed() && math.Abs(n*w.Wavelength-in.Length()) > 1e-9*in.Length() {
@@ -181,8 +181,8 @@ func (b *builder) wave(w *scene.WaveStep, in *path.Curve) ([]path.Span, string, 
 		return nil, "", err
 	}
 	return in.Wave(path.Waving{
-		Side: v.side.at(b.frame, clock), Up: v.up.at(b.frame, clock), Wavelength: w.Wavelength,
-		Phase: v.phase.at(b.frame, clock), Amount: amount, Above: func(s float64) geom.Vec { return field.Frame(s).U },
+		Side: v.side.At(b.frame, clock), Up: v.up.At(b.frame, clock), Wavelength: w.Wavelength,
+		Phase: v.phase.At(b.frame, clock), Amount: amount, Above: func(s float64) geom.Vec { return field.Frame(s).U },
 	}), note, nil
 }
 
@@ -201,7 +201,7 @@ type state3 struct{ x, v geom.Vec }
 const lagStations = 48
 
 // newLag starts before the range unless a frame is given, so that a repeating motion has settled.
-func newLag(s *Scene, doc *scene.LagStep) *lag {
+func newLag(s *Machine, doc *scene.LagStep) *lag {
 	if doc.First != nil {
 		return &lag{first: float64(*doc.First)}
 	}
@@ -219,8 +219,8 @@ const settled = 12
 const lagBefore = 400
 
 // lag moves the stretch that gives way to where it has swung.
-func (b *builder) lag(k int, doc *scene.LagStep, in *path.Curve) []path.Span {
-	s, l := b.scene, b.scene.lags[doc]
+func (b *stepping) lag(k int, doc *scene.LagStep, in *path.Curve) []path.Span {
+	s, l := b.on, b.on.lags[doc]
 	offsets := l.offsets(s, b.path, k, doc, b.frame)
 	length := in.Length()
 	n := float64(lagStations - 1)
@@ -257,7 +257,7 @@ func (b *builder) lag(k int, doc *scene.LagStep, in *path.Curve) []path.Span {
 }
 
 // offsets are the displacements of the stations from where the path would have them, in the path's space.
-func (l *lag) offsets(s *Scene, i, k int, doc *scene.LagStep, frame float64) []geom.Vec {
+func (l *lag) offsets(s *Machine, i, k int, doc *scene.LagStep, frame float64) []geom.Vec {
 	out := make([]geom.Vec, lagStations)
 	whole := math.Floor(frame)
 	follow := sim.Follow{Frequency: doc.Frequency, Damping: doc.Damping}
@@ -293,7 +293,7 @@ func (l *lag) offsets(s *Scene, i, k int, doc *scene.LagStep, frame float64) []g
 		}
 		now, goal = moved, then
 	}
-	back := s.pathPose(i, frame).Inverse()
+	back := s.PathPlace(i, frame).Inverse()
 	for j := range out {
 		out[j] = back.Turn(now[j].x.Sub(goal[j]))
 	}
@@ -313,7 +313,7 @@ const settleBy = 4
 
 // Settle integrates everything that depends on earlier frames up to a frame. A picture of the frame would do
 // the same, but cannot be given up. Its error is that of ctx.
-func (s *Scene) Settle(ctx context.Context, frame int) error {
+func (s *Machine) Settle(ctx context.Context, frame int) error {
 	for i := range s.Doc.Paths {
 		for k := range s.Doc.Paths[i].Steps {
 			x := &s.Doc.Paths[i].Steps[k]
@@ -329,18 +329,11 @@ func (s *Scene) Settle(ctx context.Context, frame int) error {
 			}
 		}
 	}
-	for i := range s.Rigs {
-		if t := &s.Rigs[i]; t.deforms && t.spec.Mode == facing.LeastTwist && t.Curve.Closed() {
-			if err := t.settleSpreads(ctx, t.frameOfRange(frame)); err != nil {
-				return err
-			}
-		}
-	}
 	return ctx.Err()
 }
 
 // lagging reports whether path i has a lag step.
-func (s *Scene) lagging(i int) bool {
+func (s *Machine) lagging(i int) bool {
 	return slices.ContainsFunc(s.Doc.Paths[i].Steps, func(x scene.Step) bool { return x.Lag != nil && !x.Off })
 }
 
@@ -352,12 +345,12 @@ func (l *lag) known() int {
 }
 
 // goals are the stations of path i in the world before step k: where the springs pull to.
-func (s *Scene) goals(i, k int, frame float64) []geom.Vec {
+func (s *Machine) goals(i, k int, frame float64) []geom.Vec {
 	curve, err := s.shapedTo(i, k, frame)
 	if err != nil {
 		curve = s.Paths[i]
 	}
-	pose := s.pathPose(i, frame)
+	pose := s.PathPlace(i, frame)
 	out := make([]geom.Vec, lagStations)
 	for j := range out {
 		d := curve.Length() * float64(j) / (lagStations - 1)
@@ -369,12 +362,3 @@ func (s *Scene) goals(i, k int, frame float64) []geom.Vec {
 	}
 	return out
 }
-
-func errNoBlend(name string, there []string) error {
-	if len(there) == 0 {
-		return fmt.Errorf("%q is no blend of this part, which has none", name)
-	}
-	return fmt.Errorf("%q is no blend of this part: %q are", name, there)
-}
-
-func blendRef(rig string, k int) string { return fmt.Sprintf("rigs/%s/blend%d", rig, k+1) }

@@ -1,4 +1,4 @@
-package rig
+package machine
 
 import (
 	"encoding/json"
@@ -23,7 +23,7 @@ const (
 // path or fixture as it is at a frame, a carrier as it is in every frame of the
 // range. A moving carrier keeps its keys where the two parents only stand apart;
 // else it gets a key on every frame.
-func (s *Scene) Reparent(kind, id, to string, frame float64) (*scene.Document, error) {
+func (s *Machine) Reparent(kind, id, to string, frame float64) (*scene.Document, error) {
 	d, err := copied(s.Doc)
 	if err != nil {
 		return nil, err
@@ -38,7 +38,7 @@ func (s *Scene) Reparent(kind, id, to string, frame float64) (*scene.Document, e
 		if i < 0 || d.Paths[i].Shape.Track != nil {
 			return nil, fmt.Errorf("%q is no path that can ride on a carrier", id)
 		}
-		stand := s.pose(parent, frame).Inverse().Mul(s.pathPose(i, frame))
+		stand := s.CarrierPlace(parent, frame).Inverse().Mul(s.PathPlace(i, frame))
 		d.Paths[i].Carrier, d.Paths[i].Rest = to, scene.StandOf(rounded(stand))
 	case KindFixture:
 		i := slices.IndexFunc(d.Fixtures, func(f scene.Fixture) bool { return f.ID == id })
@@ -47,7 +47,7 @@ func (s *Scene) Reparent(kind, id, to string, frame float64) (*scene.Document, e
 		}
 		f := &d.Fixtures[i]
 		was := f.Stand()
-		now := rounded(s.pose(parent, frame).Inverse().Mul(s.pose(s.Fixtures[i].carrier, frame)).Mul(was))
+		now := rounded(s.CarrierPlace(parent, frame).Inverse().Mul(s.CarrierPlace(s.Fixtures[i].Carrier, frame)).Mul(was))
 		h, p, b := now.Turns()
 		f.Carrier, f.At, f.Heading, f.Pitch, f.Bank = to, now.P.Array(), h*inDegrees, p*inDegrees, b*inDegrees
 	case KindCarrier:
@@ -90,11 +90,11 @@ func rounded(m geom.Rigid) geom.Rigid {
 }
 
 // stay gives carrier i values that keep it in place under another parent.
-func (s *Scene) stay(c *scene.Carrier, i, parent int) {
+func (s *Machine) stay(c *scene.Carrier, i, parent int) {
 	r := s.Doc.Range
-	own := func(f float64) geom.Rigid { return s.pose(parent, f).Inverse().Mul(s.pose(i, f)) }
+	own := func(f float64) geom.Rigid { return s.CarrierPlace(parent, f).Inverse().Mul(s.CarrierPlace(i, f)) }
 	between := func(f float64) geom.Rigid {
-		return rounded(s.pose(parent, f).Inverse().Mul(s.pose(s.carriers[i].parent, f)))
+		return rounded(s.CarrierPlace(parent, f).Inverse().Mul(s.CarrierPlace(s.carriers[i].parent, f)))
 	}
 	values := []*motion.Value{&c.At[0], &c.At[1], &c.At[2], &c.Turn.Heading, &c.Turn.Pitch, &c.Turn.Bank}
 	apart, still := between(s.Clock.First), true

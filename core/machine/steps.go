@@ -1,4 +1,4 @@
-package rig
+package machine
 
 import (
 	"fmt"
@@ -8,18 +8,18 @@ import (
 	"bead/core/scene"
 )
 
-// builder takes shaping steps: when a scene is compiled, and when a path is made
+// stepping takes shaping steps: when a scene is compiled, and when a path is made
 // anew for a frame.
-type builder struct {
+type stepping struct {
 	cache *path.Cache
 	curve func(id string) *path.Curve // nil when it has a fault of its own
-	scene *Scene
+	on    *Machine
 	path  int
 	frame float64
 }
 
 // step takes shaping step k.
-func (b *builder) step(k int, s *scene.Step, in *path.Curve) (out *path.Curve, note string, err error) {
+func (b *stepping) step(k int, s *scene.Step, in *path.Curve) (out *path.Curve, note string, err error) {
 	if x, alone := s.One().(scene.Shaper); alone {
 		did, err := x.Shape(in)
 		if err != nil {
@@ -72,20 +72,20 @@ func (b *builder) step(k int, s *scene.Step, in *path.Curve) (out *path.Curve, n
 
 // onGround does to a curve what has to do with the ground, in the world, as the path lies there in
 // the first frame.
-func (b *builder) onGround(in *path.Curve, do func(in *path.Curve, land path.Land) []path.Span) ([]path.Span, error) {
-	pose := b.scene.pathPose(b.path, b.scene.Clock.First)
+func (b *stepping) onGround(in *path.Curve, do func(in *path.Curve, land path.Land) []path.Span) ([]path.Span, error) {
+	pose := b.on.PathPlace(b.path, b.on.Clock.First)
 	if pose == geom.Still {
-		return do(in, b.scene.land()), nil
+		return do(in, b.on.land()), nil
 	}
 	world, err := b.cache.New(path.MoveAll(in.Spans(), pose.Apply), in.Closed())
 	if err != nil {
 		return nil, err
 	}
-	return path.MoveAll(do(world, b.scene.land()), pose.Inverse().Apply), nil
+	return path.MoveAll(do(world, b.on.land()), pose.Inverse().Apply), nil
 }
 
 // land is the ground that paths lie on.
-func (s *Scene) land() path.Land {
+func (s *Machine) land() path.Land {
 	if len(s.ground) == 0 {
 		return nil
 	}
@@ -94,15 +94,15 @@ func (s *Scene) land() path.Land {
 
 // LowestOf is the least height above the ground of path i as it is in the first frame, and a
 // distance at which it is.
-func (s *Scene) LowestOf(i int) (height, at float64) {
-	pose := s.pathPose(i, s.Clock.First)
+func (s *Machine) LowestOf(i int) (height, at float64) {
+	pose := s.PathPlace(i, s.Clock.First)
 	if pose == geom.Still {
 		return s.Paths[i].Above(s.land(), nil)
 	}
 	return s.Paths[i].Above(s.land(), pose.Apply)
 }
 
-func (b *builder) join(s *scene.JoinStep, in *path.Curve) (*path.Curve, string, error) {
+func (b *stepping) join(s *scene.JoinStep, in *path.Curve) (*path.Curve, string, error) {
 	if in.Closed() {
 		return nil, "", path.ErrClosedPath
 	}

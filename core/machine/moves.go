@@ -1,4 +1,4 @@
-package rig
+package machine
 
 import (
 	"fmt"
@@ -8,17 +8,17 @@ import (
 )
 
 // Resize returns the document with a path, and those joined to it, so many times as large about the middle of its bounds.
-func (s *Scene) Resize(path string, times float64) (*scene.Document, error) {
+func (s *Machine) Resize(path string, times float64) (*scene.Document, error) {
 	return s.larger(path, func(d *scene.Document, i int, middle scene.Vec3) error { return d.Resize(i, times, middle) })
 }
 
 // ResizeWithRigs is Resize with the rigs on the paths.
-func (s *Scene) ResizeWithRigs(path string, times float64) (*scene.Document, error) {
+func (s *Machine) ResizeWithRigs(path string, times float64) (*scene.Document, error) {
 	return s.larger(path, func(d *scene.Document, i int, middle scene.Vec3) error { return d.ResizeWithRigs(i, times, middle) })
 }
 
 // larger returns the document after a change to the path of an id about the middle of its bounds.
-func (s *Scene) larger(path string, change func(d *scene.Document, i int, middle scene.Vec3) error) (*scene.Document, error) {
+func (s *Machine) larger(path string, change func(d *scene.Document, i int, middle scene.Vec3) error) (*scene.Document, error) {
 	i := slices.IndexFunc(s.Doc.Paths, func(p scene.Path) bool { return p.ID == path })
 	if i < 0 {
 		return nil, fmt.Errorf("%q is no path of this scene", path)
@@ -32,7 +32,7 @@ func (s *Scene) larger(path string, change func(d *scene.Document, i int, middle
 }
 
 // OtherSide returns the document with the mirror image of a path and of what rides on it.
-func (s *Scene) OtherSide(path string, apart float64) (*scene.Document, error) {
+func (s *Machine) OtherSide(path string, apart float64) (*scene.Document, error) {
 	d, err := copied(s.Doc)
 	if err != nil {
 		return nil, err

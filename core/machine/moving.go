@@ -1,4 +1,4 @@
-package rig
+package machine
 
 import (
 	"context"
@@ -13,28 +13,16 @@ const mostCurves = 100
 // moving is a value of the scene that moves.
 type moving struct {
 	slot   scene.Slot
-	signal *signal
+	signal *Signal
 }
 
 // findMoving lists the values that move, for pictures and readouts.
-func (s *Scene) findMoving() {
-	for _, slot := range s.Doc.Slots() {
+func (s *Machine) findMoving(slots []scene.Slot) {
+	for _, slot := range slots {
 		if slot.Value.Moves() && len(s.moving) < mostCurves {
 			s.moving = append(s.moving, moving{slot, s.signals[slot.Ref]})
 		}
 	}
-}
-
-// Way is how far a rig has come along its path since the first frame of the range, at
-// each frame: what it goes along with included.
-func (t *Rig) Way() []float64 {
-	r := t.scene.Doc.Range
-	out := make([]float64, r.Count())
-	start := t.Distance(0, float64(r.First))
-	for k := range out {
-		out[k] = t.Distance(0, float64(r.First+k)) - start
-	}
-	return out
 }
 
 // reachFrames is the number of frames at which the reach of a moving scene is taken.
@@ -42,7 +30,7 @@ const reachFrames = 13
 
 // Reach is roughly the box of the paths and fixtures over the range. Of a path with a lag its first frame
 // counts, since a later one would need all frames before.
-func (s *Scene) Reach(ctx context.Context) []scene.Vec3 {
+func (s *Machine) Reach(ctx context.Context) []scene.Vec3 {
 	box := geom.EmptyBox()
 	grow := func(m geom.Rigid, b geom.Box) {
 		for _, x := range [2]float64{b.Min.X, b.Max.X} {
@@ -65,13 +53,13 @@ func (s *Scene) Reach(ctx context.Context) []scene.Vec3 {
 			}
 			c := s.Paths[i]
 			if !s.lagging(i) {
-				c = s.curveAt(i, f)
+				c = s.CurveAt(i, f)
 			}
-			grow(s.pathPose(i, f), c.Bounds())
+			grow(s.PathPlace(i, f), c.Bounds())
 		}
 		for i := range s.Fixtures {
 			x := &s.Fixtures[i]
-			grow(s.pose(x.carrier, f).Mul(x.rest), s.Parts[x.Part].Bounds)
+			grow(s.CarrierPlace(x.Carrier, f).Mul(x.Rest), s.Parts[x.Part].Bounds)
 		}
 	}
 	if len(s.Paths)+len(s.Fixtures) == 0 {
@@ -81,12 +69,21 @@ func (s *Scene) Reach(ctx context.Context) []scene.Vec3 {
 }
 
 // MovingAt is the value of number k of Moving at a frame, also of one outside the range.
-func (s *Scene) MovingAt(k int, frame float64) float64 {
-	return s.moving[k].signal.about(frame, s.Clock)
+func (s *Machine) MovingAt(k int, frame float64) float64 {
+	return s.moving[k].signal.About(frame, s.Clock)
+}
+
+// ValuesAt fills in the values that move, in the order of Moving.
+func (s *Machine) ValuesAt(dst []float64, frame float64) []float64 {
+	dst = dst[:0]
+	for i := range s.moving {
+		dst = append(dst, s.moving[i].signal.At(frame, s.Clock))
+	}
+	return dst
 }
 
 // Moving are the values that move, in the order of Picture.Values.
-func (s *Scene) Moving() []scene.Slot {
+func (s *Machine) Moving() []scene.Slot {
 	var out []scene.Slot
 	for i := range s.moving {
 		out = append(out, s.moving[i].slot)

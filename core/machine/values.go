@@ -1,4 +1,4 @@
-package rig
+package machine
 
 import (
 	"fmt"
@@ -9,32 +9,35 @@ import (
 	"bead/core/scene"
 )
 
-// signal is a compiled value: its keys or drive, with references resolved.
-type signal struct {
+// Signal is a compiled value: its keys or drive, with references resolved.
+type Signal struct {
 	v             *motion.Value
 	speed         *motion.Speed // of values by rpm or turns
-	of            *signal
+	of            *Signal
 	ratio, offset float64
 	odo           *odometer
 	sign, start   float64
 	behind        int // values that it follows, one after another
 }
 
-// at returns the value at a frame: a pure function that allocates nothing.
-func (s *signal) at(frame float64, c motion.Clock) float64 {
+// At returns the value at a frame: a pure function that allocates nothing.
+func (s *Signal) At(frame float64, c motion.Clock) float64 {
 	switch {
 	case s.odo != nil:
 		return s.start + s.sign*s.odo.at(frame)
 	case s.of != nil:
-		return s.ratio*s.of.at(frame, c) + s.offset
+		return s.ratio*s.of.At(frame, c) + s.offset
 	case s.speed != nil:
 		return s.speed.Start + s.speed.PerSecond*(frame-c.First)/c.FPS
 	}
 	return s.v.At(frame, c)
 }
 
-// about is at for graphs: of a value that rolls it interpolates linearly between the odometer's samples.
-func (s *signal) about(frame float64, c motion.Clock) float64 {
+// Goes gives a value that is counted in turns a speed of its owner's.
+func (s *Signal) Goes(v *motion.Speed) { s.speed = v }
+
+// About is At for graphs: of a value that rolls it interpolates linearly between the odometer's samples.
+func (s *Signal) About(frame float64, c motion.Clock) float64 {
 	if s.odo != nil {
 		x := (frame - s.odo.from) * float64(s.odo.steps)
 		if k := int(math.Floor(x)); k >= 0 && k+1 < len(s.odo.table) {
@@ -42,41 +45,41 @@ func (s *signal) about(frame float64, c motion.Clock) float64 {
 			return s.start + s.sign*(a+(b-a)*(x-float64(k)))
 		}
 	}
-	return s.at(frame, c)
+	return s.At(frame, c)
 }
 
-// value returns the signal of a slot by its reference. Where the slot is being made
+// Value returns the signal of a slot by its reference. Where the slot is being made
 // by one that asks for it the ring is said and the signal is nil.
-func (c *compiler) value(ref string) *signal {
+func (c *Builder) Value(ref string) *Signal {
 	slot := c.slots[ref]
 	s := c.signals[ref]
 	if s == nil {
-		s = &signal{v: slot.Value}
+		s = &Signal{v: slot.Value}
 		c.signals[ref] = s
 	}
 	key := "value " + ref
-	c.once("value", ref, slot.Name, slot.Address, func() { c.resolve(s, slot) })
+	c.Once("value", ref, slot.Name, slot.Address, func() { c.resolve(s, slot) })
 	if c.state[key] == making {
 		return nil
 	}
 	return s
 }
 
-func (c *compiler) resolve(s *signal, slot *scene.Slot) {
+func (c *Builder) resolve(s *Signal, slot *scene.Slot) {
 	v := slot.Value
 	switch {
 	case v.Of != nil:
-		s.of, s.ratio, s.offset = c.value(v.Of.Of), v.Of.Times(), v.Of.Offset
+		s.of, s.ratio, s.offset = c.Value(v.Of.Of), v.Of.Times(), v.Of.Offset
 		if s.of != nil {
 			s.behind = s.of.behind + 1
-			c.tooLong(s.behind, "%s.of", slot.Address)
+			c.TooLong(s.behind, "%s.of", slot.Address)
 		}
 	case v.RPM != nil:
 		s.speed = v.RPM.Speed()
 	case v.Turns != nil:
 		turn := 360.0
 		if slot.Unit == scene.Metres {
-			curve := c.path(c.pathAt[slot.Path])
+			curve := c.Path(c.pathAt[slot.Path])
 			if curve == nil {
 				return
 			}
@@ -89,23 +92,23 @@ func (c *compiler) resolve(s *signal, slot *scene.Slot) {
 }
 
 // rolls makes a signal that counts the way a carrier rolls.
-func (c *compiler) rolls(s *signal, slot *scene.Slot) {
+func (c *Builder) rolls(s *Signal, slot *scene.Slot) {
 	r := slot.Value.Rolls
 	i := c.carrierAt[r.Rolls]
-	if !c.carrier(i) {
+	if !c.Carrier(i) {
 		return
 	}
 	side := 0.0
 	s.sign, s.start = 1, r.Start
 	if slot.Path != "" {
 		j := c.pathAt[slot.Path]
-		curve := c.path(j)
+		curve := c.Path(j)
 		if curve == nil || !c.pathParent(j) {
 			return
 		}
 		// On its lower run the path goes against the carrier, so that what lies on the
 		// ground stands still.
-		m := c.pose(i, c.Clock.First).Inverse().Mul(c.pathPose(j, c.Clock.First))
+		m := c.CarrierPlace(i, c.Clock.First).Inverse().Mul(c.PathPlace(j, c.Clock.First))
 		const samples = 512
 		lowest := math.Inf(1)
 		for k := range samples {
@@ -229,7 +232,7 @@ func (o *odometer) at(frame float64) float64 {
 }
 
 // Rate is the constant speed of a value a second where it has one of its own.
-func (s *Scene) Rate(ref string) (perSecond float64, constant bool) {
+func (s *Machine) Rate(ref string) (perSecond float64, constant bool) {
 	switch v := s.signals[ref]; {
 	case v == nil:
 	case v.speed != nil:
@@ -242,7 +245,7 @@ func (s *Scene) Rate(ref string) (perSecond float64, constant bool) {
 
 // Follows reports whether a value follows another, over however many in between, and
 // its change for one unit of that.
-func (s *Scene) Follows(ref, of string) (share float64, ok bool) {
+func (s *Machine) Follows(ref, of string) (share float64, ok bool) {
 	share = 1
 	target := s.signals[of]
 	for v := s.signals[ref]; v != nil && v.of != nil; v = v.of {
@@ -255,10 +258,10 @@ func (s *Scene) Follows(ref, of string) (share float64, ok bool) {
 }
 
 // Value returns the value named by a drive's reference at a frame.
-func (s *Scene) Value(ref string, frame float64) (float64, error) {
+func (s *Machine) Value(ref string, frame float64) (float64, error) {
 	v := s.signals[ref]
 	if v == nil {
 		return 0, fmt.Errorf("%q is no value of this scene", ref)
 	}
-	return v.at(frame, s.Clock), nil
+	return v.At(frame, s.Clock), nil
 }

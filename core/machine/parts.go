@@ -1,4 +1,4 @@
-package rig
+package machine
 
 import (
 	"crypto/sha256"
@@ -13,7 +13,7 @@ import (
 	"bead/core/scene"
 )
 
-func (c *compiler) part(i int) {
+func (c *Builder) part(i int) {
 	p := &c.Doc.Parts[i]
 	made, err := c.makePart(p)
 	if err != nil {
@@ -22,23 +22,23 @@ func (c *compiler) part(i int) {
 		if errors.As(err, &size) {
 			field = "." + size.Field
 		}
-		c.say(err, "parts[%d].shape.%s%s", i, p.Shape.Kind(), field)
+		c.Say(err, "parts[%d].shape.%s%s", i, p.Shape.Kind(), field)
 		c.faultyPart[i] = true
 	}
-	if err == nil && c.over(&c.spent.vertices, len(made.Mesh.Positions)/3, maxAllVertices, "vertices of parts", "fewer segments or parts are accepted", "parts[%d]", i) {
+	if err == nil && c.Over(&c.spent.vertices, len(made.Mesh.Positions)/3, maxAllVertices, "vertices of parts", "fewer segments or parts are accepted", "parts[%d]", i) {
 		c.faultyPart[i] = true
 	}
 	c.Parts[i] = made
 }
 
-func (c *compiler) makePart(p *scene.Part) (Part, error) {
+func (c *Builder) makePart(p *scene.Part) (Part, error) {
 	var out Part
 	var err error
 	if f := p.Shape.File; f != nil {
-		if c.meshes == nil {
+		if c.Meshes == nil {
 			return Part{}, errNoAsset
 		}
-		solid, err := c.meshes(f.Asset)
+		solid, err := c.Meshes(f.Asset)
 		if err != nil {
 			return Part{}, err
 		}
@@ -47,14 +47,14 @@ func (c *compiler) makePart(p *scene.Part) (Part, error) {
 		}
 		out.Mesh = out.solid.Drawn()
 	} else if f := p.Shape.Figure; f != nil {
-		if c.figures == nil {
+		if c.Figures == nil {
 			return Part{}, errNoAsset
 		}
-		if out.Figure, err = c.figures(f.Asset); err != nil {
+		if out.Figure, err = c.Figures(f.Asset); err != nil {
 			return Part{}, err
 		}
 		out.Mesh = out.Figure.RestMesh(f.Scale)
-		out.made = MaterialOf(p.Name, out.Figure)
+		out.Made = MaterialOf(p.Name, out.Figure)
 	} else if out.Mesh, err = p.Shape.Mesh(); err != nil {
 		return Part{}, err
 	}
@@ -96,7 +96,7 @@ func (c *compiler) makePart(p *scene.Part) (Part, error) {
 }
 
 // images tells of a part that is covered with an image somewhere, and whether the size of one is said.
-func (c *compiler) images(p *scene.Part) (has, sized bool) {
+func (c *Builder) images(p *scene.Part) (has, sized bool) {
 	look := func(id string) {
 		if m := c.Doc.Material(id); m != nil && m.Images != nil {
 			has, sized = true, sized || m.Images.Width > 0 || m.Images.Length > 0

@@ -1,10 +1,9 @@
-package rig
+package machine
 
 import (
 	"fmt"
 	"math"
 	"slices"
-	"sync"
 
 	"bead/core/facing"
 	"bead/core/geom"
@@ -16,16 +15,17 @@ import (
 type carrier struct {
 	parent               int // -1: the world
 	behind               int // carriers that it rides on, one on another
-	at                   [3]*signal
-	heading, pitch, bank *signal
-	ride                 *ride
+	at                   [3]*Signal
+	heading, pitch, bank *Signal
+	ride                 *Ride
 	riding               *riding // on the ground
 	ok                   bool
 }
 
-type ride struct {
+// Ride is a compiled ride along a path.
+type Ride struct {
 	path     int
-	distance *signal
+	distance *Signal
 	turning  string
 	field    *facing.Field // of the path at rest
 }
@@ -34,43 +34,43 @@ type ride struct {
 type tug struct {
 	weight []float64 // of each point of the path
 	handle string
-	pull   [3]*signal
+	pull   [3]*Signal
 	on     int // carrier, or -1
 	belt   int // path whose wheel it rides on, or -1
 	wheel  int
 }
 
 func (t *tug) moves() bool {
-	return t.on >= 0 || t.belt >= 0 || slices.ContainsFunc(t.pull[:], func(s *signal) bool { return s.v.Moves() })
+	return t.on >= 0 || t.belt >= 0 || slices.ContainsFunc(t.pull[:], func(s *Signal) bool { return s.v.Moves() })
 }
 
-// carrier makes carrier i; false when it has a fault.
-func (c *compiler) carrier(i int) bool {
+// Carrier makes carrier i; false when it has a fault.
+func (c *Builder) Carrier(i int) bool {
 	d, k := &c.Doc.Carriers[i], &c.carriers[i]
-	c.once("carrier", d.ID, d.Name, fmt.Sprintf("carriers[%d]", i), func() {
+	c.Once("carrier", d.ID, d.Name, fmt.Sprintf("carriers[%d]", i), func() {
 		k.parent = -1 // of one that rides on a path: what its path rides on
 		if d.Ride == nil {
-			k.parent = c.carrierIndex(c.Doc.ParentOf(d))
+			k.parent = c.CarrierIndex(c.Doc.ParentOf(d))
 		}
 		if k.parent >= 0 {
-			if !c.carrier(k.parent) {
+			if !c.Carrier(k.parent) {
 				return
 			}
 			k.behind = c.carriers[k.parent].behind + 1
 		}
 		ok := true
-		get := func(field string) *signal {
-			s := c.value("carriers/" + d.ID + "/" + field)
+		get := func(field string) *Signal {
+			s := c.Value("carriers/" + d.ID + "/" + field)
 			ok = ok && s != nil
 			return s
 		}
-		k.at = [3]*signal{get("x"), get("y"), get("z")}
+		k.at = [3]*Signal{get("x"), get("y"), get("z")}
 		k.heading, k.pitch, k.bank = get("heading"), get("pitch"), get("bank")
 		if d.Ground != nil {
 			k.riding = c.newRiding(d.ID, d.Ground.Soften)
 		}
 		if d.Ride != nil {
-			r := c.newRide(d.Ride, get("distance"), fmt.Sprintf("carriers[%d].ride", i))
+			r := c.NewRide(d.Ride, get("distance"), fmt.Sprintf("carriers[%d].ride", i))
 			if r == nil {
 				return
 			}
@@ -79,7 +79,7 @@ func (c *compiler) carrier(i int) bool {
 				k.behind = c.carriers[p].behind + 1
 			}
 		}
-		if c.tooLong(k.behind, "carriers[%d]", i) {
+		if c.TooLong(k.behind, "carriers[%d]", i) {
 			return
 		}
 		k.ok = ok
@@ -87,22 +87,23 @@ func (c *compiler) carrier(i int) bool {
 	return k.ok
 }
 
-// newRide compiles a ride along a path; nil where it has a fault.
-func (c *compiler) newRide(d *scene.Ride, distance *signal, at string) *ride {
-	r := &ride{path: c.pathAt[d.Path], turning: d.Turning, distance: distance}
-	curve := c.path(r.path)
+// NewRide compiles a ride along a path; nil where it has a fault.
+func (c *Builder) NewRide(d *scene.Ride, distance *Signal, at string) *Ride {
+	r := &Ride{path: c.pathAt[d.Path], turning: d.Turning, distance: distance}
+	curve := c.Path(r.path)
 	if curve == nil || !c.pathParent(r.path) {
 		return nil
 	}
 	var err error
 	if r.field, err = facing.New(curve, facing.Spec{Mode: facing.Steady}); err != nil {
-		c.say(err, "%s", at)
+		c.Say(err, "%s", at)
 		return nil
 	}
 	return r
 }
 
-func (c *compiler) carrierIndex(id string) int {
+// CarrierIndex is the number of a carrier, -1 of the empty id.
+func (c *Builder) CarrierIndex(id string) int {
 	if id == "" {
 		return -1
 	}
@@ -110,41 +111,46 @@ func (c *compiler) carrierIndex(id string) int {
 }
 
 // pathParent compiles the carrier of path i; false when it has a fault.
-func (c *compiler) pathParent(i int) bool {
-	p := c.carrierIndex(c.Doc.PathCarrier(&c.Doc.Paths[i]))
+func (c *Builder) pathParent(i int) bool {
+	p := c.CarrierIndex(c.Doc.PathCarrier(&c.Doc.Paths[i]))
 	c.parents[i], c.rests[i] = p, c.Doc.Paths[i].Rest.Rigid()
-	return p < 0 || c.carrier(p)
+	return p < 0 || c.Carrier(p)
 }
 
-// pose is where carrier i is in the world at a frame.
-func (s *Scene) pose(i int, frame float64) geom.Rigid {
+// CarrierPlace is where carrier i is in the world at a frame.
+func (s *Machine) CarrierPlace(i int, frame float64) geom.Rigid {
 	if i < 0 {
 		return geom.Still
 	}
 	k := &s.carriers[i]
 	const degree = math.Pi / 180
 	if k.riding != nil {
-		own := geom.Turned(0, k.pitch.at(frame, s.Clock)*degree, k.bank.at(frame, s.Clock)*degree)
-		own.P = geom.V(0, k.at[1].at(frame, s.Clock), 0)
-		return s.stands.get(i, frame, func() geom.Rigid { return s.stood(i, frame) }).Mul(own)
+		own := geom.Turned(0, k.pitch.At(frame, s.Clock)*degree, k.bank.At(frame, s.Clock)*degree)
+		own.P = geom.V(0, k.at[1].At(frame, s.Clock), 0)
+		return s.stands.Get(i, frame, func() geom.Rigid { return s.stood(i, frame) }).Mul(own)
 	}
-	own := geom.Turned(k.heading.at(frame, s.Clock)*degree, k.pitch.at(frame, s.Clock)*degree, k.bank.at(frame, s.Clock)*degree)
-	own.P = geom.V(k.at[0].at(frame, s.Clock), k.at[1].at(frame, s.Clock), k.at[2].at(frame, s.Clock))
+	own := geom.Turned(k.heading.At(frame, s.Clock)*degree, k.pitch.At(frame, s.Clock)*degree, k.bank.At(frame, s.Clock)*degree)
+	own.P = geom.V(k.at[0].At(frame, s.Clock), k.at[1].At(frame, s.Clock), k.at[2].At(frame, s.Clock))
 	if k.ride != nil {
-		return s.pathPose(k.ride.path, frame).Mul(s.rideAt(k.ride, frame)).Mul(own)
+		return s.RidePlace(k.ride, frame).Mul(own)
 	}
-	return s.pose(k.parent, frame).Mul(own)
+	return s.CarrierPlace(k.parent, frame).Mul(own)
+}
+
+// RidePlace is where what rides along a path is in the world at a frame.
+func (s *Machine) RidePlace(r *Ride, frame float64) geom.Rigid {
+	return s.PathPlace(r.path, frame).Mul(s.rideAt(r, frame))
 }
 
 // rideAt is the place on the path, in the path's space.
-func (s *Scene) rideAt(r *ride, frame float64) geom.Rigid {
+func (s *Machine) rideAt(r *Ride, frame float64) geom.Rigid {
 	field := r.field
 	if s.deforms[r.path] {
-		if f, err := facing.New(s.curveAt(r.path, frame), facing.Spec{Mode: facing.Steady}); err == nil {
+		if f, err := facing.New(s.CurveAt(r.path, frame), facing.Spec{Mode: facing.Steady}); err == nil {
 			field = f
 		}
 	}
-	f := field.Frame(r.distance.at(frame, s.Clock))
+	f := field.Frame(r.distance.At(frame, s.Clock))
 	switch r.turning {
 	case scene.TurnNone:
 		m := geom.Still
@@ -158,13 +164,13 @@ func (s *Scene) rideAt(r *ride, frame float64) geom.Rigid {
 	return f.Rigid()
 }
 
-// pathPose is where the space of path i is in the world at a frame.
-func (s *Scene) pathPose(i int, frame float64) geom.Rigid {
-	return s.pose(s.parents[i], frame).Mul(s.rests[i])
+// PathPlace is where the space of path i is in the world at a frame.
+func (s *Machine) PathPlace(i int, frame float64) geom.Rigid {
+	return s.CarrierPlace(s.parents[i], frame).Mul(s.rests[i])
 }
 
 // tugsOf makes the tugs of path i; nil when one has a fault.
-func (c *compiler) tugsOf(i int) (tugs []tug, ok bool) {
+func (c *Builder) tugsOf(i int) (tugs []tug, ok bool) {
 	p := &c.Doc.Paths[i]
 	ok = true
 	for j := range c.Doc.Tugs {
@@ -172,16 +178,16 @@ func (c *compiler) tugsOf(i int) (tugs []tug, ok bool) {
 		if d.Path != p.ID {
 			continue
 		}
-		t := tug{handle: d.Handle, on: c.carrierIndex(d.On), belt: -1, weight: weights(p, d)}
+		t := tug{handle: d.Handle, on: c.CarrierIndex(d.On), belt: -1, weight: weights(p, d)}
 		if w := d.Wheel; w != nil {
 			t.belt, t.wheel = c.pathAt[w.Path], w.Wheel-1
-			ok = ok && c.path(t.belt) != nil
+			ok = ok && c.Path(t.belt) != nil
 		}
 		for k, axis := range []string{"x", "y", "z"} {
-			t.pull[k] = c.value("tugs/" + d.ID + "/" + axis)
+			t.pull[k] = c.Value("tugs/" + d.ID + "/" + axis)
 			ok = ok && t.pull[k] != nil
 		}
-		ok = ok && (t.on < 0 || c.carrier(t.on))
+		ok = ok && (t.on < 0 || c.Carrier(t.on))
 		tugs = append(tugs, t)
 	}
 	return tugs, ok
@@ -243,7 +249,7 @@ func controlPoints(s *scene.PathShape) (pts []geom.Vec, closed bool) {
 }
 
 // pulled is the shape of path i as its tugs pull it at a frame.
-func (s *Scene) pulled(i int, frame float64) *scene.PathShape {
+func (s *Machine) pulled(i int, frame float64) *scene.PathShape {
 	shape := &s.Doc.Paths[i].Shape
 	if h := shape.Hang; h != nil && (h.FromOn != "" || h.ToOn != "" || s.winches[i] != nil) {
 		h = s.heldHang(i, h, frame)
@@ -254,17 +260,17 @@ func (s *Scene) pulled(i int, frame float64) *scene.PathShape {
 	}
 	for k := range s.tugs[i] {
 		t := &s.tugs[i][k]
-		pull := geom.V(t.pull[0].at(frame, s.Clock), t.pull[1].at(frame, s.Clock), t.pull[2].at(frame, s.Clock))
+		pull := geom.V(t.pull[0].At(frame, s.Clock), t.pull[1].At(frame, s.Clock), t.pull[2].At(frame, s.Clock))
 		m := geom.Still
 		if t.belt >= 0 {
 			// As the hub has moved since the first frame, without its turning.
 			by := s.hubPlace(t.belt, t.wheel, frame).Sub(s.hubPlace(t.belt, t.wheel, s.Clock.First))
-			m.P = s.pathPose(i, frame).Inverse().Turn(by)
+			m.P = s.PathPlace(i, frame).Inverse().Turn(by)
 		}
 		if t.on >= 0 {
 			// As the carrier has moved since the first frame, seen from the path's space.
-			now := s.pathPose(i, frame).Inverse().Mul(s.pose(t.on, frame))
-			then := s.pathPose(i, s.Clock.First).Inverse().Mul(s.pose(t.on, s.Clock.First))
+			now := s.PathPlace(i, frame).Inverse().Mul(s.CarrierPlace(t.on, frame))
+			then := s.PathPlace(i, s.Clock.First).Inverse().Mul(s.CarrierPlace(t.on, s.Clock.First))
 			m = now.Mul(then.Inverse())
 		}
 		shape = t.apply(shape, func(p geom.Vec, w float64) geom.Vec { return p.Lerp(m.Apply(p).Add(pull), w) })
@@ -318,12 +324,12 @@ func (t *tug) apply(shape *scene.PathShape, to func(p geom.Vec, w float64) geom.
 	return &out
 }
 
-// curveAt is path i as it is at a frame.
-func (s *Scene) curveAt(i int, frame float64) *path.Curve {
+// CurveAt is path i as it is at a frame.
+func (s *Machine) CurveAt(i int, frame float64) *path.Curve {
 	if !s.deforms[i] {
 		return s.Paths[i]
 	}
-	return s.curves.get(i, frame, func() *path.Curve {
+	return s.curves.Get(i, frame, func() *path.Curve {
 		curve, err := s.deformed(i, frame)
 		if err != nil {
 			return s.Paths[i] // pulled to nothing: it stays as at rest
@@ -332,16 +338,19 @@ func (s *Scene) curveAt(i int, frame float64) *path.Curve {
 	})
 }
 
-func (s *Scene) deformed(i int, frame float64) (*path.Curve, error) {
+// Deforms reports whether path i differs from frame to frame.
+func (s *Machine) Deforms(i int) bool { return s.deforms[i] }
+
+func (s *Machine) deformed(i int, frame float64) (*path.Curve, error) {
 	return s.shapedTo(i, len(s.Doc.Paths[i].Steps), frame)
 }
 
 // shapedTo is path i at a frame after its first steps.
-func (s *Scene) shapedTo(i, steps int, frame float64) (*path.Curve, error) {
+func (s *Machine) shapedTo(i, steps int, frame float64) (*path.Curve, error) {
 	p := &s.Doc.Paths[i]
 	cache := path.Fleeting()
 	defer cache.Done()
-	b := builder{cache: cache, curve: func(id string) *path.Curve { return s.curveAt(s.pathAt[id], frame) }, scene: s, path: i, frame: frame}
+	b := stepping{cache: cache, curve: func(id string) *path.Curve { return s.CurveAt(s.pathAt[id], frame) }, on: s, path: i, frame: frame}
 	curve, first, err := s.still[i].curve, s.still[i].steps, error(nil)
 	if curve == nil || first > steps {
 		first = 0
@@ -359,7 +368,7 @@ func (s *Scene) shapedTo(i, steps int, frame float64) (*path.Curve, error) {
 }
 
 // spansAt are the spans of path i at a frame before its steps.
-func (s *Scene) spansAt(i int, frame float64) (spans []path.Span, closed bool) {
+func (s *Machine) spansAt(i int, frame float64) (spans []path.Span, closed bool) {
 	switch shape := &s.Doc.Paths[i].Shape; {
 	case s.belts[i] != nil:
 		return s.beltSpans(i, frame), shape.Wrap.Ends == nil
@@ -371,44 +380,27 @@ func (s *Scene) spansAt(i int, frame float64) (spans []path.Span, closed bool) {
 	return base.Spans(), base.Closed()
 }
 
-// byFrame caches what was computed for a thing at a frame.
-type byFrame[T any] struct {
-	mu    sync.Mutex
-	made  map[thingAtFrame]T
-	most  int         // that are kept; byFrameMost where 0
-	spans func(T) int // of the curve in it, where it holds one
-	held  int         // spans of all that are kept
+// World is the parent of what hangs from no carrier.
+const World = -1
+
+// Parents are the carriers that the scene's carriers hang from, by their numbers, or World. One that
+// rides on a path hangs from what the path hangs from.
+func (s *Machine) Parents() []int {
+	out := make([]int, len(s.Doc.Carriers))
+	for i := range out {
+		out[i] = s.carrierNamed(s.Doc.ParentOf(&s.Doc.Carriers[i]))
+	}
+	return out
 }
 
-type thingAtFrame struct {
-	thing int
-	frame float64
+func (s *Machine) carrierNamed(id string) int {
+	for i := range s.Doc.Carriers {
+		if s.Doc.Carriers[i].ID == id {
+			return i
+		}
+	}
+	return World
 }
 
-const byFrameMost, smallMost = 600, 20_000
-
-// heldSpans is the most spans of cached curves; a span takes about a kilobyte.
-const heldSpans = 150_000
-
-func (b *byFrame[T]) get(thing int, frame float64, make1 func() T) T {
-	key := thingAtFrame{thing, frame}
-	b.mu.Lock()
-	v, known := b.made[key]
-	b.mu.Unlock()
-	if known {
-		return v
-	}
-	v = make1() // twice by two at once: the same, for frames are pure
-	b.mu.Lock()
-	defer b.mu.Unlock()
-	n := 0
-	if b.spans != nil {
-		n = b.spans(v)
-	}
-	if most := max(b.most, byFrameMost); b.made == nil || len(b.made) >= most || b.held+n > heldSpans {
-		b.made, b.held = map[thingAtFrame]T{}, 0
-	}
-	b.held += n
-	b.made[key] = v
-	return v
-}
+// PathParent is the carrier that path i hangs from, or World.
+func (s *Machine) PathParent(i int) int { return s.parents[i] }

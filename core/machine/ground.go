@@ -1,4 +1,4 @@
-package rig
+package machine
 
 import (
 	"math"
@@ -24,7 +24,7 @@ type roadWheel struct {
 }
 
 // newRiding gathers the road wheels of the belts that ride on a carrier.
-func (c *compiler) newRiding(id string, soften float64) *riding {
+func (c *Builder) newRiding(id string, soften float64) *riding {
 	r := &riding{soften: soften, rigid: true}
 	for i := range c.Doc.Paths {
 		p := &c.Doc.Paths[i]
@@ -128,8 +128,8 @@ func (r *riding) rest(need []float64, l lie, middle float64) lie {
 const softSpan, softParts = 2.0, 24.0
 
 // lies is the plane in which carrier i would lie at a frame were it not softened.
-func (s *Scene) lies(i int, frame float64) lie {
-	return s.fits.get(i, frame, func() lie {
+func (s *Machine) lies(i int, frame float64) lie {
+	return s.fits.Get(i, frame, func() lie {
 		r := s.carriers[i].riding
 		var room [32]float64
 		return r.fit(r.need(room[:0], s.ground, s.level(i, frame)))
@@ -137,7 +137,7 @@ func (s *Scene) lies(i int, frame float64) lie {
 }
 
 // stood is where a carrier on the ground is in the world at a frame.
-func (s *Scene) stood(i int, frame float64) geom.Rigid {
+func (s *Machine) stood(i int, frame float64) geom.Rigid {
 	k := &s.carriers[i]
 	r := k.riding
 	level := s.level(i, frame)
@@ -176,12 +176,12 @@ func (s *Scene) stood(i int, frame float64) geom.Rigid {
 }
 
 // level is the place and heading of a carrier at height 0, without pitch and bank.
-func (s *Scene) level(i int, frame float64) geom.Rigid {
+func (s *Machine) level(i int, frame float64) geom.Rigid {
 	k := &s.carriers[i]
 	const degree = math.Pi / 180
-	own := geom.Turned(k.heading.at(frame, s.Clock)*degree, 0, 0)
-	own.P = geom.V(k.at[0].at(frame, s.Clock), 0, k.at[2].at(frame, s.Clock))
-	m := s.pose(k.parent, frame).Mul(own)
+	own := geom.Turned(k.heading.At(frame, s.Clock)*degree, 0, 0)
+	own.P = geom.V(k.at[0].At(frame, s.Clock), 0, k.at[2].At(frame, s.Clock))
+	m := s.CarrierPlace(k.parent, frame).Mul(own)
 	out := geom.Turned(math.Atan2(m.Z.X, m.Z.Z), 0, 0)
 	out.P = geom.V(m.P.X, 0, m.P.Z)
 	return out
@@ -189,7 +189,7 @@ func (s *Scene) level(i int, frame float64) geom.Rigid {
 
 // section appends to room the ground below a belt's plane, in that plane: ahead and up of the belt,
 // from lo to hi and a little beyond.
-func (s *Scene) section(room mech.Ground, pose geom.Rigid, w *scene.WrapShape, lo, hi float64) mech.Ground {
+func (s *Machine) section(room mech.Ground, pose geom.Rigid, w *scene.WrapShape, lo, hi float64) mech.Ground {
 	ahead, up, off := w.Axes()
 	origin, x, y := pose.Apply(off), pose.Turn(ahead), pose.Turn(up)
 	flat := math.Hypot(x.X, x.Z)
@@ -231,4 +231,4 @@ func (s *Scene) section(room mech.Ground, pose geom.Rigid, w *scene.WrapShape, l
 }
 
 // Ground returns the compiled profile of the scene's ground: heights along z.
-func (s *Scene) Ground() mech.Ground { return s.ground }
+func (s *Machine) Ground() mech.Ground { return s.ground }
