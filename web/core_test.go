@@ -201,25 +201,37 @@ func TestSlotsAreTheCores(t *testing.T) {
 			t.Fatal(err)
 		}
 		d.Assets = nil
-		calls, docs = append(calls, []any{"keys", "allSlots", d}), append(docs, d)
+		calls, docs = append(calls, []any{"slots", "allSlots", d}), append(docs, d)
 	}
+	// What no demo scene has: a second wave, a body that reaches, handles, a camera that is aimed.
+	more, err := demo.Scene("eel")
+	if err != nil {
+		t.Fatal(err)
+	}
+	more.Assets = nil
+	more.Paths[0].Steps = append(more.Paths[0].Steps, scene.Step{Smooth: &scene.SmoothStep{}}, scene.Step{Wave: &scene.WaveStep{}})
+	more.Rigs[0].Body.Fit = scene.FitReach
+	more.Tugs = []scene.Tug{{ID: "t", Name: "Tug"}}
+	more.Cameras = append(more.Cameras, scene.Camera{ID: "c", Name: "Rides", Ride: &scene.Ride{}, Aim: &scene.Aim{}})
+	calls, docs = append(calls, []any{"slots", "allSlots", more}), append(docs, more)
 	for i, answer := range call(t, calls) {
-		d, name := docs[i], demo.Names()[i]
+		d, name := docs[i], docs[i].Name
 		var got []struct{ Ref, Name, Quantity string }
 		if err := json.Unmarshal(answer[0], &got); err != nil {
 			t.Fatal(err)
 		}
-		found := map[string]string{}
+		type told struct{ name, quantity string }
+		found := map[string]told{}
 		for _, s := range got {
-			found[s.Ref] = s.Quantity
+			found[s.Ref] = told{s.Name, s.Quantity}
 		}
 		slots := d.Slots()
 		if len(found) != len(slots) {
 			t.Errorf("%s: the page finds %d values, the core %d", name, len(found), len(slots))
 		}
 		for _, s := range slots {
-			if q, known := found[s.Ref]; !known || (q == "angle") != (s.Unit == scene.Degrees) {
-				t.Errorf("%s: %s is %q in the page, %s in the core", name, s.Ref, q, s.Unit)
+			if in := found[s.Ref]; in.name != s.Name || (in.quantity == "angle") != (s.Unit == scene.Degrees) {
+				t.Errorf("%s: %s is %+v in the page, %s in %s in the core", name, s.Ref, in, s.Name, s.Unit)
 			}
 		}
 	}

@@ -12,7 +12,7 @@ import (
 type Camera struct {
 	ID   string          `json:"id"`
 	Name string          `json:"name"`
-	At   [3]motion.Value `json:"at" jsonschema:"description=Where it is in metres: in the world or in the space of what it rides on or from its place on its path."`
+	At   [3]motion.Value `json:"at" jsonschema:"description=Where it is in metres: in the world or in the space of what it rides on or from its place on its path." move:"*;distance"`
 	Turn Turn            `json:"turn,omitzero" jsonschema:"description=Where it looks; of one that is aimed only its bank counts."`
 	// It stands where it is, or one of these moves it.
 	Carrier string  `json:"carrier,omitempty" jsonschema:"description=Id of the carrier that it rides and turns with." ref:"carrier"`
@@ -20,7 +20,7 @@ type Camera struct {
 	Beside  *Beside `json:"beside,omitempty" jsonschema:"description=What it goes alongside without turning: it moves as that has moved since the first frame."`
 	Aim     *Aim    `json:"aim,omitempty" jsonschema:"description=What it looks at whatever moves; left out: it looks where it is turned."`
 	// Lens is the focal length on a picture 36 mm wide.
-	Lens   motion.Value `json:"lens,omitzero" jsonschema:"description=Focal length in mm on a picture 36 mm wide; 0 or left out: 35."`
+	Lens   motion.Value `json:"lens,omitzero" jsonschema:"description=Focal length in mm on a picture 36 mm wide; 0 or left out: 35." move:"lens;plain;unit=mm;else=35"`
 	Width  int          `json:"width,omitempty" jsonschema:"minimum=0,maximum=3840,description=Of its picture in pixels; 0 or left out: 1280."`
 	Height int          `json:"height,omitempty" jsonschema:"minimum=0,maximum=2160,description=Of its picture in pixels; 0 or left out: 720."`
 }
@@ -33,7 +33,7 @@ type Beside struct {
 
 // Aim is what a camera looks at: the first piece of a rig, a carrier, or a place.
 type Aim struct {
-	At      [3]motion.Value `json:"at,omitzero" jsonschema:"description=A place in the world in metres; from what is named: so far from that."`
+	At      [3]motion.Value `json:"at,omitzero" jsonschema:"description=A place in the world in metres; from what is named: so far from that." move:"aim-*;distance;word=aim *"`
 	Rig     string          `json:"rig,omitempty" jsonschema:"description=Id of the rig." ref:"rig"`
 	Carrier string          `json:"carrier,omitempty" jsonschema:"description=Id of the carrier; instead of rig." ref:"carrier"`
 }
@@ -151,23 +151,4 @@ func (c *checker) camera(at string, x *Camera, paths, rigs, carriers map[string]
 	if !x.Lens.Moves() && x.Lens.Const != 0 {
 		c.number(at+".lens", x.Lens.Const, minLens, maxLens)
 	}
-}
-
-// slots adds the values of a camera that may move.
-func (x *Camera) slots(add func(field, address, word string, u Unit, path string, v *motion.Value)) {
-	for k, axis := range []string{"x", "y", "z"} {
-		add(axis, fmt.Sprintf("at[%d]", k), axis, Metres, "", &x.At[k])
-	}
-	add("heading", "turn.heading", "heading", Degrees, "", &x.Turn.Heading)
-	add("pitch", "turn.pitch", "pitch", Degrees, "", &x.Turn.Pitch)
-	add("bank", "turn.bank", "bank", Degrees, "", &x.Turn.Bank)
-	if x.Ride != nil {
-		add("distance", "ride.distance", "distance", Metres, x.Ride.Path, &x.Ride.Distance)
-	}
-	if x.Aim != nil {
-		for k, axis := range []string{"aim-x", "aim-y", "aim-z"} {
-			add(axis, fmt.Sprintf("aim.at[%d]", k), "aim "+axis[4:], Metres, "", &x.Aim.At[k])
-		}
-	}
-	add("lens", "lens", "lens", OfLens, "", &x.Lens)
 }

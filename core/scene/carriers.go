@@ -1,7 +1,6 @@
 package scene
 
 import (
-	"fmt"
 	"math"
 	"slices"
 
@@ -15,7 +14,7 @@ type Carrier struct {
 	ID     string          `json:"id"`
 	Name   string          `json:"name"`
 	Parent string          `json:"parent,omitempty" jsonschema:"description=Id of the carrier it rides on; left out: the master or the world." ref:"carrier"`
-	At     [3]motion.Value `json:"at" jsonschema:"description=Where it is in metres."`
+	At     [3]motion.Value `json:"at" jsonschema:"description=Where it is in metres." move:"*;distance"`
 	Turn   Turn            `json:"turn,omitzero"`
 	Ride   *Ride           `json:"ride,omitempty" jsonschema:"description=The path it rides along: then at and turn are counted from the place there."`
 	Ground *OnGround       `json:"ground,omitempty" jsonschema:"description=It rides on the ground on the wheels of its belts: then height and pitch and bank are counted from how it stands there."`
@@ -29,15 +28,15 @@ type OnGround struct {
 // Turn is heading, pitch and bank in degrees: the bank is turned first, the heading
 // last.
 type Turn struct {
-	Heading motion.Value `json:"heading,omitzero" jsonschema:"description=Degrees to the left."`
-	Pitch   motion.Value `json:"pitch,omitzero" jsonschema:"description=Degrees nose up."`
-	Bank    motion.Value `json:"bank,omitzero" jsonschema:"description=Degrees left side up."`
+	Heading motion.Value `json:"heading,omitzero" jsonschema:"description=Degrees to the left." move:"heading;angle"`
+	Pitch   motion.Value `json:"pitch,omitzero" jsonschema:"description=Degrees nose up." move:"pitch;angle"`
+	Bank    motion.Value `json:"bank,omitzero" jsonschema:"description=Degrees left side up." move:"bank;angle"`
 }
 
 // Ride puts a carrier on a path.
 type Ride struct {
 	Path     string       `json:"path" jsonschema:"description=Id of the path." ref:"path;whole"`
-	Distance motion.Value `json:"distance" jsonschema:"description=Metres from the path's start."`
+	Distance motion.Value `json:"distance" jsonschema:"description=Metres from the path's start." move:"distance;distance;along"`
 	Turning  string       `json:"turning,omitempty" jsonschema:"enum=with the path,enum=level,enum=none,description=level: with the path's heading but upright."`
 }
 
@@ -90,7 +89,7 @@ type Tug struct {
 	Path   string          `json:"path" jsonschema:"description=Id of a path with points of its own: spline or B-spline or polyline." ref:"path;thing"`
 	Points []int           `json:"points" jsonschema:"minItems=1,description=The points held counted from 1."`
 	Handle string          `json:"handle,omitempty" jsonschema:"enum=both,enum=in,enum=out,description=Of a spline's points: the point with both handles or only one of its handles."`
-	Pull   [3]motion.Value `json:"pull,omitzero" jsonschema:"description=Metres that it is pulled by in the path's own space."`
+	Pull   [3]motion.Value `json:"pull,omitzero" jsonschema:"description=Metres that it is pulled by in the path's own space." move:"*;length;word=pull *"`
 	Reach  float64         `json:"reach,omitempty" jsonschema:"minimum=0,description=Metres along the path over which its hold falls off; 0: only the points held."`
 	On     string          `json:"carrier,omitempty" jsonschema:"description=Id of the carrier that it rides on; it moves as that has moved since the first frame." ref:"carrier"`
 	Wheel  *OnWheel        `json:"wheel,omitempty" jsonschema:"description=The wheel that it rides on instead of a carrier; it moves as its hub has moved since the first frame."`
@@ -206,80 +205,4 @@ func (d *Document) PathCarrier(p *Path) string {
 		return ""
 	}
 	return d.Parent(p.Carrier)
-}
-
-// Unit is the unit of a value.
-type Unit string
-
-// The units of values.
-const (
-	Metres  Unit = "m"
-	Degrees Unit = "°"
-	Waves   Unit = "waves"
-	Share   Unit = "×"
-	OfLens  Unit = "mm"
-)
-
-// Slot is a value of the document that may move.
-type Slot struct {
-	Ref     string // by which drives name it: rigs/port/travel
-	Address string // rigs[0].travel
-	Name    string // of its owner and itself, for people
-	Unit    Unit
-	Path    string // id of the path that it is a distance on, or ""
-	Value   *motion.Value
-}
-
-// Slots lists every value of the document that may move.
-func (d *Document) Slots() []Slot {
-	var out []Slot
-	add := func(list string, i int, id, name, field, address, word string, u Unit, path string, v *motion.Value) {
-		out = append(out, Slot{list + "/" + id + "/" + field, fmt.Sprintf("%s[%d].%s", list, i, address), name + " " + word, u, path, v})
-	}
-	axes := [3]string{"x", "y", "z"}
-	for i := range d.Rigs {
-		r := &d.Rigs[i]
-		add("rigs", i, r.ID, r.Name, "travel", "travel", "travel", Metres, r.Path, &r.Travel)
-		add("rigs", i, r.ID, r.Name, "offset", "offset", "offset", Metres, r.Path, &r.Offset)
-		add("rigs", i, r.ID, r.Name, "roll", "facing.roll", "roll", Degrees, "", &r.Facing.Roll)
-	}
-	for i := range d.Rigs {
-		d.Rigs[i].kindSlots(func(field, address, word string, u Unit, onPath bool, v *motion.Value) {
-			r, path := &d.Rigs[i], ""
-			if onPath {
-				path = r.Path
-			}
-			add("rigs", i, r.ID, r.Name, field, address, word, u, path, v)
-		})
-	}
-	for i := range d.Paths {
-		d.Paths[i].waveSlots(func(field, address, word string, u Unit, v *motion.Value) {
-			add("paths", i, d.Paths[i].ID, d.Paths[i].Name, field, address, word, u, "", v)
-		})
-	}
-	for i := range d.Carriers {
-		c := &d.Carriers[i]
-		for k := range c.At {
-			add("carriers", i, c.ID, c.Name, axes[k], fmt.Sprintf("at[%d]", k), axes[k], Metres, "", &c.At[k])
-		}
-		add("carriers", i, c.ID, c.Name, "heading", "turn.heading", "heading", Degrees, "", &c.Turn.Heading)
-		add("carriers", i, c.ID, c.Name, "pitch", "turn.pitch", "pitch", Degrees, "", &c.Turn.Pitch)
-		add("carriers", i, c.ID, c.Name, "bank", "turn.bank", "bank", Degrees, "", &c.Turn.Bank)
-		if c.Ride != nil {
-			add("carriers", i, c.ID, c.Name, "distance", "ride.distance", "distance", Metres, c.Ride.Path, &c.Ride.Distance)
-		}
-	}
-	for i := range d.Tugs {
-		t := &d.Tugs[i]
-		for k := range t.Pull {
-			add("tugs", i, t.ID, t.Name, axes[k], fmt.Sprintf("pull[%d]", k), "pull "+axes[k], Metres, "", &t.Pull[k])
-		}
-	}
-	for i := range d.Cameras {
-		c := &d.Cameras[i]
-		c.slots(func(field, address, word string, u Unit, path string, v *motion.Value) {
-			add("cameras", i, c.ID, c.Name, field, address, word, u, path, v)
-		})
-	}
-	return out
 }

@@ -161,7 +161,7 @@ type Facing struct {
 	Inward   bool         `json:"inward,omitempty"`
 	Turns    float64      `json:"turns,omitempty"`
 	Symmetry int          `json:"symmetry,omitempty"`
-	Roll     motion.Value `json:"roll,omitzero" jsonschema:"description=Degrees about the path's direction."`
+	Roll     motion.Value `json:"roll,omitzero" jsonschema:"description=Degrees about the path's direction." move:"roll;angle"`
 	RollAt   []RollBead   `json:"rollAt,omitempty" jsonschema:"description=Roll by distance; added to roll."`
 	Bank     *Bank        `json:"bank,omitempty" jsonschema:"description=Leans into bends as its speed asks."`
 }

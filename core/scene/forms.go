@@ -26,6 +26,8 @@ type Forms struct {
 	Palette []look.Material `json:"palette"`
 	// References are the fields that name other things.
 	References []Reference `json:"references"`
+	// Movings are the fields that may move.
+	Movings []Moving `json:"movings"`
 }
 
 // Kind is one kind of shape or step.
@@ -34,7 +36,9 @@ type Kind struct {
 	Name string `json:"name,omitempty"`
 	Text string `json:"text,omitempty"`
 	// Loop is set of a shape that is always closed.
-	Loop   bool         `json:"loop,omitempty"`
+	Loop bool `json:"loop,omitempty"`
+	// Seat is how the pieces of a kind of rig sit, where the rig does not say so itself.
+	Seat   string       `json:"seat,omitempty"`
 	First  any          `json:"first,omitempty"`
 	Fields []form.Field `json:"fields"`
 }
@@ -47,7 +51,7 @@ type NewPart struct {
 
 // AllForms makes the forms of all that documents know.
 func AllForms() Forms {
-	out := Forms{Shapes: kindsOf(&PathShape{}), Steps: kindsOf(&Step{}), Parts: kindsOf(&PartShape{}), Rigs: kindsOf(&Rig{}), NewParts: newParts, Fabrics: Fabrics, Fabric: form.Of(reflect.TypeFor[Fabric]()), Flow: form.Of(reflect.TypeFor[Flow]()), Palette: look.Palette, References: References()}
+	out := Forms{Shapes: kindsOf(&PathShape{}), Steps: kindsOf(&Step{}), Parts: kindsOf(&PartShape{}), Rigs: kindsOf(&Rig{}), NewParts: newParts, Fabrics: Fabrics, Fabric: form.Of(reflect.TypeFor[Fabric]()), Flow: form.Of(reflect.TypeFor[Flow]()), Palette: look.Palette, References: References(), Movings: Movings()}
 	for i := range out.Shapes {
 		k := &out.Shapes[i]
 		if g, is := k.First.(generator); is {
@@ -71,9 +75,14 @@ func kindsOf(of any) []Kind {
 				k.Fields = append(k.Fields, field)
 			}
 		}
-		if d, is := reflect.New(f.Type.Elem()).Interface().(described); is {
+		made := reflect.New(f.Type.Elem()).Interface()
+		if d, is := made.(described); is {
 			about := d.about()
 			k.Name, k.Text, k.First = about.Name, about.Text, about.First
+		}
+		if r, is := made.(rigKind); is {
+			r.fill()
+			k.Seat = r.traits().Seat
 		}
 		out = append(out, k)
 	}

@@ -147,7 +147,7 @@ func TestOneMoreKind(t *testing.T) {
 // hop is a made-up kind of rig.
 type hop struct {
 	High   float64      `json:"high,omitempty"`
-	Spring motion.Value `json:"spring,omitzero"`
+	Spring motion.Value `json:"spring,omitzero" move:"spring;distance;along"`
 }
 
 func (h *hop) traits() Traits { return Traits{Seat: SeatPivot, Spacing: alone, PastEnd: ComeRound} }
@@ -159,7 +159,6 @@ func (h *hop) fill() {
 func (h *hop) checkRig(c *checker, at string, _ *Rig, _ []Path) {
 	c.number(at+".high", h.High, 0, 2)
 }
-func (h *hop) slots(add addSlot) { add("spring", "hop.spring", "spring", Metres, true, &h.Spring) }
 
 // A made-up kind of rig is found, named, read, filled in, checked, and its value may move.
 func TestOneMoreRigKind(t *testing.T) {
@@ -186,9 +185,13 @@ func TestOneMoreRigKind(t *testing.T) {
 	if k.checkRig(c, "rigs[0].hop", nil, nil); len(c.faults) != 1 || c.faults[0].Address != "rigs[0].hop.high" {
 		t.Errorf("%v", c.faults)
 	}
-	var moves []string
-	x.(slotted).slots(func(field, address, _ string, _ Unit, _ bool, _ *motion.Value) { moves = append(moves, field, address) })
-	if !slices.Equal(moves, []string{"spring", "hop.spring"}) {
-		t.Errorf("%v", moves)
+	owner := struct {
+		Path string
+		Hop  *hop `json:"hop,omitempty"`
+	}{"p", rig.Hop}
+	w2 := slotWalk{}
+	w2.in(reflect.ValueOf(&owner).Elem(), movesIn(reflect.TypeOf(owner), nil), where{owner: "rigs/r/", name: "R", address: "rigs[0]"})
+	if len(w2.out) != 1 || w2.out[0] != (Slot{"rigs/r/spring", "rigs[0].hop.spring", "R spring", Metres, "p", &rig.Hop.Spring}) {
+		t.Errorf("%+v", w2.out)
 	}
 }

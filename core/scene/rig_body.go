@@ -12,11 +12,11 @@ import (
 type Body struct {
 	Fit    string       `json:"fit,omitempty" jsonschema:"enum=own length,enum=whole path,enum=reach,description=How much of the path the body covers: as much as it is long or all of it or from tail to head."`
 	Anchor string       `json:"anchor,omitempty" jsonschema:"enum=tail,enum=middle,enum=head,description=The place of the body that stands at the travel."`
-	Tail   motion.Value `json:"tail,omitzero" jsonschema:"description=Of fit reach: metres along the path to the tail; the travel is added."`
-	Head   motion.Value `json:"head,omitzero" jsonschema:"description=Of fit reach: metres along the path to the head; the travel is added."`
+	Tail   motion.Value `json:"tail,omitzero" jsonschema:"description=Of fit reach: metres along the path to the tail; the travel is added." move:"tail;distance;along;when=fit:reach"`
+	Head   motion.Value `json:"head,omitzero" jsonschema:"description=Of fit reach: metres along the path to the head; the travel is added." move:"head;distance;along;when=fit:reach"`
 	Volume bool         `json:"keepVolume,omitempty" jsonschema:"description=Drawn out it gets thinner and pressed together thicker."`
 	Taper  []TaperBead  `json:"taper,omitempty" jsonschema:"description=Scale of the sections along the body."`
-	Twist  motion.Value `json:"twist,omitzero" jsonschema:"description=Degrees that the head is turned against the tail."`
+	Twist  motion.Value `json:"twist,omitzero" jsonschema:"description=Degrees that the head is turned against the tail." move:"twist;angle"`
 	Rounds *Rounds      `json:"rounds,omitempty"`
 
 	PastEnd string        `json:"pastEnd,omitempty" jsonschema:"enum=straight on,enum=come round,enum=stop,description=What it does when it leaves an open path."`
@@ -55,7 +55,7 @@ type Rounds struct {
 // BlendAmount is how much of another shape of its part a rig shows.
 type BlendAmount struct {
 	Name   string       `json:"name" jsonschema:"description=Of the part's blend such as jaw."`
-	Amount motion.Value `json:"amount" jsonschema:"description=0: none of it; 1: all of it."`
+	Amount motion.Value `json:"amount" jsonschema:"description=0: none of it; 1: all of it." move:"blend#;plain;word=@"`
 }
 
 // Bank leans what rides on the path into its bends as its speed asks.
@@ -121,14 +121,6 @@ func (b *Body) checkRig(c *checker, at string, r *Rig, paths []Path) {
 		c.number(at+".rounds.frames", k.Frames, 1e-3, 1e7)
 		c.number(at+".rounds.stride", k.Stride, -maxPosition, maxPosition)
 	}
-}
-
-func (b *Body) slots(add addSlot) {
-	if b.Fit == FitReach {
-		add("tail", "body.tail", "tail", Metres, true, &b.Tail)
-		add("head", "body.head", "head", Metres, true, &b.Head)
-	}
-	add("twist", "body.twist", "twist", Degrees, false, &b.Twist)
 }
 
 // TaperAt is the scale of the section at a share of the body, and its slope.

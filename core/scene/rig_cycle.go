@@ -51,12 +51,12 @@ type Layer struct {
 	Name    string       `json:"name"`
 	Off     bool         `json:"off,omitempty"`
 	Joints  []string     `json:"joints" jsonschema:"description=Names of joints or sets."`
-	Heading motion.Value `json:"heading,omitzero" jsonschema:"description=Degrees to the left."`
-	Pitch   motion.Value `json:"pitch,omitzero" jsonschema:"description=Degrees nose up."`
-	Bank    motion.Value `json:"bank,omitzero" jsonschema:"description=Degrees left side up."`
-	Aside   motion.Value `json:"aside,omitzero" jsonschema:"description=Metres to the left."`
-	Rise    motion.Value `json:"rise,omitzero" jsonschema:"description=Metres up."`
-	Ahead   motion.Value `json:"ahead,omitzero" jsonschema:"description=Metres ahead."`
+	Heading motion.Value `json:"heading,omitzero" jsonschema:"description=Degrees to the left." move:"layer#-heading;angle;word=@ heading"`
+	Pitch   motion.Value `json:"pitch,omitzero" jsonschema:"description=Degrees nose up." move:"layer#-pitch;angle;word=@ pitch"`
+	Bank    motion.Value `json:"bank,omitzero" jsonschema:"description=Degrees left side up." move:"layer#-bank;angle;word=@ bank"`
+	Aside   motion.Value `json:"aside,omitzero" jsonschema:"description=Metres to the left." move:"layer#-aside;length;word=@ aside"`
+	Rise    motion.Value `json:"rise,omitzero" jsonschema:"description=Metres up." move:"layer#-rise;length;word=@ rise"`
+	Ahead   motion.Value `json:"ahead,omitzero" jsonschema:"description=Metres ahead." move:"layer#-ahead;length;word=@ ahead"`
 	// Looks turns towards where the way goes so far ahead.
 	Looks float64 `json:"looks,omitempty" jsonschema:"minimum=-1e6,maximum=1e6,description=Metres of way by which it looks ahead."`
 }
@@ -134,18 +134,4 @@ func (x *Cycle) checkRig(c *checker, at string, _ *Rig, _ []Path) {
 		c.number(fmt.Sprintf("%s.speeds[%d]", at, i), v, -100, 100)
 	}
 	c.number(at+".stray", x.Stray, 0, maxPosition)
-}
-
-func (x *Cycle) slots(add addSlot) {
-	for i := range x.Layers {
-		l := &x.Layers[i]
-		for _, v := range []struct {
-			key, word string
-			unit      Unit
-			of        *motion.Value
-		}{{"heading", "heading", Degrees, &l.Heading}, {"pitch", "pitch", Degrees, &l.Pitch}, {"bank", "bank", Degrees, &l.Bank},
-			{"aside", "aside", Metres, &l.Aside}, {"rise", "rise", Metres, &l.Rise}, {"ahead", "ahead", Metres, &l.Ahead}} {
-			add(fmt.Sprintf("layer%d-%s", i+1, v.key), fmt.Sprintf("cycle.layers[%d].%s", i, v.key), l.Name+" "+v.word, v.unit, false, v.of)
-		}
-	}
 }

@@ -10,8 +10,8 @@ type Drape struct {
 	Every  int          `json:"every,omitempty" jsonschema:"minimum=0,description=Of hang every: n."`
 	Points []int        `json:"points,omitempty" jsonschema:"description=Of hang points: numbers of points of the cloth from 0."`
 	Fit    string       `json:"fit,omitempty" jsonschema:"enum=own length,enum=reach,description=How much of the path it covers: as much as it is long or from tail to head with folds where it is less."`
-	Tail   motion.Value `json:"tail,omitzero" jsonschema:"description=Of fit reach: metres along the path to the tail; the travel is added."`
-	Head   motion.Value `json:"head,omitzero" jsonschema:"description=Of fit reach: metres along the path to the head; the travel is added."`
+	Tail   motion.Value `json:"tail,omitzero" jsonschema:"description=Of fit reach: metres along the path to the tail; the travel is added." move:"tail;distance;along;when=fit:reach"`
+	Head   motion.Value `json:"head,omitzero" jsonschema:"description=Of fit reach: metres along the path to the head; the travel is added." move:"head;distance;along;when=fit:reach"`
 	Anchor string       `json:"anchor,omitempty" jsonschema:"enum=tail,enum=middle,enum=head,description=The place of the cloth that stands at the travel."`
 	Count  int          `json:"count,omitempty" form:"Copies;count;min=0;max=1000;fallback=1" jsonschema:"minimum=0,description=How many there are; 1 where left out."`
 	Pitch  float64      `json:"pitch,omitempty" form:"Copies apart;distance;min=0" jsonschema:"minimum=0,description=From each to the next in metres."`
@@ -114,12 +114,5 @@ func (x *Drape) checkRig(c *checker, at string, _ *Rig, _ []Path) {
 	}
 	if x.Count > 1 && !(x.Pitch > 0) {
 		c.say(at+".pitch", "%d copies lie on one another: a distance above 0 m is accepted", x.Count)
-	}
-}
-
-func (x *Drape) slots(add addSlot) {
-	if x.Fit == FitReach {
-		add("tail", "drape.tail", "tail", Metres, true, &x.Tail)
-		add("head", "drape.head", "head", Metres, true, &x.Head)
 	}
 }

@@ -10,7 +10,7 @@ type Payout struct {
 	Core      float64      `json:"core" form:"Core radius;length;min=1e-4" jsonschema:"exclusiveMinimum=0,description=Of the bare core."`
 	Winds     bool         `json:"winds,omitempty" form:"What it does;switch;off=lays out;on=winds up" jsonschema:"description=It winds up what lies before it; left out: it lays out."`
 	Material  string       `json:"material,omitempty" jsonschema:"description=Id of the sheet's material; the core is of its part's." ref:"material"`
-	Away      motion.Value `json:"away,omitzero" form:"Rolls on by;moving" jsonschema:"description=Metres that it rolls on when the sheet has run out."`
+	Away      motion.Value `json:"away,omitzero" form:"Rolls on by;moving" jsonschema:"description=Metres that it rolls on when the sheet has run out." move:"away;distance;along;word=rolls on by"`
 }
 
 func (p *Payout) traits() Traits {
@@ -34,8 +34,4 @@ func (p *Payout) checkRig(c *checker, at string, _ *Rig, _ []Path) {
 	if p.Thickness > p.Radius-p.Core {
 		c.say(at+".thickness", "a sheet %g m thick does not go round once between %g and %g m: up to %g m is accepted", p.Thickness, p.Core, p.Radius, p.Radius-p.Core)
 	}
-}
-
-func (p *Payout) slots(add addSlot) {
-	add("away", "payout.away", "rolls on by", Metres, true, &p.Away)
 }

@@ -1,8 +1,6 @@
 package scene
 
 import (
-	"fmt"
-
 	"bead/core/motion"
 	"bead/core/place"
 )
@@ -15,8 +13,8 @@ type Rig struct {
 	Part   string       `json:"part" jsonschema:"description=Id of the part." ref:"part;thing"`
 	Scale  float64      `json:"scale,omitempty" jsonschema:"minimum=0,maximum=1e4,description=Scale of the pieces; spacing is not touched. 0 or left out: 1."`
 	Facing Facing       `json:"facing"`
-	Travel motion.Value `json:"travel" jsonschema:"description=How far the rig has moved along its path in metres."`
-	Offset motion.Value `json:"offset,omitzero" jsonschema:"description=Metres by which all of it stands further along."`
+	Travel motion.Value `json:"travel" jsonschema:"description=How far the rig has moved along its path in metres." move:"travel;distance;along"`
+	Offset motion.Value `json:"offset,omitzero" jsonschema:"description=Metres by which all of it stands further along." move:"offset;length;along"`
 	InStep string       `json:"inStep,omitempty" jsonschema:"description=Id of the rig that it is to be in step with." ref:"rig"`
 
 	Tints []Tint `json:"tints,omitempty" jsonschema:"description=Colours of some of its pieces; later ones lie over earlier ones."`
@@ -68,29 +66,10 @@ type rigKind interface {
 	checkRig(c *checker, at string, r *Rig, paths []Path)
 }
 
-// addSlot takes a value of a rig that may move: its name in Ref, its address below the rig's, its
-// word, its unit, whether it is a distance on the rig's path.
-type addSlot func(field, address, word string, u Unit, onPath bool, v *motion.Value)
-
-// slotted are kinds with values of their own that may move.
-type slotted interface{ slots(add addSlot) }
-
 // moulded are kinds that make a surface themselves: the id of its material, and the palette's where that
 // names none.
 type moulded interface {
 	mould() (material, plain string)
-}
-
-// kindSlots adds the values that a rig has by its kind.
-func (r *Rig) kindSlots(add addSlot) {
-	if k, is := r.of().(slotted); is {
-		k.slots(add)
-	}
-	blends := r.Traits().Blends
-	for k := range blends {
-		b := &blends[k]
-		add(fmt.Sprintf("blend%d", k+1), fmt.Sprintf("%s.blends[%d].amount", r.Kind(), k), b.Name, Share, false, &b.Amount)
-	}
 }
 
 // of is the kind that it is, nil of none.

@@ -9,10 +9,10 @@ import (
 
 // WaveStep lets waves run along the path. Its length is measured after them.
 type WaveStep struct {
-	Side       motion.Value `json:"side,omitzero" jsonschema:"description=Metres that the path swings to either side." form:"Sideways;moving;scaled"`
-	Up         motion.Value `json:"up,omitzero" jsonschema:"description=Metres that it swings up and down; a quarter of a wave behind side." form:"Up, down;moving"`
+	Side       motion.Value `json:"side,omitzero" jsonschema:"description=Metres that the path swings to either side." form:"Sideways;moving;scaled" move:"wave#-side;length;word=wave # side"`
+	Up         motion.Value `json:"up,omitzero" jsonschema:"description=Metres that it swings up and down; a quarter of a wave behind side." form:"Up, down;moving" move:"wave#-up;length;word=wave # up"`
 	Wavelength float64      `json:"wavelength" jsonschema:"description=Metres along the path." form:"Wavelength;length;min=1e-6;scaled"`
-	Phase      motion.Value `json:"phase,omitzero" jsonschema:"description=Waves that have run by: a speed is waves a second; below 0 they run against the path." form:"Phase;moving"`
+	Phase      motion.Value `json:"phase,omitzero" jsonschema:"description=Waves that have run by: a speed is waves a second; below 0 they run against the path." form:"Phase;moving" move:"wave#-phase;waves;word=wave # phase"`
 	Amount     []AmountBead `json:"amount,omitempty" jsonschema:"description=Share of the swing by distance."`
 	With       string       `json:"with,omitempty" jsonschema:"description=Id of the rig whose travel the distances of amount are counted from." ref:"rig"`
 }
@@ -50,24 +50,5 @@ func (w *WaveStep) Amounts(from float64) func(s float64) float64 {
 	return func(s float64) float64 {
 		share, _ := path.Beads(len(w.Amount), func(i int) (at, v float64) { return w.Amount[i].At + from, w.Amount[i].Share }, s, 1)
 		return share
-	}
-}
-
-// waveSlots adds the values of the path's waves that may move.
-func (p *Path) waveSlots(add func(field, address, word string, u Unit, v *motion.Value)) {
-	waves := 0
-	for k := range p.Steps {
-		w := p.Steps[k].Wave
-		if w == nil {
-			continue
-		}
-		waves++
-		field, at, word := fmt.Sprintf("wave%d-", waves), fmt.Sprintf("steps[%d].wave.", k), "wave "
-		if waves > 1 {
-			word = fmt.Sprintf("wave %d ", waves)
-		}
-		add(field+"side", at+"side", word+"side", Metres, &w.Side)
-		add(field+"up", at+"up", word+"up", Metres, &w.Up)
-		add(field+"phase", at+"phase", word+"phase", Waves, &w.Phase)
 	}
 }

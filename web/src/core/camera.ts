@@ -1,6 +1,6 @@
 import { Euler, Matrix4, Quaternion, Vector3 } from 'three'
 import type { Vec3 } from './forms'
-import { presentOf, slotsOf, type Slot } from './keys'
+import { presentOf, slotsOf, type Slot } from './slots'
 import type { Camera, Document } from './page.generated'
 import type { Kind } from './refs'
 import { freeId, freeName, isKeyed, shifted, withKey } from './value'

@@ -1,6 +1,6 @@
 import all from './forms.json'
 import type { Fabric, Material, PartShape, PathShape, Step } from './page.generated'
-import type { RigKind } from './rigs'
+import type { RigKind, Seat } from './rigs'
 import type { Quantity } from './units'
 import { shapeKind } from './value'
 
@@ -38,6 +38,8 @@ interface Kind {
   text?: string
   loop?: boolean
   first?: object
+  /** Of a kind of rig. */
+  seat?: Seat
   fields: Field[]
 }
 
@@ -72,6 +74,18 @@ export const references = all.references as {
   kind: 'rig' | 'path' | 'part' | 'fixture' | 'carrier' | 'material'
   gone?: Gone
 }[]
+
+/** A field whose value may move; what its words mean stands in core/scene/slots.go. */
+export interface Moving {
+  at: string
+  key: string
+  quantity: Quantity
+  word?: string
+  when?: string
+  else?: number
+}
+
+export const movings = all.movings as Moving[]
 
 /** Materials to begin with. */
 export const palette = all.palette as Material[]

@@ -1,5 +1,5 @@
 import { rigForms } from './forms'
-import type { Lead, Rig } from './page.generated'
+import type { BlendAmount, Lead, Rig, Spacing } from './page.generated'
 
 // What rigs of all kinds have, wherever their kind keeps it.
 
@@ -9,25 +9,31 @@ export type RigKind = Exclude<
   'id' | 'name' | 'path' | 'part' | 'scale' | 'facing' | 'travel' | 'offset' | 'inStep' | 'tints'
 >
 
+/** How pieces sit on the path. */
+export type Seat = 'pivot' | 'ends' | 'bent'
+
 /** What a rig is. */
 export const kindOf = (r: Rig): RigKind => (Object.keys(rigForms) as RigKind[]).find((k) => r[k]) ?? 'train'
 
-/** How its pieces sit on the path. */
-export const seatOf = (r: Rig) => r.train?.seat ?? (r.body ? 'bent' : 'pivot')
-
-/** Its pieces do not bend, so that they can touch what falls. */
-export const isRigid = (r: Rig) => seatOf(r) !== 'bent' && !r.drape && !r.cycle
-
-/** What ties it to another rig. */
-export const leadOf = (r: Rig): Lead | undefined => (r.rider ?? r.body)?.lead
-
-export function setLead(r: Rig, lead: Lead | undefined): void {
-  const own = r.rider ?? r.body
-  if (own) own.lead = lead
+/** What a kind holds, as far as several kinds hold it. */
+interface Own {
+  seat?: Seat
+  spacing?: Spacing
+  lead?: Lead
+  blends?: BlendAmount[]
 }
 
+/** What a rig's kind holds. */
+export const ownOf = (r: Rig) => r[kindOf(r)] as Own
+
+/** How its pieces sit on the path: as it says, else as those of its kind do. */
+export const seatOf = (r: Rig): Seat => ownOf(r).seat ?? rigForms[kindOf(r)].seat!
+
+/** What ties it to another rig. */
+export const leadOf = (r: Rig): Lead | undefined => ownOf(r).lead
+
 /** The other shapes of its part that it shows. */
-export const blendsOf = (r: Rig) => (r.train ?? r.body)?.blends ?? []
+export const blendsOf = (r: Rig) => ownOf(r).blends ?? []
 
 /** What the ways of facing are called. */
 export const facingNames = {

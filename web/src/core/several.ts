@@ -1,8 +1,9 @@
 import { partForms, shapeForms, type Field } from './forms'
-import { slotsOf } from './keys'
-import type { Document, PartShape } from './page.generated'
+import { slotsOf } from './slots'
+import type { Document, PartShape, Rig } from './page.generated'
 import type { Kind } from './refs'
 import { listOf } from './remove'
+import { ownOf } from './rigs'
 import type { Quantity } from './units'
 import { shapeKind } from './value'
 
@@ -79,7 +80,7 @@ export function commonFields(d: Document, kind: Kind, ids: readonly string[]): C
     const of = (d: Document, id: string) => slotsOf(d, kind, id).find((o) => o.key === s.key)
     return {
       key: s.key,
-      label: s.key[0]!.toUpperCase() + s.key.slice(1),
+      label: s.name[0]!.toUpperCase() + s.name.slice(1),
       quantity: s.quantity,
       get: (d, id) => {
         const v = of(d, id)?.get(d)
@@ -89,11 +90,11 @@ export function commonFields(d: Document, kind: Kind, ids: readonly string[]): C
     }
   })
   const thing: Holder = (d, id) => at(d, kind, id)
-  const train: Holder = (d, id) => (at(d, kind, id)?.train as Node | undefined)?.spacing as Node | undefined
+  const spacing: Holder = (d, id) => ownOf(at(d, kind, id) as unknown as Rig).spacing as Node | undefined
   const more: Partial<Record<Kind, () => Common[]>> = {
     rig: () => [
-      field('Count', 'count', train, 'count'),
-      field('Pitch', 'length', train, 'pitch'),
+      field('Count', 'count', spacing, 'count'),
+      field('Pitch', 'length', spacing, 'pitch'),
       field('Scale', 'plain', thing, 'scale', 1),
     ],
     fixture: () => stands(thing),

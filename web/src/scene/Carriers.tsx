@@ -1,5 +1,5 @@
 import { Vector3 } from 'three'
-import { presentOf, slotsOf, type Slot } from '../core/keys'
+import { presentOf, slotsOf, type Slot } from '../core/slots'
 import { shifted } from '../core/value'
 import { useBench } from '../stores/bench'
 import { useClock } from '../stores/clock'

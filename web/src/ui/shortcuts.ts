@@ -1,7 +1,7 @@
 import { useEffect } from 'react'
 import { finishDrawing, giveUpDrawing } from '../scene/DrawTool'
 import { nudge, takeNextGrip } from '../scene/nudge'
-import { slotsOf } from '../core/keys'
+import { slotsOf } from '../core/slots'
 import { sourceOf, toggledKey } from '../core/value'
 import { keyAll } from './recipe/CarrierFields'
 import { useBench } from '../stores/bench'

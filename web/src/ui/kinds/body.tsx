@@ -2,7 +2,7 @@ import { addBody } from '../../core/add'
 import { BodyIcon } from '../../look/icons'
 import { BodyStep } from '../recipe/BodyStep'
 import { onto, wantsPath, type KindOfRig } from './kind'
-import { leadStep } from './seat'
+import { leadStep, livelyStep } from './seat'
 
 const fits = {
   'own length': 'Keeps its own length',
@@ -23,6 +23,7 @@ export const body: KindOfRig = {
     ],
     leadStep(c),
   ],
+  after: (c) => [livelyStep(c)],
   fields: {
     bend: ['fit', 'anchor', 'tail', 'head', 'taper', 'twist', 'rounds', 'keepVolume', 'pastEnd'],
     lead: ['lead'],

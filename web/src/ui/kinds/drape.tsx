@@ -7,6 +7,7 @@ export const drape: KindOfRig = {
   sign: <ClothIcon />,
   opens: 'cloth',
   row: 'cloth',
+  plain: true,
   steps: ({ rig, index, info }) => [
     [
       'cloth',

@@ -11,6 +11,12 @@ export interface KindOfRig {
   row: string
   /** The steps of its recipe between its part and its facing. */
   steps: (c: StepContext) => RecipeStep[]
+  /** Its pieces may have other colours than their part; left out: they may. */
+  plain?: boolean
+  /** Those of its steps that come between its facing and its travel. */
+  after?: (c: StepContext) => RecipeStep[]
+  /** What else its travel step has. */
+  travels?: (rig: Rig, index: number) => ReactNode
   /** By step, the fields of its kind in the document that a fault may be at. */
   fields: Record<string, string[]>
   /** How one is added, in the rack's menu; figures come from a file. */

@@ -1,5 +1,6 @@
-import { leadOf, seatOf } from '../../core/rigs'
+import { blendsOf, leadOf, seatOf } from '../../core/rigs'
 import { LeadStep } from '../recipe/LeadStep'
+import { LivelyStep } from '../recipe/LivelyStep'
 import { SeatStep } from '../recipe/RigSteps'
 import type { RecipeStep, StepContext } from './kind'
 
@@ -23,5 +24,21 @@ export function leadStep({ rig, index, doc }: StepContext): RecipeStep {
       ? `Goes along with ${doc.rigs.find((r) => r.id === lead.rig)?.name ?? ''}, at its ${lead.at ?? 'head'}`
       : 'Goes by its own travel',
     <LeadStep key="lead" rig={rig} index={index} />,
+  ]
+}
+
+/** What gives a body life: blends of its part, and what its path does. */
+export function livelyStep({ rig, index, doc }: StepContext): RecipeStep {
+  const path = doc.paths.find((p) => p.id === rig.path)
+  const lively = [
+    ...blendsOf(rig).map((b) => `blend ${b.name}`),
+    ...(path?.steps ?? []).flatMap((x) => (x.wave ? ['wave'] : x.lag ? ['lag'] : x.jitter ? ['jitter'] : [])),
+    ...(rig.facing.bank ? ['leans'] : []),
+  ]
+  return [
+    'lively',
+    'Liveliness',
+    lively.join(', ') || 'Waves, lag, blends: none yet',
+    <LivelyStep key="lively" rig={rig} index={index} />,
   ]
 }

@@ -1,8 +1,11 @@
 import { addTrain } from '../../core/add'
+import { seatOf } from '../../core/rigs'
 import { TrainIcon } from '../../look/icons'
+import { ArrivalsFields } from '../recipe/ArrivalsFields'
+import { FallFields } from '../recipe/FallFields'
 import { SpacingStep } from '../recipe/RigSteps'
 import { onto, wantsPath, type KindOfRig } from './kind'
-import { seatStep } from './seat'
+import { livelyStep, seatStep } from './seat'
 
 export const train: KindOfRig = {
   sign: <TrainIcon />,
@@ -19,6 +22,13 @@ export const train: KindOfRig = {
       <SpacingStep key="spacing" rig={c.rig} index={c.index} />,
     ],
   ],
+  after: (c) => (seatOf(c.rig) === 'bent' ? [livelyStep(c)] : []),
+  travels: (rig, index) => (
+    <>
+      <ArrivalsFields rig={rig} index={index} />
+      <FallFields rig={rig} index={index} />
+    </>
+  ),
   fields: {
     seat: ['seat'],
     spacing: ['spacing', 'pastEnd', 'others'],

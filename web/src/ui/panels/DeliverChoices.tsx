@@ -25,7 +25,7 @@ export function DeliverChoices({
   const carriers = useBench((b) => (b.doc?.carriers?.length ?? 0) > 0)
   const bends = useBench((b) => b.answer?.readout.rigs.some((r) => r.body)) ?? false
   const images = useBench((b) => b.doc?.materials?.some((m) => m.images)) ?? false
-  const fallsAt = useBench((b) => b.doc?.rigs.find((r) => r.train?.fall)?.train?.fall?.first)
+  const fallsAt = useBench((b) => b.answer?.readout.rigs.find((r) => r.fall)?.fall?.begins)
   return (
     <>
       {format.lines && (
@@ -77,7 +77,9 @@ export function DeliverChoices({
           />
           <Box sx={{ fontSize: 11, color: roles.secondary }}>
             The pieces stand as at frame {first}
-            {fallsAt === undefined || fallsAt === first ? '.' : `; those that fall are let go at frame ${fallsAt}.`}
+            {fallsAt === undefined || fallsAt === first
+              ? '.'
+              : `; those that fall are let go at frame ${Number(fallsAt.toFixed(2))}.`}
           </Box>
         </>
       )}

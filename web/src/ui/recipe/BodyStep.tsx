@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
-import { slotsOf } from '../../core/keys'
+import { slotsOf } from '../../core/slots'
 import { showWithUnit } from '../../core/units'
 import { useBench } from '../../stores/bench'
 import { BeadCurve } from '../fields/BeadCurve'

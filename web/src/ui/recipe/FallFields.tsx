@@ -3,7 +3,7 @@ import Checkbox from '@mui/material/Checkbox'
 import FormControlLabel from '@mui/material/FormControlLabel'
 import { useTheme } from '@mui/material/styles'
 import type { Document, Rig } from '../../core/page.generated'
-import { isRigid } from '../../core/rigs'
+import { seatOf } from '../../core/rigs'
 import { useBench } from '../../stores/bench'
 import { AutoField } from '../fields/AutoField'
 import { Choice, Figure, Pair, Pick } from '../fields/fields'
@@ -21,7 +21,7 @@ const begins = (f: FallOf) => (f.rig ? `rig ${f.rig}` : f.carrier ? `carrier ${f
 function touchersOf(doc: Document, self: string): Toucher[] {
   return [
     ...doc.rigs
-      .filter((r) => r.id !== self && isRigid(r))
+      .filter((r) => r.id !== self && seatOf(r) !== 'bent')
       .map((r) => ({ key: `rig ${r.id}`, id: r.id, rig: true, name: r.name })),
     ...(doc.carriers ?? []).map((c) => ({ key: `carrier ${c.id}`, id: c.id, rig: false, name: c.name })),
   ]

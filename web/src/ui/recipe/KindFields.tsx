@@ -1,5 +1,5 @@
 import { rigForms } from '../../core/forms'
-import { slotsOf } from '../../core/keys'
+import { slotsOf } from '../../core/slots'
 import { kindOf } from '../../core/rigs'
 import { useBench } from '../../stores/bench'
 import { FormFields } from '../fields/FormFields'

@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box'
-import { slotsOf } from '../../core/keys'
-import { leadOf, setLead } from '../../core/rigs'
+import { slotsOf } from '../../core/slots'
+import { leadOf, ownOf } from '../../core/rigs'
 import { useBench } from '../../stores/bench'
 import { Pick } from '../fields/fields'
 import { AutoField } from '../fields/AutoField'
@@ -29,7 +29,7 @@ export function LeadStep({ rig, index }: StepProps) {
         onChange={(to) =>
           edit(
             to ? 'go along with a rig' : 'go by its own travel',
-            on((r) => setLead(r, to ? { rig: to, at: 'head' } : undefined)),
+            on((r) => void (ownOf(r).lead = to ? { rig: to, at: 'head' } : undefined)),
           )
         }
       />
@@ -41,7 +41,7 @@ export function LeadStep({ rig, index }: StepProps) {
           onChange={(at) =>
             edit(
               `go at the ${at}`,
-              on((r) => setLead(r, { ...leadOf(r)!, at })),
+              on((r) => void (ownOf(r).lead = { ...leadOf(r)!, at })),
             )
           }
         />

@@ -2,9 +2,9 @@ import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
 import { useTheme } from '@mui/material/styles'
 import type { Document } from '../../core/page.generated'
-import { slotsOf } from '../../core/keys'
+import { slotsOf } from '../../core/slots'
 import { firstStep, stepForms, stepKind, type StepKind } from '../../core/forms'
-import { blendsOf } from '../../core/rigs'
+import { blendsOf, ownOf } from '../../core/rigs'
 import { useBench } from '../../stores/bench'
 import { Choice, Pair } from '../fields/fields'
 import { AutoField } from '../fields/AutoField'
@@ -17,7 +17,7 @@ const lively = ['wave', 'lag', 'jitter'] as const
 /** What a wave's value is called where there is little room. */
 function waveLabel(name: string) {
   const [, number, what] = /^wave (\d* ?)(\w+)$/.exec(name)!
-  return ({ side: 'Sideways', up: 'Up, down', phase: 'Phase' }[what!] ?? what!) + (number ? ` ${number}` : '')
+  return stepForms.wave.fields.find((f) => f.key === what)!.label + (number ? ` ${number}` : '')
 }
 
 /** Liveliness: waves and lag on the path, other shapes of the part, leaning into bends. */
@@ -54,7 +54,7 @@ export function LivelyStep({ rig, index }: StepProps) {
                 onClick={() =>
                   edit(
                     `blend ${name}`,
-                    on((r) => void ((r.train ?? r.body)!.blends = [...blendsOf(r), { name, amount: 0 }])),
+                    on((r) => void (ownOf(r).blends = [...blendsOf(r), { name, amount: 0 }])),
                   )
                 }
               >
@@ -68,7 +68,7 @@ export function LivelyStep({ rig, index }: StepProps) {
         <Pair>
           {waves.map((s) => (
             <Box key={s.ref} sx={{ minWidth: 0, gridColumn: s.key.endsWith('phase') ? '1 / -1' : undefined }}>
-              <SlotField slot={s} label={waveLabel(s.name!)} />
+              <SlotField slot={s} label={waveLabel(s.name)} />
             </Box>
           ))}
         </Pair>

@@ -3,8 +3,8 @@ import ExpandMore from '@mui/icons-material/ExpandMore'
 import Box from '@mui/material/Box'
 import { useTheme } from '@mui/material/styles'
 import type { Document, Rig } from '../../core/page.generated'
-import { allSlots } from '../../core/keys'
-import { blendsOf, facingNames, kindOf, seatOf } from '../../core/rigs'
+import { allSlots } from '../../core/slots'
+import { facingNames, kindOf } from '../../core/rigs'
 import { showWithUnit } from '../../core/units'
 import { rigForms, shapeForms } from '../../core/forms'
 import { shapeKind, type Value } from '../../core/value'
@@ -14,7 +14,6 @@ import { waitsFor } from '../../stores/chosen'
 import { Pick } from '../fields/fields'
 import type { RecipeStep } from '../kinds/kind'
 import { kindIn } from '../kinds/kinds'
-import { LivelyStep } from './LivelyStep'
 import { PartFields } from './PartFields'
 import { PathFields } from './PathFields'
 import { Column, FaultNote, Head } from './RecipeParts'
@@ -62,6 +61,7 @@ export function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
   const pieces = info
     ? `${info.count} ${info.count === 1 ? noun : noun + (/(s|x|ch|sh)$/.test(noun) ? 'es' : 's')}`
     : ''
+  const context = { rig, index, doc, info, pieces, seam: seam?.value, show: s }
   const steps: RecipeStep[] = [
     [
       'path',
@@ -103,31 +103,23 @@ export function RigRecipe({ rig, index }: { rig: Rig; index: number }) {
           }
         />
         <PartFields part={part} index={partAt} />
-        {!rig.drape && <TintFields rig={rig} index={index} />}
+        {!kind.plain && <TintFields rig={rig} index={index} />}
       </Box>,
     ],
-    ...kind.steps({ rig, index, doc, info, pieces, seam: seam?.value, show: s }),
+    ...kind.steps(context),
     [
       'facing',
       'Facing',
       `Up: ${rig.facing.mode === 'loopside' && rig.facing.inward ? 'into the loop' : facingNames[rig.facing.mode]}${rig.facing.turns ? `, ${rig.facing.turns} turns` : ''}${rig.facing.rollAt?.length ? `, ${rig.facing.rollAt.length} roll beads` : ''}`,
       <FacingStep key="f" rig={rig} index={index} />,
     ],
-    ...(seatOf(rig) === 'bent'
-      ? [
-          [
-            'lively',
-            'Liveliness',
-            [
-              ...blendsOf(rig).map((b) => `blend ${b.name}`),
-              ...(path.steps ?? []).flatMap((x) => (x.wave ? ['wave'] : x.lag ? ['lag'] : x.jitter ? ['jitter'] : [])),
-              ...(rig.facing.bank ? ['leans'] : []),
-            ].join(', ') || 'Waves, lag, blends: none yet',
-            <LivelyStep key="v" rig={rig} index={index} />,
-          ] as RecipeStep,
-        ]
-      : []),
-    ['travel', 'Travel', sourceSentence(travel, doc, s), <TravelStep key="t" rig={rig} index={index} />],
+    ...(kind.after?.(context) ?? []),
+    [
+      'travel',
+      'Travel',
+      sourceSentence(travel, doc, s),
+      <TravelStep key="t" rig={rig} index={index} more={kind.travels?.(rig, index)} />,
+    ],
     ['check', 'Check', inShort(checks, checked, waits), null],
     ['deliver', 'Deliver', `Bake every frame ${doc.range.first}–${doc.range.last}`, null],
   ]

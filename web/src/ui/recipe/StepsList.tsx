@@ -11,7 +11,7 @@ import { useTheme } from '@mui/material/styles'
 import { useState } from 'react'
 import type { Document, Path, Step, StepReadout } from '../../core/page.generated'
 import { firstStep, stepForms, stepKind, type StepKind } from '../../core/forms'
-import { slotsOf } from '../../core/keys'
+import { slotsOf } from '../../core/slots'
 import { showWithUnit } from '../../core/units'
 import { useBench } from '../../stores/bench'
 import { FormFields } from '../fields/FormFields'
@@ -229,7 +229,7 @@ function StepRow({
           {step.join && <JoinPaths step={step} others={others} onChange={onChange} />}
           <FormFields
             moving={(f) => {
-              const slot = slots.find((s) => s.step === number && s.key.endsWith(`-${f.key}`))
+              const slot = slots.find((s) => s.at[1] === number && s.key.endsWith(`-${f.key}`))
               return (
                 slot && (
                   <Box key={f.key} sx={{ minWidth: 0, gridColumn: f.key === 'phase' ? '1 / -1' : undefined }}>

@@ -1,18 +1,17 @@
+import type { ReactNode } from 'react'
 import Box from '@mui/material/Box'
 import { useTheme } from '@mui/material/styles'
-import { slotsOf } from '../../core/keys'
+import { slotsOf } from '../../core/slots'
 import { leadOf } from '../../core/rigs'
 import { isKeyed } from '../../core/value'
 import { useBench } from '../../stores/bench'
-import { ArrivalsFields } from './ArrivalsFields'
-import { FallFields } from './FallFields'
 import { Pick } from '../fields/fields'
 import { Remedies } from '../panels/Remedies'
 import { useRig, type StepProps } from './RigSteps'
 import { ValueSource } from '../fields/ValueSource'
 
-/** Travel: what moves the rig, how its pieces come and go, and with whom it keeps step. */
-export function TravelStep({ rig, index }: StepProps) {
+/** Travel: what moves the rig, with whom it keeps step, and what more its kind has. */
+export function TravelStep({ rig, index, more }: StepProps & { more?: ReactNode }) {
   const { roles } = useTheme()
   const { edit, pieces, on } = useRig(index)
   const doc = useBench((b) => b.doc)!
@@ -33,8 +32,7 @@ export function TravelStep({ rig, index }: StepProps) {
       )}
       <Remedies id="loop" rig={rig.id} />
       <Remedies id="slip" rig={rig.id} />
-      {rig.train && <ArrivalsFields rig={rig} index={index} />}
-      {rig.train && <FallFields rig={rig} index={index} />}
+      {more}
       {others.length > 0 && (
         <Pick
           inline

@@ -137,7 +137,7 @@ export function LengthStrip() {
             fontWeight="500"
             fill={roles.orangeText}
           >
-            {rig?.train ? 'Piece 1' : rig.name} at {showWithUnit(now.distances[0], 'distance', units)}
+            {laid?.row ? 'Piece 1' : rig?.name} at {showWithUnit(now.distances[0], 'distance', units)}
           </text>
         )}
         <g fill={roles.secondary}>

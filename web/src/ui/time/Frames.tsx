@@ -2,7 +2,7 @@ import Box from '@mui/material/Box'
 import { useTheme } from '@mui/material/styles'
 import { scaleLinear } from 'd3-scale'
 import { useEffect, useRef, useState } from 'react'
-import { slotsOf, type Slot } from '../../core/keys'
+import { slotsOf, type Slot } from '../../core/slots'
 import type { Document } from '../../core/page.generated'
 import { isKeyed, withoutKey, type Key, playsOnce } from '../../core/value'
 import { mono } from '../../look/theme'
@@ -29,7 +29,7 @@ function keysAt(d: Document | null, slots: readonly Slot[]): Key[] {
   return [...all.values()].sort((a, b) => a.frame - b.frame)
 }
 
-/** The ruler of frames with the play head, the keys of travel and the loop brace. */
+/** The ruler of frames with the play head, the keys of what is chosen and the loop brace. */
 export function Frames() {
   const { roles } = useTheme()
   const [ref, width] = useWidth<HTMLDivElement>()
@@ -57,8 +57,13 @@ export function Frames() {
   const frameAt = (clientX: number) => x.invert(clientX - svg.current!.getBoundingClientRect().left)
   const toFrame = (clientX: number) => Math.round(frameAt(clientX))
   const slots = doc ? slotsOf(doc, selected?.kind, selected?.id) : []
-  // Of a rig the keys of travel; of a carrier or tug the frames at which any value has one.
-  const keyed = slots.filter((s) => doc && isKeyed(s.get(doc)) && (!rig || rig.body || s.key === 'travel'))
+  // Of the chosen thing, the frames at which any of its values has a key.
+  const keyed = slots.filter((s) => doc && isKeyed(s.get(doc)))
+  const namedAt = (frame: number) =>
+    keyed
+      .filter((s) => (s.get(doc!) as { keys: Key[] }).keys.some((k) => k.frame === frame))
+      .map((s) => s.name)
+      .join(', ')
   const keys = keysAt(doc, keyed)
   const count = last - first + 1
   const wish = (count * 60) / (width - gutter)
@@ -67,7 +72,7 @@ export function Frames() {
   for (let f = Math.ceil((first + 1) / step) * step; f <= last; f += step) if (x(f) - x(first) > 26) marks.push(f)
   const meets = loop?.state !== 'outside'
   const pitches =
-    info && info.pitch > 0 && rig?.train ? Math.round((info.travelRange[1] - info.travelRange[0]) / info.pitch) : 0
+    info && info.pitch > 0 && info.row ? Math.round((info.travelRange[1] - info.travelRange[0]) / info.pitch) : 0
   const once = !!doc && playsOnce(doc)
   const braceText = once
     ? `${count} f · plays once`
@@ -248,7 +253,7 @@ export function Frames() {
               r={5}
               tabIndex={0}
               role="button"
-              aria-label={`Key of ${rig ? 'travel' : 'place'} at frame ${k.frame}`}
+              aria-label={`Key of ${rig ? namedAt(k.frame) : 'place'} at frame ${k.frame}`}
               fill={k.frame === frame ? roles.brass : k.shape === 'stepped' ? roles.paper : roles.brass}
               stroke={roles.brass}
               strokeWidth="1.6"
@@ -271,7 +276,7 @@ export function Frames() {
                 }
               }}
             >
-              <title>{`Key at frame ${k.frame}, ${k.shape ?? 'straight'} after it. Drag or ← → to move, Delete to take out, right-click for more.`}</title>
+              <title>{`Key of ${namedAt(k.frame)} at frame ${k.frame}, ${k.shape ?? 'straight'} after it. Drag or ← → to move, Delete to take out, right-click for more.`}</title>
             </circle>
           )
         })}

@@ -4,19 +4,8 @@ import { scaleLinear } from 'd3-scale'
 import { line as lineOf } from 'd3-shape'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import type { Document } from '../../core/page.generated'
-import {
-  chosenCount,
-  handleOf,
-  isChosen,
-  moved,
-  pasted,
-  presentOf,
-  slotsOf,
-  toggled,
-  without,
-  type Chosen,
-  type Slot,
-} from '../../core/keys'
+import { chosenCount, handleOf, isChosen, moved, pasted, toggled, without, type Chosen } from '../../core/keys'
+import { presentOf, slotsOf, type Slot } from '../../core/slots'
 import { show, shownUnit } from '../../core/units'
 import { isKeyed, type Key } from '../../core/value'
 import { follow } from '../../scene/pointing'
