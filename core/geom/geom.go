@@ -178,6 +178,21 @@ func (b Box) Extend(p Vec) Box {
 	}
 }
 
+// Corner is one of the eight, by its number from 0: bit 0 is set at the far end along x, bit 1 along y, bit 2 along z.
+func (b Box) Corner(i int) Vec {
+	c := b.Min
+	if i&1 != 0 {
+		c.X = b.Max.X
+	}
+	if i&2 != 0 {
+		c.Y = b.Max.Y
+	}
+	if i&4 != 0 {
+		c.Z = b.Max.Z
+	}
+	return c
+}
+
 // Size returns the extents; negative where the box is empty.
 func (b Box) Size() Vec { return b.Max.Sub(b.Min) }
 

@@ -33,12 +33,8 @@ const reachFrames = 13
 func (s *Machine) Reach(ctx context.Context) []scene.Vec3 {
 	box := geom.EmptyBox()
 	grow := func(m geom.Rigid, b geom.Box) {
-		for _, x := range [2]float64{b.Min.X, b.Max.X} {
-			for _, y := range [2]float64{b.Min.Y, b.Max.Y} {
-				for _, z := range [2]float64{b.Min.Z, b.Max.Z} {
-					box = box.Extend(m.Apply(geom.V(x, y, z)))
-				}
-			}
+		for k := range 8 {
+			box = box.Extend(m.Apply(b.Corner(k)))
 		}
 	}
 	frames := 1

@@ -87,6 +87,8 @@ func (t *Rig) settleSpreads(ctx context.Context, at int) error {
 			spec.Near = &p.of[p.done-1]
 		}
 		f, err := facing.New(t.scene.CurveAt(t.Path, float64(r.First+p.done)), spec)
+		// Where the path has come to nothing the correction of the frame before stays: there is nothing to see, and
+		// the next frame goes on from it.
 		switch {
 		case err == nil:
 			p.of[p.done] = f.Report().Spread
@@ -106,6 +108,7 @@ func (t *Rig) frameOfRange(frame int) int {
 // spreadAt is the correction at a frame; beyond the range that of its end.
 func (t *Rig) spreadAt(frame float64) *float64 {
 	at := t.frameOfRange(int(frame))
+	// A picture has to be whole, so this runs on; callers that may give up settle first (Settle).
 	_ = t.settleSpreads(context.Background(), at) // cannot be ended
 	return &t.spread.of[at]
 }
@@ -146,6 +149,7 @@ func (t *Rig) baseAt(d, frame float64) float64 {
 	case scene.AtMiddle:
 		return d + (tail+head)/2
 	case scene.AtPiece:
+		// A lead may itself be led: its distance has its own lead in it.
 		return d + t.lead.Distance(t.traits.Lead.Piece-1, frame)
 	}
 	return d + head
@@ -187,6 +191,7 @@ const atEnd = 1e-9
 // placeOf is the place of a piece on the path, in the world.
 func (t *Rig) placeOf(piece int, frame float64) geom.Vec {
 	now := t.At(frame)
+	// On pins a piece lies on the chord between two of them, off the path: only its transform says where.
 	if t.Pinned {
 		var p Pieces
 		t.frame(&p, frame)
@@ -202,7 +207,9 @@ func (t *Rig) frame(dst *Pieces, frame float64) {
 	n := m.Layout.Count
 	dst.Distances, dst.Transforms = resized(dst.Distances, n), resized(dst.Transforms, n*Stride)
 	dst.Travel, dst.Offset, dst.Roll = t.Travel(frame), t.Offset(frame), t.Roll(frame)
+	// Rigs in the world's own axes, the most, skip the product with the path's pose: it would round their places.
 	m.moved, m.base, m.roll = m.pose != geom.Still, t.baseAt(dst.Offset+dst.Travel, frame), dst.Roll*math.Pi/180
+	// What this frame's kind does not write must not be left over from a rig that used the picture before.
 	dst.Pins, dst.Joints = dst.Pins[:0], dst.Joints[:0]
 	dst.Reach, dst.Positions, dst.Normals = dst.Reach[:0], dst.Positions[:0], dst.Normals[:0]
 	dst.Waits = false
@@ -222,6 +229,7 @@ func (t *Rig) put(dst *Pieces, m *moment, piece int, d float64, scale float32, r
 
 // worldFrame is the frame at a distance, in the world.
 func (t *Rig) worldFrame(m *moment, d float64) geom.Frame {
+	// Field, roll and lean turn in the path's own space; its pose comes last, so that all of it is carried once.
 	f := t.faced(m.Posed, d, m.roll, m.speed)
 	if m.moved {
 		f = m.pose.Frame(f)
@@ -272,6 +280,7 @@ func (t *Rig) rollAt(c *path.Curve, d float64) float64 {
 	if len(t.marks) == 0 {
 		return 0
 	}
+	// Beads of roll on a closed path go on over the seam.
 	if c.Closed() {
 		d = c.Wrap(d)
 	}

@@ -21,12 +21,15 @@ func newArrivals(a *scene.Arrivals, l place.Layout, length float64) *arrivals {
 		return nil
 	}
 	out := &arrivals{a, make([]float64, l.Count)}
+	// turn is the place of each piece in the order of setting out.
 	turn := make([]int, l.Count)
 	for i := range turn {
 		turn[i] = i
 	}
 	if a.Order == scene.Scattered {
 		// In the order of a hash of the seed and the piece.
+		// Not by a random number: a piece keeps its turn when others are added or taken away... unless its hash falls
+		// between theirs.
 		sort.Slice(turn, func(i, j int) bool { return scatter(a.Seed, turn[i]) < scatter(a.Seed, turn[j]) })
 	}
 	for i := range out.setOut {
@@ -65,6 +68,7 @@ func (a *arrivals) share(i int, frame float64) (share float64, out bool) {
 	}
 	u = min(u, 1)
 	if a.doc.Ease == scene.Eased {
+		// The cubic that begins and ends at rest (smoothstep, common practice).
 		u *= u * (3 - 2*u)
 	}
 	return u, true

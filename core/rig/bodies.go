@@ -24,6 +24,7 @@ func (c *compiler) body(p int, scale float64) *bend.Body {
 
 // bodies makes the bodies of a train whose pieces bend, and finds its blends.
 func (c *compiler) bodies(i int, t *Rig, pieces int) bool {
+	// Over all pieces, not parts: each piece has vertices of its own in a picture.
 	for k := range pieces {
 		p := t.Part
 		if t.Parts != nil {
@@ -40,6 +41,7 @@ func (c *compiler) bodies(i int, t *Rig, pieces int) bool {
 			t.bodies[k] = c.body(k, t.scale)
 		}
 	}
+	// A body without length along its forward would be stretched without end.
 	for p, b := range t.bodies {
 		if b != nil && !(b.Length() > 0) {
 			c.Say(fmt.Errorf("%q has no length along its forward %s: a forward along which it has one is accepted", c.Doc.Parts[p].Name, c.Doc.Parts[p].Forward), "rigs[%d].part", i)
@@ -47,6 +49,8 @@ func (c *compiler) bodies(i int, t *Rig, pieces int) bool {
 		}
 	}
 	shapes := t.traits.Blends
+	// Blends are named by the document and numbered by the mesh; a name that the part does not have is a fault, not an
+	// absence.
 	for k := range shapes {
 		s := c.Value(blendRef(t.rig.ID, k))
 		if s == nil {
@@ -99,6 +103,7 @@ func (t *Rig) speed(frame float64) float64 {
 	if t.rig.Facing.Bank == nil {
 		return 0
 	}
+	// Over a frame: the speed that is seen, whatever the keys do between two frames.
 	return (t.travel.At(frame+0.5, t.scene.Clock) - t.travel.At(frame-0.5, t.scene.Clock)) * t.scene.Clock.FPS
 }
 
@@ -111,6 +116,7 @@ func (t *Rig) lean(c *path.Curve, d, speed float64) float64 {
 		return 0
 	}
 	over := b.Over
+	// Long enough to smooth the corners of arcs and short enough to tell bends apart.
 	if over == 0 {
 		over = c.Length() / 10
 	}
@@ -119,8 +125,10 @@ func (t *Rig) lean(c *path.Curve, d, speed float64) float64 {
 	}
 	_, p := c.At(d - over/2)
 	_, q := c.At(d + over/2)
+	// The angle between level tangents, so that climbing does not count as turning.
 	p.Y, q.Y = 0, 0
 	turn := geom.AngleAbout(geom.V(0, 1, 0), p, q)
+	// So that gravity and the bend's pull add up to the rider's own down (statics of a turn, common practice).
 	// To the left the right side goes up: about forward, up turns to the left side, which is +x.
 	lean := -b.Share * math.Atan(speed*speed*turn/over/gravity)
 	if most := b.Limit * math.Pi / 180; most > 0 {
@@ -139,10 +147,12 @@ func (t *Rig) bend(dst *Pieces, m *moment) {
 	dst.Positions, dst.Normals = resized(dst.Positions, total), resized(dst.Normals, total)
 	at := 0
 	for i := range dst.Reach {
+		// Looked at before each body, not each vertex: a body is bent in microseconds.
 		if dst.givenUp(0) {
 			return
 		}
 		body := t.Body(i)
+		// The blends are put on before it bends, in the part's own axes.
 		dst.amounts = t.amounts(dst.amounts, body, m.frame)
 		body.Pose(&dst.work, dst.amounts)
 		dst.sections = resized(dst.sections, len(dst.work.Places))
@@ -157,16 +167,20 @@ func (t *Rig) bend(dst *Pieces, m *moment) {
 func (t *Rig) sections(dst *Pieces, m *moment, body *bend.Body, r Reach) {
 	form, volume := t.kind.form(m.frame), 1.0
 	if form.volume {
+		// Drawn out k times it gets thinner by the root of k both ways, so that what it holds stays the same.
 		volume = scene.VolumeScale(r.Stretch)
 	}
 	length, banks := body.Length(), t.rig.Facing.Bank != nil
 	turns := m.roll != 0 || form.twist != 0 || len(t.marks) > 0 || banks
 	for k, z := range dst.work.Places {
+		// Its own coordinate along forward, stretched onto the path from the tail on.
 		s := r.Tail + (z-body.Tail)*r.Stretch
 		f := m.Field.Frame(s)
 		curve := m.Curve.Curvature(s)
+		// How fast the frame turns about the path there, which shears the section's normals.
 		tau := m.Field.Rate(s, f, curve)
 		sec := bend.Section{W: volume, K: r.Stretch}
+		// No extent in any direction: nothing is seen, and no vertex is undefined.
 		if !r.Shown {
 			sec.W, sec.K = 0, 0
 		}
@@ -174,8 +188,11 @@ func (t *Rig) sections(dst *Pieces, m *moment, body *bend.Body, r Reach) {
 			u := (z - body.Tail) / length
 			turn, slope := t.rollSlope(m.Curve, s)
 			turn += m.roll + form.twist*u
+			// A twist spreads evenly from tail to head; its rate is a metre of the path, not of the body.
 			tau += slope + form.twist/(length*r.Stretch)
 			if banks {
+				// The lean has no slope in closed form: a central difference over a ten-thousandth of the path either
+				// way.
 				h := 1e-4 * m.Curve.Length()
 				turn += t.lean(m.Curve, s, m.speed)
 				tau += (t.lean(m.Curve, s+h, m.speed) - t.lean(m.Curve, s-h, m.speed)) / (2 * h)
@@ -186,14 +203,17 @@ func (t *Rig) sections(dst *Pieces, m *moment, body *bend.Body, r Reach) {
 			w, slope := scene.TaperAt(form.taper, (z-body.Tail)/length)
 			sec.W, sec.DW = sec.W*w, sec.W*slope/length
 		}
+		// The curvature is a direction of the path's space and turns with it.
 		if m.moved {
 			f, curve = m.pose.Frame(f), m.pose.Turn(curve)
 		}
 		sec.P, sec.U, sec.T, sec.S, sec.Tau = f.P, f.U, f.T, f.Side(), tau
+		// The curvature as the section sees it, to its side and up: what keeps the inner side from folding.
 		sec.Ks, sec.Ku = curve.Dot(sec.S), curve.Dot(sec.U)
 		dst.sections[k] = sec
 	}
 	if !r.Shown { // all of it in one place
+		// Triangles between sections at different places would be seen though each section has no extent.
 		for k := range dst.sections {
 			dst.sections[k].P = dst.sections[0].P
 		}
@@ -231,6 +251,7 @@ func (s *Scene) VertexSamples(skip []bool, all bool) int {
 	for i := range s.Rigs {
 		t := &s.Rigs[i]
 		for k := range t.surfaces() {
+			// What a file holds as joints and weights needs no vertices a frame.
 			if (skip == nil || !skip[i]) && (all || !t.Bends() || t.Simulated) && (all || !t.Jointed) {
 				n += t.SurfaceVertices(k)
 			}
@@ -275,6 +296,7 @@ func (t *Rig) amounts(dst []float64, body *bend.Body, frame float64) []float64 {
 		dst[i] = 0
 		for k, s := range t.blends {
 			if shapes[k].Name == name {
+				// A body with two blends of one name shows the sum of what the rig asks of that name.
 				dst[i] += s.At(frame, t.scene.Clock)
 			}
 		}
@@ -299,6 +321,7 @@ func (t *Rig) Deviation() (most float64, piece int) {
 	frame := t.scene.Clock.First
 	now := t.At(frame)
 	base := t.base(frame)
+	// Enough to find the worst bend of a long train, and quick on one of many thousands.
 	const looks = 200 // pieces that are looked at, evenly over all of them
 	for i := 0; i < now.Layout.Count; i += now.Layout.Count/looks + 1 {
 		at := t.wrap(now.Curve, base+now.Layout.At(i))
@@ -306,17 +329,7 @@ func (t *Rig) Deviation() (most float64, piece int) {
 		a, box := &part.Axes, part.Bounds
 		mid := now.Field.Frame(at)
 		for k := range 8 {
-			c := box.Min
-			if k&1 != 0 {
-				c.X = box.Max.X
-			}
-			if k&2 != 0 {
-				c.Y = box.Max.Y
-			}
-			if k&4 != 0 {
-				c.Z = box.Max.Z
-			}
-			c = c.Sub(a.Pivot).Mul(t.scale)
+			c := box.Corner(k).Sub(a.Pivot).Mul(t.scale)
 			x, y, z := c.Dot(a.Side), c.Dot(a.Up), c.Dot(a.Forward)
 			f := now.Field.Frame(at + z)
 			bent := f.P.Mad(f.Side(), x).Mad(f.U, y)

@@ -21,6 +21,7 @@ const minStretch = 1e-4
 
 var anchorShare = map[string]float64{scene.AtTail: 0, scene.AtMiddle: 0.5, scene.AtHead: 1}
 
+// A single body comes back to where it was only as its path does; rounds come and go by themselves.
 func (t *body) nature() Nature { return Nature{Spine: true, Renews: t.doc.Rounds != nil} }
 
 func (t *body) prepare(c *compiler) bool {
@@ -51,6 +52,7 @@ func (t *body) ends(frame float64) (tail, head float64) {
 }
 
 func (t *body) reach(piece int, frame float64) Reach {
+	// Its travel begins anew in every round.
 	if t.doc.Rounds != nil {
 		return t.reachOf(piece, 0, frame) // each round has a base of its own
 	}
@@ -65,12 +67,14 @@ func (t *body) reachOf(i int, base, frame float64) Reach {
 		// From round to round, and after the last from the first on again.
 		first, all := t.scene.Clock.First, k.Frames*float64(k.Count)
 		now -= all * math.Floor((frame-first)/all)
+		// All are there at once, each its stride further along, and none begins anew.
 		if k.All {
 			now = frame
 		} else {
 			r.Shown = now-first >= float64(i)*k.Frames && now-first < float64(i+1)*k.Frames
 			now -= float64(i) * k.Frames
 		}
+		// The copy of each round swims its own way, a stride beyond the one before.
 		base = t.base(now) + float64(i)*k.Stride
 	}
 	c := t.At(frame).Curve
@@ -84,7 +88,9 @@ func (t *body) reachOf(i int, base, frame float64) Reach {
 		r.Tail = base - anchorShare[b.Anchor]*body1
 		r.Head = r.Tail + body1
 	}
+	// Keys that cross would turn it inside out; it is held just short of that, and the check of length says so.
 	r.Head = max(r.Head, r.Tail+minStretch*body1)
+	// It stops with its whole length on the path, and does not draw itself together at the end.
 	if b.PastEnd == scene.Stop && !c.Closed() {
 		switch {
 		case r.Head-r.Tail >= length: // no room: it stands at the start
@@ -110,6 +116,7 @@ func (t *body) stand(dst *Pieces, m *moment) {
 		scale := float32(t.scale)
 		if !r.Shown {
 			scale = 0
+			// The transform says where the body is for those who read no vertices, and hides it with a scale of 0.
 		}
 		dst.Reach[i] = r
 		t.put(dst, m, i, t.wrap(m.Curve, t.anchor(r)), scale, 0)
@@ -120,6 +127,7 @@ func (t *body) stand(dst *Pieces, m *moment) {
 // Drawn is by how much a rig's body is drawn out along its path in the first frame, 1 of others: images
 // on it keep their size.
 func (t *Rig) Drawn() float64 {
+	// Rounds differ from each other; there is no one stretch to go by.
 	if b, is := t.kind.(*body); is && b.doc.Fit != scene.FitOwn && b.doc.Rounds == nil {
 		return b.reach(0, t.scene.Clock.First).Stretch
 	}

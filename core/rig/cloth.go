@@ -96,22 +96,56 @@ func (c *compiler) cloth(t *drape) (run *clothRun, field string, err error) {
 	return run, "", nil
 }
 
-// clothKey is a hash of all of the document that a simulation could depend on.
+// clothKey is a hash of all of the document that a simulation could depend on. What is only seen is left out, so
+// that a camera or a colour can be changed while a cloth falls.
 func (c *compiler) clothKey(t *drape) string {
-	d := *c.Doc
-	d.Name, d.Units, d.Plays = "", "", ""
+	d := unseen(c.Doc)
 	own := *t.rig
-	own.Name, own.InStep = "", ""
+	own.Name, own.InStep, own.Tints = "", "", nil
 	rest, _ := json.Marshal([]any{d.Paths, d.Carriers, d.Tugs, own})
 	named := func(r scene.Rig) bool { // by its id, or by a value of it
 		return r.ID != own.ID && (strings.Contains(string(rest), strconv.Quote(r.ID)) || strings.Contains(string(rest), "rigs/"+r.ID+"/"))
 	}
 	if !slices.ContainsFunc(d.Rigs, named) {
 		d.Rigs = nil // nothing that holds it up goes by another rig
+		if !strings.Contains(string(rest), "cameras/") {
+			d.Cameras = nil // nor by a camera
+		}
 	}
 	text, _ := json.Marshal([]any{d, own})
 	sum := sha256.Sum256(text)
 	return fmt.Sprintf("%x %x", sum, c.Parts[t.Part].Hash)
+}
+
+// unseen is a document without what nothing moves by: names, materials, light, and the files that parts name by
+// what they hold.
+func unseen(of *scene.Document) scene.Document {
+	d := *of
+	d.Name, d.Units, d.Plays = "", "", ""
+	d.Materials, d.Light, d.Assets = nil, nil, nil
+	d.Parts, d.Paths, d.Fixtures = slices.Clone(d.Parts), slices.Clone(d.Paths), slices.Clone(d.Fixtures)
+	d.Carriers, d.Tugs = slices.Clone(d.Carriers), slices.Clone(d.Tugs)
+	for i := range d.Parts {
+		d.Parts[i].Name, d.Parts[i].Material, d.Parts[i].Surfaces = "", "", nil
+	}
+	for i := range d.Paths {
+		d.Paths[i].Name = ""
+	}
+	for i := range d.Fixtures {
+		d.Fixtures[i].Name = ""
+	}
+	for i := range d.Carriers {
+		d.Carriers[i].Name = ""
+	}
+	for i := range d.Tugs {
+		d.Tugs[i].Name = ""
+	}
+	if d.Ground != nil {
+		ground := *d.Ground
+		ground.Material = ""
+		d.Ground = &ground
+	}
+	return d
 }
 
 func newClothRun(c *compiler, t *drape) (run *clothRun, field string, err error) {

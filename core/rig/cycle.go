@@ -54,12 +54,14 @@ func (t *cycle) prepare(c *compiler) bool {
 		c.Say(fmt.Errorf("%q is no figure: a part read from BVH, or from glTF with a skin, is accepted", c.Doc.Parts[t.Part].Name), "rigs[%d].part", t.index)
 		return false
 	}
+	// Before joints take memory.
 	if n := len(f.Joints) * max(t.doc.Count, 1); n > maxPoses {
 		c.Say(fmt.Errorf("%d copies come to %d joints: up to %d are accepted", t.doc.Count, n, maxPoses), "rigs[%d].cycle.count", t.index)
 		return false
 	}
 	a := &c.Parts[t.Part].Axes
 	t.gait = figure.NewGait(f, a.Forward, a.Up, a.Pivot, c.Doc.Parts[t.Part].Shape.Figure.Scale*t.scale, t.doc.Stride)
+	// Without a stride the way gives no rounds. A figure that runs in place has to be told how far a round goes.
 	if !(math.Abs(t.gait.Stride) > 1e-6) || t.doc.Stride == 0 && !t.gait.Moves() {
 		c.Say(fmt.Errorf("it runs on the spot: how far a round goes is wanted, more than 0 m"), "rigs[%d].cycle.stride", t.index)
 		return false
@@ -132,9 +134,11 @@ func (t *cycle) findFeet(c *compiler) bool {
 			at := func(rounds float64) geom.Vec {
 				joints, _ := t.gait.Straight(nil, nil, rounds)
 				return t.gait.Contact(&s.Foot, joints)
+				// The key nearest the middle is a pose that somebody made; between keys the foot may slide.
 			}
 			mid := at(t.gait.NearestKey((p.From + p.To) / 2)) // as it was made there
 			s.mids = append(s.mids, mid)
+			// By how much it slides off there at either end of the plant, level: it is led back over plantEase.
 			s.ends = append(s.ends, [2]geom.Vec{level(mid.Sub(at(p.From))), level(mid.Sub(at(p.To)))})
 		}
 		t.feet = append(t.feet, s)
@@ -148,6 +152,7 @@ func (t *cycle) findFeet(c *compiler) bool {
 		}
 		var list []int
 		for j := range f.Joints {
+			// Joints come after their parents, so one pass finds all that hangs from the leg.
 			if p := f.Joints[j].Parent; p >= 0 && below[p] && !in[j] {
 				below[j] = true
 				list = append(list, j)
@@ -174,6 +179,7 @@ func (t *cycle) findLayers(c *compiler) bool {
 			if p := f.Joints[j].Parent; p >= 0 {
 				under[j] = under[p] || named[p]
 			}
+			// Only the topmost: those below are turned along with it.
 			l.joints[j] = named[j] && !under[j]
 		}
 		for n, field := range [6]string{"heading", "pitch", "bank", "aside", "rise", "ahead"} {
@@ -190,6 +196,7 @@ func (t *cycle) findLayers(c *compiler) bool {
 
 func (t *cycle) layOut(*path.Curve) (place.Layout, string, error) {
 	chance := geom.Chance(t.doc.Seed)
+	// The stray of a copy is of the seed and its number alone, so that more copies leave the first where they are.
 	for range t.doc.Count {
 		t.strays = append(t.strays, t.doc.Stray*(2*chance.Next()-1))
 	}
@@ -200,6 +207,7 @@ func (t *cycle) ready(*compiler) (field string, err error) { return "", nil }
 func (t *cycle) on(*path.Curve) place.Layout               { return t.Layout }
 func (t *cycle) form(float64) form                         { return form{} }
 
+// A copy that goes faster gains by its share of the travel; it does not begin elsewhere.
 func (t *cycle) at(piece int, frame float64) float64 {
 	speed := 1.0
 	if n := len(t.doc.Speeds); n > 0 {
@@ -222,11 +230,13 @@ func (t *cycle) reach(piece int, frame float64) Reach {
 func (t *cycle) rounds(piece int, frame float64) (rounds, from float64) {
 	d := t.at(piece, frame)
 	start := t.doc.Start + float64(piece)*t.doc.Phase
+	// By its own clock the feet may slide, and the check says by how much; by the way they are true at any speed.
 	if t.doc.Pace == scene.PaceTime {
 		rounds = start + (frame-t.scene.Clock.First)/t.scene.Clock.FPS/t.gait.Period
 	} else {
 		rounds = start + d/t.gait.Stride
 	}
+	// Where on the way the round began that the keys begin at 0.
 	return rounds, d - rounds*t.gait.Stride
 }
 
@@ -245,6 +255,7 @@ func (t *cycle) stand(dst *Pieces, m *moment) {
 		if dst.givenUp(0) {
 			return
 		}
+		// For one figure alone (its footprints, a chosen one) the others are left as they are.
 		if dst.one > 0 && dst.one != i+1 {
 			continue
 		}

@@ -15,6 +15,7 @@ func (t *cycle) way(m *moment, d float64) geom.Frame {
 	if m.moved {
 		f = m.pose.Frame(f)
 	}
+	// On the ground the way is level: the ground's own slope turns the feet, not the body.
 	if t.doc.Ground {
 		f.T.Y = 0
 		f.T, f.U = f.T.Unit(), geom.V(0, 1, 0)
@@ -32,6 +33,7 @@ func onWay(f geom.Frame, s geom.Rigid, from float64) geom.Rigid {
 // pose brings the joints of a copy to where they are in the world.
 func (t *cycle) pose(dst *Pieces, m *moment, piece int, out []geom.Rigid) {
 	rounds, from := t.rounds(piece, m.frame)
+	// First as the motion was made, straight ahead from the origin; then piece by piece onto the way.
 	dst.straight, dst.locals = t.gait.Straight(dst.straight, dst.locals, rounds)
 	s := dst.straight
 	zr := s[0].P.Z
@@ -40,16 +42,21 @@ func (t *cycle) pose(dst *Pieces, m *moment, piece int, out []geom.Rigid) {
 	under := t.under(m, s, rounds, from, f)
 	f.P.Y += under
 	joints := t.gait.Figure.Joints
+	// Joints come after their parents, in the order of the file.
 	for j := range s {
 		if j == 0 {
 			out[0] = onWay(f, s[0], zr)
 		} else {
+			// As its keys turn it against its parent, which has just been placed.
 			p := joints[j].Parent
 			out[j] = out[p].Mul(t.local(dst, j))
+			// One that follows faces the way where it is itself: a long spine bends round a curve instead of cutting
+			// it.
 			if t.follow[j] {
 				at := t.way(m, s[j].P.Z+from)
 				at.P.Y += under
 				there, axis := onWay(at, s[j], s[j].P.Z), f.T
+				// Drawn along, it stands on the way; else its bones keep their lengths and only its facing follows.
 				if t.doc.Bones == scene.BonesDrawn {
 					axis = at.T
 					there.P = at.P.Add(geom.RotateAbout(there.P.Sub(at.P), axis, lean))
@@ -60,6 +67,7 @@ func (t *cycle) pose(dst *Pieces, m *moment, piece int, out []geom.Rigid) {
 				turnBy(&out[j], axis, lean)
 			}
 		}
+		// It leans about where the way is, so its feet stay and its head moves in.
 		if j == 0 && lean != 0 {
 			out[0].P = f.P.Add(geom.RotateAbout(out[0].P.Sub(f.P), f.T, lean))
 			turnBy(&out[0], f.T, lean)
@@ -70,12 +78,14 @@ func (t *cycle) pose(dst *Pieces, m *moment, piece int, out []geom.Rigid) {
 			}
 		}
 	}
+	// Free legs go as the cycle has them; none is too short then.
 	if t.doc.Legs == scene.LegsFree {
 		clear(dst.short[piece*len(t.feet) : (piece+1)*len(t.feet)])
 		return
 	}
 	for k := range t.feet {
 		dst.short[piece*len(t.feet)+k] = t.stepOn(dst, m, k, rounds, from, out)
+		// A layer on a foot turns it where it stands: it must not lift it.
 		if foot := &t.feet[k]; !foot.Tip { // set down, it is turned by layers about where it is
 			for n := range t.layers {
 				if t.layers[n].joints[foot.Joint] {
@@ -110,6 +120,7 @@ func (t *cycle) under(m *moment, s []geom.Rigid, rounds, from float64, f geom.Fr
 	}
 	sum := 0.0
 	for k := range t.feet {
+		// Where each foot touches in the cycle, on the ground below that place.
 		c, _ := t.contact(k, s, rounds)
 		at := t.way(m, c.Z+from)
 		y, _ := t.scene.Ground().Height(onWay(at, geom.Rigid{P: c}, c.Z).P.Z)
@@ -128,9 +139,12 @@ func (t *cycle) contact(k int, s []geom.Rigid, rounds float64) (at geom.Vec, sta
 			u := rounds - round
 			switch {
 			case u >= p.From && u <= p.To:
+				// It stands in one place through all of the plant: its contact at the middle, on the round in which
+				// the plant began.
 				mid := foot.mids[i]
 				return geom.V(mid.X, at.Y, mid.Z+round*t.gait.Stride), true
 			case u > p.To && u < p.To+plantEase:
+				// Before and behind it is led there and away, so that its way has no step.
 				at = at.Mad(foot.ends[i][1], smooth(1-(u-p.To)/plantEase))
 			case u < p.From && u > p.From-plantEase:
 				at = at.Mad(foot.ends[i][0], smooth(1-(p.From-u)/plantEase))
@@ -150,10 +164,13 @@ func (t *cycle) stepOn(dst *Pieces, m *moment, k int, rounds, from float64, out 
 	target := onWay(f, geom.Rigid{P: c}, c.Z).P
 	own := s[foot.Joint]
 	turned := geom.Rigid{X: own.X, Y: own.Y, Z: own.Z}
+	// As it is turned in the cycle, turned on with the way at its own place: a foot on the outer side of a bend turns
+	// there.
 	turned = geom.Rigid{P: geom.Vec{}, X: f.Side(), Y: f.U, Z: f.T}.Mul(turned)
 	if t.doc.Ground {
 		y, slope := t.scene.Ground().Height(target.Z)
 		target.Y += y
+		// Up a slope its toes come up with the ground, which rises along z.
 		pitch := -math.Atan(slope)
 		turnBy(&turned, geom.V(1, 0, 0), pitch)
 	}
@@ -166,6 +183,7 @@ func (t *cycle) stepOn(dst *Pieces, m *moment, k int, rounds, from float64, out 
 	if foot.Tip {
 		short = figure.Reach(out, foot.Leg, out[foot.Joint].Apply(scaled), target)
 	} else {
+		// A foot that is not the tip keeps its own joint's place on the leg, whatever layers or scale shift it.
 		end := out[max(joints[foot.Joint].Parent, 0)].Apply(t.local(dst, foot.Joint).P) // whatever shifts the foot
 		short = figure.Reach(out, foot.Leg, end, target.Sub(turned.Turn(scaled)))
 	}
@@ -188,9 +206,11 @@ func (t *cycle) layered(l *layer, m *moment, f geom.Frame, d float64, joint *geo
 	const degree = math.Pi / 180
 	heading := v[0] * degree
 	if l.doc.Looks != 0 {
+		// Looking ahead is the turn from the way here to the way there, about up.
 		heading += geom.AngleAbout(f.U, f.T, t.way(m, d+l.doc.Looks).T)
 	}
 	axes := geom.Rigid{X: f.Side(), Y: f.U, Z: f.T}
+	// In the way's axes, so that a heading turns about its up on a slope, too.
 	turn := axes.Mul(geom.Turned(heading, v[1]*degree, v[2]*degree)).Mul(axes.Inverse())
 	joint.X, joint.Y, joint.Z = turn.Turn(joint.X), turn.Turn(joint.Y), turn.Turn(joint.Z)
 	joint.P = joint.P.Add(axes.Turn(geom.V(v[3], v[4], v[5])))

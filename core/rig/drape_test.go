@@ -156,8 +156,18 @@ func TestDrapeIsKept(t *testing.T) {
 	if err := s.Simulate(context.Background(), nil); err != nil {
 		t.Fatal(err)
 	}
-	if done, of := load(`"name":"Cloth"`, `"name":"Other"`).Simulated(); done != of {
-		t.Errorf("after another name %d of %d frames are there", done, of)
+	for _, seen := range [][2]string{
+		{`"name":"Cloth"`, `"name":"Other"`}, {`"name":"p"`, `"name":"Other"`},
+		{`"name":"s"`, `"name":"s","material":"red"`}, {`"rigs":[`, `"light":{"heading":30,"height":40,"strength":1},"rigs":[`},
+		{`"rigs":[`, `"ground":{"material":"red"},"rigs":[`}, {`"rigs":[`, `"cameras":[{"id":"c","name":"c","at":[0,1,{"speed":1}]}],"rigs":[`},
+	} {
+		if done, of := load(seen[0], seen[1]).Simulated(); done != of {
+			t.Errorf("with %s %d of %d frames are there", seen[1], done, of)
+		}
+	}
+	if done, _ := load(`"rigs":[{"id":"r","name":"Cloth","path":"p","part":"s","facing":{"mode":"steady"},"travel":0`,
+		`"cameras":[{"id":"c","name":"c","at":[0,1,{"speed":1}]}],"rigs":[{"id":"r","name":"Cloth","path":"p","part":"s","facing":{"mode":"steady"},"travel":{"of":"cameras/c/z"}`).Simulated(); done > 1 {
+		t.Errorf("drawn along by a camera %d frames are there", done)
 	}
 	if done, _ := load(`"bending":0.02`, `"bending":0.03`).Simulated(); done > 1 {
 		t.Errorf("of another fabric %d frames are there", done)
@@ -251,7 +261,7 @@ func TestDrapeGoesByOthers(t *testing.T) {
 func documentOf(t *testing.T, from, to string) *scene.Document {
 	t.Helper()
 	text := `{"bead":2,"name":"t","fps":24,"range":{"first":1,"last":4},"parts":[{"id":"s","name":"s","shape":{"sheet":{"length":1,"drop":0.5,"along":4,"down":2}}}],
-"paths":[{"id":"p","name":"p","shape":{"line":{"from":[0,1,0],"to":[0,1,2]}}}],
+"materials":[{"id":"red","name":"Red","colour":"#aa2211","roughness":0.5}],"paths":[{"id":"p","name":"p","shape":{"line":{"from":[0,1,0],"to":[0,1,2]}}}],
 "rigs":[{"id":"r","name":"Cloth","path":"p","part":"s","facing":{"mode":"steady"},"travel":0,"drape":{"fabric":{"weight":0.3,"stretch":900,"bending":0.02}}}]}`
 	d, err := scene.Decode([]byte(strings.Replace(text, from, to, 1)))
 	if err != nil {

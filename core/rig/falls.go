@@ -42,10 +42,12 @@ func (w *wing) piece(order int) int { return w.first + w.step*order }
 // falls computes the toppling of rig i once everything else of it is made. The pieces stand still until then.
 func (c *compiler) falls(i int) {
 	t, is := c.scene.Rigs[i].kind.(*train)
+	// Asked for again by a run that sets another off: it is made once.
 	if !is || t.doc.Fall == nil || t.falling != nil {
 		return
 	}
 	c.Once("fall", t.rig.ID, t.rig.Name, fmt.Sprintf("rigs[%d].train.fall.rig", i), func() {
+		// What sets this run off may itself fall: that comes first, so that it is seen falling.
 		if by := t.doc.Fall.Rig; by != "" {
 			c.falls(c.RigAt(by))
 		}
@@ -64,6 +66,8 @@ func (c *compiler) falls(i int) {
 func newFalls(c *compiler, t *train) (*falls, error) {
 	doc := t.doc.Fall
 	r := t.rig
+	// The run is worked out once, from the pieces as they stand; what moves by itself would be somewhere else when it
+	// is reached.
 	if r.Travel.Moves() || r.Offset.Moves() || r.Facing.Roll.Moves() || t.deforms || t.swayed(c) {
 		return nil, fmt.Errorf("pieces that fall stand still until they are touched: a travel, offset, roll, path and carrier that do not move are accepted")
 	}
@@ -79,6 +83,7 @@ func newFalls(c *compiler, t *train) (*falls, error) {
 	push := mech.Push{Tilt: doc.Tilt * math.Pi / 180, Speed: doc.Speed * math.Pi / 180}
 	if doc.Touched() {
 		if push, err = f.touch(c, t, stand); err != nil || f.hit == nil {
+			// Nothing touches it, or touching pushes nothing: the pieces stand, and the readout says why.
 			return f, err
 		}
 	} else if err := f.spread(doc, n); err != nil {
@@ -92,6 +97,7 @@ func newFalls(c *compiler, t *train) (*falls, error) {
 			slabs[order] = slab(&stand[i], w.step < 0)
 			f.hinge[i] = slabs[order].Hinge
 		}
+		// The same pieces and push fall the same way: dragging something else in the scene does not work it out again.
 		w.run, err = c.memo.topple(fmt.Sprint(push, slabs), func() (*mech.Topple, error) {
 			return mech.NewTopple(c.Stopped, slabs, push, gravity)
 		})
@@ -124,6 +130,7 @@ func (f *falls) spread(doc *scene.Fall, n int) error {
 	default:
 		f.wings = []wing{{first: doc.Piece - 1, step: 1, count: n - doc.Piece + 1}}
 	}
+	// One piece alone is not a run: nothing follows from it.
 	if c := f.wings[0].count; c < 2 {
 		return fmt.Errorf("from piece %d on %d fall: a first piece up to %d is accepted", doc.Piece, max(c, 0), n-1)
 	}
@@ -137,6 +144,7 @@ func (t *train) swayed(c *compiler) bool {
 		return false
 	}
 	was := t.scene.PathPlace(t.Path, float64(r.First))
+	// In every frame, not between the ends: a carrier may come back to where it was.
 	for f := r.First + 1; f <= r.Last && !c.Stopped(); f++ {
 		if now := t.scene.PathPlace(t.Path, float64(f)); now.P.Sub(was.P).Norm() > 1e-9 || now.X.Sub(was.X).Norm() > 1e-9 {
 			return true
@@ -151,6 +159,7 @@ func (f *falls) standing(t *train) ([]standing, error) {
 	pose, out := t.scene.PathPlace(t.Path, first), make([]standing, len(f.hinge))
 	for i := range out {
 		at := pose.Frame(t.faced(&t.Posed, t.wrap(t.Curve, t.evenly(i, first)), t.Roll(first)*math.Pi/180, 0))
+		// A leaning piece would fall over its corner, which a block that turns about one edge cannot show.
 		if lean := math.Abs(math.Asin(max(min(at.Side().Y, 1), -1))); lean > plumb || at.U.Y < 0 {
 			return nil, fmt.Errorf("piece %d leans to its side by %.3g°: pieces that stand upright are accepted, facing a fixed up, without roll", i+1, lean*180/math.Pi)
 		}
@@ -172,23 +181,10 @@ type standing struct {
 func (t *train) ownBounds(piece int) geom.Box {
 	part := &t.scene.Parts[t.PartOf(piece)]
 	a := &part.Axes
-	out := geom.Box{Min: geom.V(math.Inf(1), math.Inf(1), math.Inf(1)), Max: geom.V(math.Inf(-1), math.Inf(-1), math.Inf(-1))}
+	out := geom.EmptyBox()
 	for k := range 8 {
-		corner := part.Bounds.Min
-		if k&1 != 0 {
-			corner.X = part.Bounds.Max.X
-		}
-		if k&2 != 0 {
-			corner.Y = part.Bounds.Max.Y
-		}
-		if k&4 != 0 {
-			corner.Z = part.Bounds.Max.Z
-		}
-		corner = corner.Sub(a.Pivot).Mul(t.scale)
-		own := geom.V(corner.Dot(a.Side), corner.Dot(a.Up), corner.Dot(a.Forward))
-		lo, hi := &out.Min, &out.Max
-		lo.X, lo.Y, lo.Z = min(lo.X, own.X), min(lo.Y, own.Y), min(lo.Z, own.Z)
-		hi.X, hi.Y, hi.Z = max(hi.X, own.X), max(hi.Y, own.Y), max(hi.Z, own.Z)
+		corner := part.Bounds.Corner(k).Sub(a.Pivot).Mul(t.scale)
+		out = out.Extend(geom.V(corner.Dot(a.Side), corner.Dot(a.Up), corner.Dot(a.Forward)))
 	}
 	return out
 }
@@ -200,9 +196,11 @@ func slab(s *standing, back bool) mech.Slab {
 	if back {
 		ahead, front = at.T.Mul(-1), lo.Z
 	}
+	// The way it falls is level, whatever the slope: the hinge's axis lies in the ground.
 	ahead.Y = 0
 	ahead = ahead.Unit()
 	size := hi.Sub(lo)
+	// All of one density, so that their masses compare as their sizes do.
 	return mech.Slab{Rest: math.Atan2(at.U.Dot(ahead), at.U.Y),
 		Height: size.Y, Depth: size.Z, Width: size.X, Mass: size.X * size.Y * size.Z,
 		Hinge: at.P.Mad(at.Side(), (lo.X+hi.X)/2).Mad(at.U, lo.Y).Mad(at.T, front), Ahead: ahead}
@@ -221,6 +219,7 @@ func (f *falls) tilts(dst []float64, frame, fps float64) []float64 {
 			run = dst[w.first : w.first+w.count]
 		}
 		w.run.Tilts(run, after)
+		// Before it is let go it is pushed over: evenly by what comes by, else ever faster, as a hand pushes.
 		if after < 0 {
 			share := 0.0
 			if f.push > 0 {
@@ -231,6 +230,7 @@ func (f *falls) tilts(dst []float64, frame, fps float64) []float64 {
 			}
 			run[0] = w.run.Start() * share
 		}
+		// The run counts from the first that falls; pieces count along the path.
 		if w.step < 0 {
 			slices.Reverse(run)
 			for i := range run {
@@ -287,6 +287,7 @@ func (t *Rig) Falls() *FallReadout {
 			out.Piece = w.piece(stops-1) + 1
 			out.Why = fmt.Sprintf("piece %d %s", out.Piece, why)
 		}
+		// Over the second half the run has found its pace; a run of two or less has none.
 		if at := w.run.Touches(); len(at) > max(most, 2) {
 			most = len(at)
 			half := len(at) / 2

@@ -34,6 +34,7 @@ func (t *Rig) Footprints(dst []Footprint, p *Pieces, frame float64) []Footprint 
 			at := p.Joints[i*len(joints)+foot.Joint].Apply(foot.Contact.Mul(k.gait.Scale()))
 			f := Footprint{Copy: i, Foot: n, Name: joints[foot.Joint].Name, At: at, Short: p.short[i*len(k.feet)+n]}
 			for m, plant := range foot.plants {
+				// Each plant for itself: two that overlap would be told as one.
 				if _, round, stands := figure.During([]figure.Plant{plant}, rounds); stands {
 					f.Stands, f.Plant = true, [2]int{m, int(round)}
 				}
@@ -89,6 +90,7 @@ func (k *cycle) tell(told *OfKind) {
 		out.Joints = append(out.Joints, JointReadout{j.Name, j.Parent})
 	}
 	out.Feet = t.CycleFeet()
+	// A longer list would be most of the message, and be drawn as a smear.
 	if r := t.scene.Doc.Range; r.Count() <= 4000 {
 		for f := r.First; f <= r.Last; f++ {
 			rounds, _ := k.rounds(0, float64(f))
@@ -161,6 +163,7 @@ func DescribeFigure(f *figure.Figure, skinned bool) FigureFile {
 		size = max(size, out.Max[k]-out.Min[k])
 	}
 	switch {
+	// A living thing of more than 20 m, or of 400 cm, is not likely: then the unit is a smaller one.
 	case skinned, size <= 20: // glTF says metres
 		out.Unit = "m"
 	case size > 400:

@@ -18,6 +18,8 @@ func (t *Rig) spaced(curve *path.Curve) (place.Layout, error) {
 	if err != nil || !t.Pinned {
 		return layout, err
 	}
+	// A pitch that was typed is kept, and the seam takes what is left over; otherwise the pitch gives way until the
+	// links close.
 	kept := sp.Mode == place.SetPitch || sp.Mode == place.CloseUp && sp.Rest == place.RestSlack
 	if !t.ComesRound || !curve.Closed() {
 		if !kept {
@@ -27,6 +29,7 @@ func (t *Rig) spaced(curve *path.Curve) (place.Layout, error) {
 			_, layout.Pitch, err = place.EvenPins(curve, layout.Count+1)
 			return layout, pinFault(err)
 		}
+		// As many as fit, one after another: how many that are cannot be told from the length, for chords cut corners.
 		n, s := 0, 0.0
 		for n < place.MaxPieces {
 			next, err := place.NextPin(curve, s, layout.Pitch)
@@ -41,6 +44,7 @@ func (t *Rig) spaced(curve *path.Curve) (place.Layout, error) {
 		layout.Count, layout.Seam = n, curve.Length()-s
 		return layout, nil
 	}
+	// The length of such a belt is solved for these links, so they close by themselves.
 	if b := t.belt(); b != nil && b.Keep != nil && b.Keep.Pins && b.Keep.Links == layout.Count {
 		layout.Pitch = b.Keep.Pitch // the belt sees to it
 		return layout, nil
@@ -57,6 +61,7 @@ func (t *Rig) spaced(curve *path.Curve) (place.Layout, error) {
 		layout.Count++
 	}
 	layout.Seam = curve.Length() - pins[layout.Count]
+	// Within rounding it is closed. A seam that small would be shown, and checked, as if it were a fault.
 	if math.Abs(layout.Seam) < 1e-9*curve.Length() {
 		layout.Seam = 0
 	}
@@ -75,6 +80,7 @@ func (c *compiler) partsOf(i int, t *Rig, count int) bool {
 	sit := func(k int) seat {
 		p := &c.Parts[k]
 		s := seat{axes: p.Axes, house: p.Axes == houseAxes}
+		// From the pivot to the middle along forward: on its pins a part is centred between them, whatever its pivot.
 		s.middle = p.Bounds.Min.Add(p.Bounds.Max).Mul(0.5).Sub(p.Axes.Pivot).Dot(p.Axes.Forward)
 		return s
 	}
@@ -90,6 +96,7 @@ func (c *compiler) partsOf(i int, t *Rig, count int) bool {
 	for k := range t.Parts {
 		t.Parts[k] = t.Part
 	}
+	// Later ones take what earlier ones took, as later tints lie over earlier ones.
 	for n := range others {
 		o := &others[n]
 		p := c.PartAt(o.Part)
@@ -126,6 +133,7 @@ func (t *Rig) Pattern() int {
 		return t.Layout.Count
 	}
 	if len(t.rig.Tints) == 0 {
+		// Tints count: a loop that is closed in shape but not in colour jumps to the eye.
 		return Period(t.Parts, t.ComesRound)
 	}
 	type kind struct {
@@ -152,6 +160,7 @@ func Period(list []int, round bool) int {
 	if n == 0 {
 		return 1
 	}
+	// The list repeats after n less the longest beginning that is also its end.
 	// same[i] is the length of the longest beginning that is also an end of the first i+1.
 	same := make([]int, n)
 	for i, k := 1, 0; i < n; i++ {
@@ -164,6 +173,7 @@ func Period(list []int, round bool) int {
 		same[i] = k
 	}
 	m := n - same[n-1]
+	// Round and round a period that does not divide the length would be broken at the seam.
 	if round && n%m != 0 {
 		return n
 	}
@@ -172,6 +182,8 @@ func Period(list []int, round bool) int {
 
 // Turn is the travel that brings every piece once round.
 func (t *Rig) Turn() float64 {
+	// Links on pins have come once round after as many pitches as there are links; the curve, which they cut, is
+	// longer.
 	if t.Pinned && t.ComesRound && t.Layout.Seam == 0 {
 		return t.Layout.Pitch * float64(t.Layout.Count)
 	}
@@ -216,6 +228,8 @@ func (t *train) pinned(dst *Pieces, m *moment) {
 			return
 		}
 		// Between pin j and the next lies the piece of that number.
+		// Pin numbers rise along the path while pieces keep theirs: after whole pitches every piece has moved on by so
+		// many pins.
 		i := ((j-k)%n + n) % n
 		a, b := dst.Pins[j], dst.Pins[j+1]
 		p, q := dst.pinAt[j], dst.pinAt[j+1]
@@ -223,12 +237,14 @@ func (t *train) pinned(dst *Pieces, m *moment) {
 		if turn := roll + t.rollAt(curve, (a+b)/2); turn != 0 {
 			f.U = geom.RotateAbout(f.U, f.T, turn)
 		}
+		// The frame's origin and forward are the chord's; its up is the path's, made square to that.
 		f.P, f.T = p.Lerp(q, 0.5), q.Sub(p).Unit()
 		f.U = f.U.Sub(f.T.Mul(f.U.Dot(f.T))).Unit()
 		if m.moved {
 			f = pose.Frame(f)
 		}
 		sit := t.seatOf(i)
+		// The part's middle between the pins, though the part is placed by its pivot.
 		f.P = f.P.Mad(f.T, -sit.middle*t.scale)
 		at, turn := sit.on(f, t.scale)
 		d := (a + b) / 2
@@ -255,6 +271,8 @@ func closeUp(pins []float64, at []geom.Vec, c *path.Curve, root, chord float64, 
 		for i := range n {
 			w := share(c.Wrap(pins[i]) / length)
 			weight += w
+			// Marching may find no point a chord ahead on a bend tighter than the chord; the pins then go straight on
+			// (March).
 			next, p, err := place.PinAfter(c, pins[i], at[i], chord+more*w)
 			if err != nil {
 				return math.NaN()
@@ -264,9 +282,12 @@ func closeUp(pins []float64, at []geom.Vec, c *path.Curve, root, chord float64, 
 		return pins[n] - root - length
 	}
 	a, fa := 0.0, over(0)
+	// The first guess: what is left over, shared out by weight, as if the end moved one for one.
 	b := a - fa/max(weight, 1)
 	for range 20 {
 		if math.Abs(fa) <= 1e-10*length || math.IsNaN(fa) || a == b {
+			// 1e-10 of the way round is far below what single precision shows, and above what rounding of the sum
+			// leaves.
 			break
 		}
 		fb := over(b)
@@ -284,6 +305,8 @@ func closeUp(pins []float64, at []geom.Vec, c *path.Curve, root, chord float64, 
 // error is shared out.
 func share(u float64) float64 {
 	ramp := func(x float64) float64 { x = min(max(x, 0), 1); return x * x * (3 - 2*x) }
+	// None to links next to the root, on the first quarter of the round (its driver or the ground), and a smooth way
+	// in and out so that no link's share jumps as it moves on.
 	return ramp((u-0.27)/0.05) * ramp((0.995-u)/0.03)
 }
 
@@ -301,6 +324,7 @@ func (t *Rig) pinNumber(d, frame float64, p *Pieces) float64 {
 		d -= rounds * length
 	}
 	k := 0
+	// The pins are in order and few frames ask; a search by halves would not be seen in a profile.
 	for k < n-1 && p.Pins[k+1] <= d {
 		k++
 	}
@@ -320,6 +344,7 @@ func (t *Rig) pinPlace(number, from, frame float64, p *Pieces) float64 {
 	if !t.ComesRound {
 		return d
 	}
+	// 1e-12 of a round: a pin that stands at from itself must not be sent a whole round ahead by rounding.
 	return d + length*math.Ceil((from-d)/length-1e-12)
 }
 

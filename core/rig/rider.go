@@ -22,6 +22,7 @@ func (x *rider) ends(frame float64) (tail, head float64) {
 func (x *rider) reach(int, float64) Reach { return Reach{} } // it does not bend
 
 func (x *rider) stand(dst *Pieces, m *moment) {
+	// Rolling is a radius, metres: it turns by the way over it, without slipping.
 	rolled := 0.0
 	if x.doc.Rolling > 0 {
 		rolled = m.base / x.doc.Rolling

@@ -73,6 +73,7 @@ func (c *compiler) rig(i int) *Rig {
 
 func (c *compiler) makeRig(i int, t *Rig, r *scene.Rig) {
 	*t = Rig{Path: c.PathAt(r.Path), Part: c.PartAt(r.Part), rig: r, traits: r.Traits(), scale: r.Scale, scene: c.scene, index: i, guide: -1}
+	// The kind first: what it is like (its nature) decides what of the rest is made.
 	t.kind = kinds[r.Kind()](t)
 	t.Nature = t.kind.nature()
 	curve := c.Path(t.Path)
@@ -80,16 +81,19 @@ func (c *compiler) makeRig(i int, t *Rig, r *scene.Rig) {
 		return
 	}
 	t.ComesRound, t.Pinned = curve.Closed() || t.traits.PastEnd == scene.ComeRound, t.traits.Seat == scene.SeatEnds
+	// Everything that the rig goes by comes before its layout, which may depend on it.
 	if !c.own(t, "travel", &t.travel) || !c.own(t, "offset", &t.offset) || !c.own(t, "roll", &t.roll) || !t.kind.prepare(c) || !c.leads(i, t) {
 		return
 	}
 	layout, field, err := t.kind.layOut(curve)
 	if err != nil {
 		var fe *place.FieldError
+		// Layouts fail on a field of the spacing, which is where a person can do something about it.
 		errors.As(err, &fe)
 		c.Say(err, "rigs[%d].%s.%s", i, field, fe.Field)
 		return
 	}
+	// Counted before pieces, parts and bodies take memory.
 	if c.Over(&c.spent.pieces, layout.Count, maxPieces, "pieces", "fewer pieces or rigs are accepted", "rigs[%d].%s", i, field) {
 		return
 	}
@@ -100,6 +104,7 @@ func (c *compiler) makeRig(i int, t *Rig, r *scene.Rig) {
 	if v := r.Travel.Turns; v != nil && t.Pinned && t.ComesRound { // once round is a pitch for every link
 		t.travel.Goes(v.Speed(layout.Pitch*float64(layout.Count), c.Doc.Range.Count(), c.Clock))
 	}
+	// The belt's wheels turn with the first row on it. Others lie on the same belt, whatever they carry.
 	if first := &c.scene.carries[t.Path]; *first == nil && t.Row && c.Doc.Paths[t.Path].Shape.Wrap != nil {
 		*first = t
 		if t.Pinned {
@@ -107,6 +112,7 @@ func (c *compiler) makeRig(i int, t *Rig, r *scene.Rig) {
 		}
 	}
 	t.spread = new(spreads)
+	// A rig is whole, for those that ask for it, once its curve is set (rig).
 	t.Posed = Posed{curve, face, layout}
 	if field, err := t.kind.ready(c); err != nil {
 		c.Say(err, "rigs[%d].%s", i, field)
@@ -143,18 +149,21 @@ func (c *compiler) leads(i int, t *Rig) bool {
 func (c *compiler) faced(i int, t *Rig, curve *path.Curve) (*facing.Field, bool) {
 	f := &t.rig.Facing
 	t.spec = facing.Spec{Mode: f.Mode, Inward: f.Inward, Turns: f.Turns, Symmetry: f.Symmetry}
+	// What bends is one surface across the seam.
 	if t.Bends() {
 		t.spec.Symmetry = 0 // what crosses the seam would be torn by a part of a turn
 	}
 	if f.Up != nil {
 		t.spec.Up = geom.FromArray(*f.Up)
 	}
+	// A rig is made anew in each frame where its path or its guide is.
 	t.deforms = c.scene.Deforms(t.Path)
 	if f.Mode == facing.Guide {
 		t.guide = c.PathAt(f.Guide)
 		if t.spec.Guide = c.Path(t.guide); t.spec.Guide == nil {
 			return nil, false
 		}
+		// Both curves in one space: the guide is looked at from the path.
 		if !c.SameCarrier(t.Path, []string{f.Guide}, fmt.Sprintf("rigs[%d].facing.guide", i)) {
 			return nil, false
 		}
@@ -167,12 +176,14 @@ func (c *compiler) faced(i int, t *Rig, curve *path.Curve) (*facing.Field, bool)
 	if field == nil || err != nil {
 		return nil, false
 	}
+	// Rigs that face alike share a field now, and in every frame that deforms (Rig.pose).
 	key := fieldKey{curve, t.spec}
 	if _, known := c.faces[key]; !known {
 		c.faces[key] = i
 	}
 	t.faces = c.faces[key]
 	for _, b := range f.RollAt {
+		// 1e-9: a bead at the very end must not be lost to rounding.
 		if b.At > curve.Length()*(1+1e-9) {
 			t.beyond++ // kept in the document: the path may grow again
 			continue

@@ -121,6 +121,7 @@ func (c *compiler) firstTouch(by *comer, still []geom.Cuboid, stand []standing) 
 		}
 		return least, box
 	}
+	// Looked at before the work: boxes of either side, and every look at every frame of the range.
 	if n := len(by.boxes(nil, float64(r.First))); n*len(still)*r.Count()*touchLooks > maxTouching {
 		return nil, mech.Push{}, fmt.Errorf("%d pieces that may touch %d in %d frames are too many to be looked at: fewer pieces or a shorter range are accepted", n, len(still), r.Count())
 	}
@@ -136,6 +137,7 @@ func (c *compiler) firstTouch(by *comer, still []geom.Cuboid, stand []standing) 
 					break
 				}
 			}
+			// Only a touch that begins pushes: a box that already leans on a piece is no impact.
 			if !touches || was[i] {
 				was[i] = touches
 				continue
@@ -145,6 +147,7 @@ func (c *compiler) firstTouch(by *comer, still []geom.Cuboid, stand []standing) 
 			if k == 0 {
 				lo = hi // it stands in it from the beginning
 			}
+			// Halves until the moment is known to a millionth of a millionth of a frame, far below what is seen.
 			for range touchHalves {
 				mid := (lo + hi) / 2
 				if g, _ := gap(mid, i); g > 0 {
@@ -156,6 +159,7 @@ func (c *compiler) firstTouch(by *comer, still []geom.Cuboid, stand []standing) 
 			if hit, push := c.pushed(gap, &stand[i], i, hi); hit != nil {
 				return hit, push, nil
 			}
+			// The bisection has used the room that they were in.
 			boxes = by.boxes(nil, frame)
 		}
 	}
@@ -167,6 +171,7 @@ func (c *compiler) pushed(gap func(frame float64, i int) (float64, geom.Cuboid),
 	const step = 1.0 / touchLooks // frames
 	_, box := gap(frame, i)
 	_, before := gap(frame-step, i)
+	// Of the box's middle: how fast it comes along the piece's forward.
 	v := box.Mid.Sub(before.Mid).Mul(c.Clock.FPS / step).Dot(s.at.T)
 	if math.Abs(v) < touchSlow {
 		return nil, mech.Push{}
@@ -174,7 +179,9 @@ func (c *compiler) pushed(gap func(frame float64, i int) (float64, geom.Cuboid),
 	lo, hi := box.Span(s.at.U)
 	foot := s.at.P.Dot(s.at.U) + s.box.Min.Y
 	high := s.box.Max.Y - s.box.Min.Y
+	// Half way between the lowest and highest place at which the two meet, on the piece's own height.
 	at := (max(lo-foot, 0) + min(hi-foot, high)) / 2 // where on the piece it is touched
+	// A push low on the piece turns it faster; within a hundredth of its height from the foot it is taken as there.
 	turning := math.Abs(v) / max(at, high/100)
 	return &touched{frame: frame, piece: i, back: v < 0, turning: turning}, mech.Push{Speed: turning}
 }

@@ -26,12 +26,15 @@ func (t *train) layOut(curve *path.Curve) (place.Layout, string, error) {
 }
 
 func (t *train) ready(c *compiler) (field string, err error) {
+	// How they come and go is of the layout at rest: a path that deforms changes where they stand, not when they set
+	// out.
 	t.coming, t.going = newArrivals(t.doc.Arrive, t.Layout, t.Curve.Length()), newArrivals(t.doc.Leave, t.Layout, t.Curve.Length())
 	return "", nil
 }
 
 func (t *train) on(curve *path.Curve) place.Layout {
 	if t.Pinned {
+		// Pins are marched anew along the curve of every frame; their pitch is the links' and never changes.
 		return t.Layout
 	}
 	return t.spreadOn(curve)
@@ -66,12 +69,14 @@ func (t *train) stand(dst *Pieces, m *moment) {
 		if t.coming != nil || t.going != nil {
 			there, shown := t.underWay(i, d, m.frame)
 			if d = t.wrap(m.Curve, there); !shown {
+				// Scale 0 hides: receivers keep the number of pieces, which no format can change within a take.
 				scale = 0
 			}
 		} else if t.ComesRound && d >= length*(1-atEnd) {
 			d = max(d-length, 0) // the train is at most one length long
 		}
 		if t.falling != nil && dst.tilts[i] != 0 {
+			// Tilted about the edge of its own foot, not about the path.
 			t.stood(dst, i, d, tipped(t.worldFrame(m, d), t.falling.hinge[i], dst.tilts[i]), scale)
 			continue
 		}
@@ -82,6 +87,7 @@ func (t *train) stand(dst *Pieces, m *moment) {
 	}
 	dst.Reach = resized(dst.Reach, m.Layout.Count)
 	for i := range dst.Reach {
+		// Index 9 is the last of the three scales, set to 0 above where the piece is not there.
 		dst.Reach[i] = about(t.Body(i), dst.Distances[i], dst.Transforms[i*Stride+9] != 0)
 	}
 	t.bend(dst, m)
@@ -91,6 +97,8 @@ func (t *train) stand(dst *Pieces, m *moment) {
 // it is shown.
 func (t *train) underWay(i int, d, frame float64) (at float64, shown bool) {
 	length := t.At(frame).Curve.Length()
+	// The last piece of a train that goes all round stands where the first does, one length on; it sets out from the
+	// start.
 	if t.ComesRound && d >= length*(1-atEnd) {
 		d = max(d-length, 0)
 	}
@@ -99,12 +107,14 @@ func (t *train) underWay(i int, d, frame float64) (at float64, shown bool) {
 		share, out := a.share(i, frame)
 		shown = out || a.doc.Shown
 		from := a.end(length)
+		// From the end where it waits to its place by the share of its way, which is eased.
 		at = from + (d-from)*share
 	}
 	if a := t.going; a != nil {
 		if share, _ := a.share(i, frame); share > 0 {
 			to := a.end(length)
 			at += (to - at) * share
+			// One that has gone is still shown where the document says that they wait in sight.
 			shown = shown && (share < 1 || a.doc.Shown)
 		}
 	}
@@ -136,6 +146,7 @@ func (t *Rig) SettledFrame() int {
 	r := t.scene.Doc.Range
 	at := float64(r.First)
 	if k, is := t.kind.(*train); is && k.coming != nil {
+		// The last to arrive is not always the last in the row: by distance the farthest sets out first.
 		for _, s := range k.coming.setOut {
 			at = max(at, s+k.coming.doc.Takes)
 		}
