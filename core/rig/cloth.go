@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"reflect"
 	"slices"
 	"strconv"
 	"strings"
@@ -143,7 +144,9 @@ func unseen(of *scene.Document) scene.Document {
 	if d.Ground != nil {
 		ground := *d.Ground
 		ground.Material = ""
-		d.Ground = &ground
+		if d.Ground = &ground; reflect.ValueOf(ground).IsZero() {
+			d.Ground = nil // level, as without
+		}
 	}
 	return d
 }
