@@ -67,6 +67,7 @@ func (c *compiler) camera(i int) {
 		k.aim = [3]*machine.Signal{get("aim-x"), get("aim-y"), get("aim-z")}
 		k.aimed = of(d.Aim.Rig, d.Aim.Carrier)
 	}
+	// Only a machine without faults can say where something was.
 	if k.beside != nil && !c.Faulty() {
 		k.started = c.scene.whereIs(k.beside, c.Clock.First)
 	}
@@ -80,12 +81,14 @@ func (s *Scene) Look(i int, frame float64) Looking {
 	}
 	const degree = math.Pi / 180
 	bank := k.bank.At(frame, s.Clock) * degree
+	// Bank counts for one that is aimed, too; heading and pitch come from where it looks then.
 	m := geom.Turned(k.heading.At(frame, s.Clock)*degree, k.pitch.At(frame, s.Clock)*degree, bank)
 	m.P = vec(&k.at)
 	switch {
 	case k.ride != nil:
 		m = s.RidePlace(k.ride, frame).Mul(m)
 	case k.beside != nil:
+		// It moves as that has moved, and is not turned by it.
 		m.P = m.P.Add(s.whereIs(k.beside, frame).Sub(k.started))
 	case k.on >= 0:
 		m = s.CarrierPlace(k.on, frame).Mul(m)
@@ -95,6 +98,7 @@ func (s *Scene) Look(i int, frame float64) Looking {
 		if k.aimed != nil {
 			target = target.Add(s.whereIs(k.aimed, frame))
 		}
+		// On the very spot there is no way to look; it stays as it was turned.
 		if to := target.Sub(m.P); to.Norm() > 1e-9 {
 			at := m.P
 			m = geom.Turned(math.Atan2(to.X, to.Z), math.Atan2(to.Y, math.Hypot(to.X, to.Z)), bank)
@@ -106,6 +110,7 @@ func (s *Scene) Look(i int, frame float64) Looking {
 
 // Backward is the place for those whose cameras look along -z (glTF, USD): half a turn about y before it.
 func (l *Looking) Backward() Place {
+	// Half a turn about y is (0, 1, 0, 0); the product with it only moves and negates numbers, so no bit is lost.
 	p := l.Place
 	p[3], p[4], p[5], p[6] = -p[5], p[6], p[3], -p[4]
 	return p

@@ -34,6 +34,7 @@ const (
 	clothVersion    = "cloth 5 " // of the method: frames of another are not taken from where they are kept
 	gustLength      = 1.5        // metres that a gust is long, of its first harmonic
 	lookAroundEvery = 4          // times a frame, where points have gone far
+	copiesApart     = 10         // lengths of the cloth between two copies, where their points are at rest
 	lookAhead       = 0.4        // of the way at which points touch, that they may go before the next look
 )
 
@@ -123,6 +124,7 @@ func (c *compiler) clothKey(t *drape) string {
 func unseen(of *scene.Document) scene.Document {
 	d := *of
 	d.Name, d.Units, d.Plays = "", "", ""
+	// All limits come before the arrays of points and frames.
 	d.Materials, d.Light, d.Assets = nil, nil, nil
 	d.Parts, d.Paths, d.Fixtures = slices.Clone(d.Parts), slices.Clone(d.Paths), slices.Clone(d.Fixtures)
 	d.Carriers, d.Tugs = slices.Clone(d.Carriers), slices.Clone(d.Tugs)
@@ -134,6 +136,7 @@ func unseen(of *scene.Document) scene.Document {
 	}
 	for i := range d.Fixtures {
 		d.Fixtures[i].Name = ""
+		// All copies are points of one cloth: they can touch each other.
 	}
 	for i := range d.Carriers {
 		d.Carriers[i].Name = ""
@@ -168,6 +171,7 @@ func newClothRun(c *compiler, t *drape) (run *clothRun, field string, err error)
 		return nil, "part", fmt.Errorf("%d points in %d frames are %d samples: up to %d are accepted, so fewer squares, copies or frames", total, r.count, n, maxClothSamples)
 	}
 	r.triangles(mesh)
+	// Held points weigh nothing in the solver: they go where the path takes them (sim.Cloth.Hold).
 	if len(r.triangle) == 0 {
 		return nil, "part", fmt.Errorf("the part has no faces: a sheet, or a mesh with triangles, is accepted")
 	}
@@ -177,7 +181,7 @@ func newClothRun(c *compiler, t *drape) (run *clothRun, field string, err error)
 		base := int32(k * len(points))
 		// At rest copies are far apart, so that they do not count as neighbours.
 		for _, p := range points {
-			all = append(all, p.Add(geom.V(0, 0, 10*float64(k)*body.Length())))
+			all = append(all, p.Add(geom.V(0, 0, copiesApart*float64(k)*body.Length())))
 		}
 		for _, f := range r.oneSided() {
 			faces = append(faces, [3]int32{base + f[0], base + f[1], base + f[2]})
@@ -196,6 +200,8 @@ func newClothRun(c *compiler, t *drape) (run *clothRun, field string, err error)
 	r.worked.Store(1) // how it begins
 	r.settle, r.round = settle, d.Rounds
 	if d.Ease > 0 && d.Rounds == 0 {
+		// What was begun is put back when nobody waits for it, so that the frame comes out the same when it is gone
+		// through again.
 		return nil, "drape.ease", fmt.Errorf("the end is eased into the first frame as it came out of a round before: 1 or more rounds before are accepted")
 	}
 	if d.Ease >= r.count {
@@ -208,6 +214,7 @@ func newClothRun(c *compiler, t *drape) (run *clothRun, field string, err error)
 		x := &t.scene.Fixtures[i]
 		if c.PartFaulty(x.Part) || c.Doc.Fixtures[i].Guide || c.Doc.Parts[x.Part].Guide {
 			continue
+			// While it settles the scene stands as in its first frame.
 		}
 		solid, err := c.Parts[x.Part].Solid()
 		if err != nil {
@@ -219,6 +226,7 @@ func newClothRun(c *compiler, t *drape) (run *clothRun, field string, err error)
 	r.surround()
 	r.frames = make([][]float32, r.count)
 	r.tail = make([][]float32, d.Ease+1)
+	// A frame that went out of bounds is not kept: the cloth stays where it was, and is said to be broken.
 	r.begin()
 	return r, "", nil
 }
@@ -227,10 +235,12 @@ func newClothRun(c *compiler, t *drape) (run *clothRun, field string, err error)
 func (r *clothRun) advance(ctx context.Context) error {
 	r.mu.Lock()
 	defer r.mu.Unlock()
+	// The settled state is the first frame, unless rounds are gone through first.
 	if r.whole() {
 		return nil
 	}
 	first, last := r.t.scene.Clock.First, float64(r.t.scene.Doc.Range.Last)
+	// The end of the last round is kept to ease the end of the next into its beginning.
 	fps := r.t.scene.Clock.FPS
 	dt := 1 / (fps * float64(r.substeps))
 	before := slices.Clone(r.cloth.X)
@@ -244,6 +254,7 @@ func (r *clothRun) advance(ctx context.Context) error {
 			copy(r.cloth.X, before) // it is gone through once more
 			copy(r.cloth.V, speed)
 			return err
+			// Written once, whole. A part of a simulation is never taken for all of it.
 		}
 		if r.settle > 0 {
 			r.now = first
@@ -269,6 +280,7 @@ func (r *clothRun) advance(ctx context.Context) error {
 	case r.round > 0:
 		r.at++
 		if k := int(r.at-last-1) + r.t.drape.Ease; r.round == 1 && r.t.drape.Ease > 0 && k >= 0 {
+			// A length that does not fit is of another kind of keeping: then it is simulated again.
 			r.tail[k] = r.snapshot()
 		}
 		if r.at > last {
@@ -293,6 +305,9 @@ func (r *clothRun) advance(ctx context.Context) error {
 	return nil
 }
 
+// Cloth touches itself a little nearer than its points are apart: neighbours do not push each other.
+
+// As far as the fastest point could go until the next look, but no farther than points that touch can matter.
 // farthestCloth is how far from the middle of the world cloth may come, metres.
 const farthestCloth = 1e7
 
@@ -321,6 +336,7 @@ func (r *clothRun) recall() {
 	r.worked.Store(int64(r.work))
 }
 
+// The share of the round before rises smoothly, from none to all in the last frame.
 // lookAround finds the points that could touch within some seconds; it does nothing while those found before
 // still cover them. A frame always begins with a new search, so that a frame that was interrupted gives the
 // same bits when it is computed again.

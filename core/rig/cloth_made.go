@@ -17,6 +17,8 @@ func (r *clothRun) weld(flat []float32) []geom.Vec {
 		p := [3]float32(flat[i : i+3])
 		k, known := at[p]
 		if !known {
+			// Points of one place to the last bit are one: file formats double points along edges of texture and of
+			// shading.
 			k = int32(len(points))
 			at[p] = k
 			points = append(points, geom.V(float64(p[0]), float64(p[1]), float64(p[2])))
@@ -40,6 +42,7 @@ func (r *clothRun) oneSided() [][3]int32 {
 		f := [3]int32{r.of[t[0]], r.of[t[1]], r.of[t[2]]}
 		key := f
 		slices.Sort(key[:])
+		// A triangle that welding has drawn together has no area and would divide by it.
 		if f[0] != f[1] && f[1] != f[2] && f[2] != f[0] && !seen[key] {
 			seen[key] = true
 			out = append(out, f)
@@ -61,6 +64,7 @@ func (r *clothRun) hold(points []geom.Vec) (field string, err error) {
 	}
 	var edge []int // the upper edge, from tail to head
 	for i, p := range points {
+		// The upper edge as the part is made: those within a ten-thousandth of its size below the topmost.
 		if p.Y > top-1e-4*size {
 			edge = append(edge, i)
 		}
@@ -81,6 +85,7 @@ func (r *clothRun) hold(points []geom.Vec) (field string, err error) {
 		for i := 0; i < len(edge); i += d.Every {
 			held = append(held, edge[i])
 		}
+		// The last point is held too, or the end would hang off.
 		if (len(edge)-1)%d.Every != 0 {
 			held = append(held, edge[len(edge)-1])
 		}
@@ -101,6 +106,7 @@ func (r *clothRun) hold(points []geom.Vec) (field string, err error) {
 	for k := range d.Count {
 		for _, i := range held {
 			at := int32(k*len(points) + i)
+			// A point that is named twice is held once.
 			if r.pinOf[at] >= 0 {
 				continue
 			}
@@ -122,8 +128,10 @@ func (r *clothRun) steps(points []geom.Vec) int {
 	for _, p := range points {
 		box = box.Extend(p)
 	}
+	// From corner to corner: the longest row of springs that its weight can hang on.
 	hangs := box.Size().Norm()
 	fastest := geom.FromArray(d.Air.Speed).Norm() * (1 + d.Air.Gusts)
+	// Its weight in the fluid, and the pressure of the flow as a weight (half the density times the speed squared).
 	pull := gravity*math.Abs(1-d.Buoyancy) + densities[d.Air.Medium]*fastest*fastest/2/d.Fabric.Weight
 	if pull == 0 || hangs == 0 {
 		return leastSteps
@@ -147,6 +155,7 @@ func (r *clothRun) begin() {
 	m := t.momentOf(first)
 	t.flat(&p, &m)
 	per := len(r.of)
+	// The first frame is where it would be if it followed the path.
 	for k := range d.Count {
 		for v, at := range r.of {
 			i := 3 * (k*per + v)
@@ -158,8 +167,10 @@ func (r *clothRun) begin() {
 	for i := range r.cloth.X {
 		k := i / r.perPiece
 		reach := t.reach(k, first)
-		z := r.rest[i].Z - 10*float64(k)*t.Body(0).Length() - t.Body(0).Tail
+		z := r.rest[i].Z - copiesApart*float64(k)*t.Body(0).Length() - t.Body(0).Tail
 		off := (2*chance.Next() - 1) * d.Wrinkle
+		// Wider than its run it hangs in folds from held point to held point; less than a ten-thousandth is as good as
+		// flat.
 		if reach.Stretch < 0.9999 && gap > 0 {
 			// A sine whose arc length is that of the cloth, half a wave from held point to held point.
 			b := gap * reach.Stretch
@@ -184,6 +195,7 @@ func (r *clothRun) begin() {
 }
 
 // gap is how far the held points of the edge are apart on the flat cloth, 0 where all are held.
+// Of the first copy; the others are held as it is.
 func (r *clothRun) gap() float64 {
 	lo, hi, n := math.Inf(1), math.Inf(-1), 0
 	for i := range r.pins {

@@ -35,6 +35,7 @@ func (r *clothRun) pin(x []geom.Vec) {
 		return
 	}
 	w := &r.way
+	// All five stations of a frame are worked out by the first step that asks.
 	if w.at[0] == nil || w.frame != frame {
 		w.frame = frame
 		for k := range w.at {
@@ -42,6 +43,7 @@ func (r *clothRun) pin(x []geom.Vec) {
 		}
 	}
 	u := (r.now - frame) * pinStations
+	// Four of the five around the moment: the two before and the two behind, where there are.
 	from := min(max(int(u)-1, 0), pinStations-3)
 	a, b, c, d := w.at[from], w.at[from+1], w.at[from+2], w.at[from+3]
 	u -= float64(from)
@@ -63,6 +65,7 @@ func (r *clothRun) heldAt(to []geom.Vec, frame float64) []geom.Vec {
 // momentOf is the state at a frame that all points of the cloth share.
 func (t *drape) momentOf(frame float64) moment {
 	m := moment{Posed: t.At(frame), frame: frame, pose: t.scene.PathPlace(t.Path, frame), speed: t.speed(frame)}
+	// A cloth keeps no picture of its own: the moment is made up as Rig.frame does it.
 	m.moved, m.base, m.roll = m.pose != geom.Still, t.base(frame), t.Roll(frame)*math.Pi/180
 	return m
 }

@@ -34,6 +34,7 @@ func (r *clothRun) fill(dst *Pieces, t *drape, m *moment) bool {
 	for k := range t.drape.Count {
 		for v, at := range r.of {
 			i, q := 3*(k*per+v), k*r.perPiece+int(at)
+			// Between two frames a held point goes along the path, where points of the simulation go straight.
 			if p := r.pinOf[q]; p >= 0 {
 				h := t.held(m, &r.pins[p])
 				dst.Positions[i], dst.Positions[i+1], dst.Positions[i+2] = float32(h.X), float32(h.Y), float32(h.Z)
@@ -64,6 +65,7 @@ func (r *clothRun) shade(at, normals []float32) {
 	}
 	for i := 0; i+2 < len(normals); i += 3 {
 		n := float32(math.Sqrt(float64(normals[i]*normals[i] + normals[i+1]*normals[i+1] + normals[i+2]*normals[i+2])))
+		// A vertex whose faces have no area has no direction: up is as good as any, and is a number.
 		if n < 1e-20 {
 			normals[i+1], n = 1, 1
 		}

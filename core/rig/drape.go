@@ -17,6 +17,7 @@ type drape struct {
 	run   *clothRun
 }
 
+// Along its path a cloth covers what a body would; all else of a body it does not have.
 func newDrape(t *Rig) kind {
 	d := t.rig.Drape
 	return &drape{body: &body{Rig: t, doc: &scene.Body{Fit: d.Fit, Anchor: d.Anchor, PastEnd: scene.StraightOn}}, drape: d}
@@ -41,6 +42,7 @@ func (t *drape) ends(frame float64) (tail, head float64) {
 }
 
 func (t *drape) reach(piece int, frame float64) Reach {
+	// Copies are counted from the travel on, a pitch from one to the next.
 	return t.reachOf(0, t.base(frame)+float64(piece)*t.drape.Pitch, frame)
 }
 
@@ -50,6 +52,7 @@ func (t *drape) ready(c *compiler) (field string, err error) {
 }
 
 func (t *drape) stand(dst *Pieces, m *moment) {
+	// First as if it followed its path: that gives reach and transforms, and is shown while the simulation is behind.
 	t.flat(dst, m)
 	if t.run != nil {
 		dst.Waits = !t.run.fill(dst, t, m)
@@ -78,6 +81,7 @@ func (s *Scene) SimulateTo(ctx context.Context, frame int, progress func(done, o
 	done, of := s.SimulatedTo(frame)
 	for i := range s.Rigs {
 		run := s.Rigs[i].simulation()
+		// One rig after another: each is simulated on one core, and several scenes at once are what fills the others.
 		for run != nil && !run.has(float64(frame)) {
 			if err := run.advance(ctx); err != nil {
 				return err
@@ -100,6 +104,7 @@ func (s *Scene) SimulatedTo(frame int) (done, of int) {
 	for i := range s.Rigs {
 		if run := s.Rigs[i].simulation(); run != nil {
 			_, last, _ := run.span(float64(frame))
+			// What of the work is wanted for this frame: frames behind it need not be gone through.
 			all := run.work - (run.count - 1 - last)
 			done, of = done+min(int(run.worked.Load()), all), of+all
 		}

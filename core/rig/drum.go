@@ -31,6 +31,7 @@ func (t *drum) ends(float64) (a, b float64) { return 0, 0 }
 func (t *drum) ready(c *compiler) (field string, err error) {
 	w := machine.NewWinch(t.doc, &t.scene.Doc.Paths[t.Path].Shape, t.travel)
 	t.winch = w
+	// The turns that are drawn, before their vertices take memory.
 	turns := w.Drum.At(t.doc.Wound).Angle / (2 * math.Pi)
 	if turns > maxRopeTurns {
 		return "drum.wound", fmt.Errorf("%.0f turns of rope are not accepted: up to %d are", turns, maxRopeTurns)
@@ -42,6 +43,7 @@ func (t *drum) ready(c *compiler) (field string, err error) {
 	for k := range looks + 1 {
 		for n := range ropeSides {
 			uvs = append(uvs, float32(math.Pi*t.doc.Rope*float64(n)/ropeSides), float32(w.Drum.Length(2*math.Pi*float64(k)/ropeLooks)))
+			// A rope has no ends on a drum: nobody sees where it begins, and the other end is the cable's.
 			if k > 0 {
 				a, b := uint32((k-1)*ropeSides+n), uint32((k-1)*ropeSides+(n+1)%ropeSides)
 				indices = append(indices, a, b, b+ropeSides, a, b+ropeSides, a+ropeSides)
@@ -53,6 +55,7 @@ func (t *drum) ready(c *compiler) (field string, err error) {
 }
 
 func (t *drum) stand(dst *Pieces, m *moment) {
+	// The hub's place, and where and how the rope leaves it, are the machine's: the cable begins there.
 	s := t.scene
 	w, p := t.winch, s.PaidAt(t.winch, t.Path, m.frame)
 	f := geom.Frame{P: p.Hub, T: p.Ahead, U: geom.V(0, 1, 0)}
@@ -68,10 +71,12 @@ func (t *drum) stand(dst *Pieces, m *moment) {
 	for k := range t.moulds[0].vertices() / ropeSides {
 		a := min(2*math.Pi*float64(k)/ropeLooks, max(end, 0))
 		at := w.Drum.At(w.Drum.Length(a))
+		// What has been paid out stands where the rope leaves the drum: no area, nothing seen.
 		if a >= end {
 			at.Radius, at.Across = p.At.Radius, p.At.Across
 		}
 		sin, cos := math.Sincos(end - a)
+		// Round the drum from where the rope leaves it, back along what is wound.
 		dir := p.Out.Mul(cos).Mad(p.Along, -sin)
 		mid := p.Hub.Mad(p.Axis, at.Across).Mad(dir, at.Radius)
 		for n := range ropeSides {

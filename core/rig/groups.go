@@ -4,13 +4,13 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"bead/core/bend"
 	"bead/core/figure"
 	"bead/core/geom"
 	"bead/core/look"
 	"bead/core/machine"
-	"bead/core/motion"
 	"bead/core/scene"
 )
 
@@ -82,6 +82,8 @@ func (s *Scene) Groups(skip []bool) []Group {
 	parts := map[made]*Model{}
 	part := func(i int, stands string) *Model {
 		p, of := &s.Parts[i], s.MadeOf(i, stands)
+		// A part looks otherwise where it stands (still, riding, on a rig) unless it names a material: it is another
+		// model then.
 		key := made{i, of[0]}
 		if parts[key] == nil {
 			parts[key] = &Model{Name: s.Doc.Parts[i].Name, Bounds: p.Bounds, Part: true, Mesh: func() *geom.Mesh { return p.Mesh }, Materials: of, Of: &s.Doc.Parts[i], up: p.Axes.Up}
@@ -104,6 +106,7 @@ func (s *Scene) Groups(skip []bool) []Group {
 	}
 	for i := range s.Fixtures {
 		d := &s.Doc.Fixtures[i]
+		// Guides are there to lay paths on and to measure against; nobody is to get them.
 		if d.Guide || s.Doc.Parts[s.Fixtures[i].Part].Guide {
 			continue
 		}
@@ -117,11 +120,13 @@ func (s *Scene) Groups(skip []bool) []Group {
 func (s *Scene) MadeOf(part int, stands string) []*look.Material {
 	p := &s.Doc.Parts[part]
 	own := s.Doc.MadeOf(p, stands)
+	// A figure's file says what it is made of, until the document does.
 	if m := s.Parts[part].Made; m != nil && p.Material == "" {
 		own = m
 	}
 	out := []*look.Material{own}
 	for k, g := range s.Parts[part].Mesh.Groups {
+		// A surface that is not named is of the part's own.
 		m := own
 		for _, x := range p.Surfaces {
 			if x.Name == g.Name {
@@ -160,6 +165,7 @@ func (s *Scene) Tinted(rig, piece int) string {
 func (s *Scene) tinted(rig, piece, count int, of *look.Material) string {
 	out := ""
 	for i := range s.Doc.Rigs[rig].Tints {
+		// Later tints lie over earlier ones, each by its share, mixed in linear light as paint is seen.
 		t := &s.Doc.Rigs[rig].Tints[i]
 		share := t.Share(piece, count)
 		if share == 0 {
@@ -184,6 +190,7 @@ func (s *Scene) pieces(i int, part func(int, string) *Model) Group {
 		// What leaves an open path and comes in again at its start.
 		Jumps: t.ComesRound && !t.Curve.Closed(),
 		place: func(p *Picture, k int) [Stride]float32 { return [Stride]float32(p.Rigs[i].Transforms[k*Stride:]) }}
+	// A body does not leave and come in: its rounds do.
 	if t.Spine {
 		g.Jumps = t.Renews
 	}
@@ -193,8 +200,10 @@ func (s *Scene) pieces(i int, part func(int, string) *Model) Group {
 		// that lists by name are in order.
 		short := fmt.Sprintf("piece %0*d", digits, k+1)
 		m := part(t.PartOf(k), scene.OnRig)
+		// Images on a body that is drawn out would be drawn out with it.
 		if x := t.Drawn(); x != 1 {
 			drawn := *m
+			// Copies of one body share their model: a receiver keeps it once.
 			if k > 0 && g.Things[k-1].Model.Mesh() == m.Mesh() {
 				drawn = *g.Things[k-1].Model
 			}
@@ -231,6 +240,7 @@ func (s *Scene) wheels(i int, models map[[32]byte]*Model) Group {
 	for k := range path.Shape.Wrap.Wheels {
 		name := path.Shape.Wrap.Wheels[k].Name
 		key, mesh := s.WheelMesh(i, k)
+		// Wheels of one size are one model, on whatever belt.
 		if models[key] == nil {
 			models[key] = &Model{Name: name, Mesh: mesh, Materials: []*look.Material{s.Doc.WheelsOf()}}
 		}
@@ -255,6 +265,7 @@ func (m *Model) Centre() geom.Vec { return m.Bounds.Min.Add(m.Bounds.Max).Mul(0.
 func (g *Group) Centred(p *Picture, thing int) [Stride]float32 {
 	x := g.place(p, thing)
 	q := geom.Quat{X: float64(x[3]), Y: float64(x[4]), Z: float64(x[5]), W: float64(x[6])}
+	// The scale is applied to the way from the pivot to the centre, too.
 	at := geom.V(float64(x[0]), float64(x[1]), float64(x[2])).Add(q.Apply(g.Things[thing].Model.Centre().Mul(g.Scale)))
 	x[0], x[1], x[2] = float32(at.X), float32(at.Y), float32(at.Z)
 	return x
@@ -312,7 +323,7 @@ func (g *Group) Joints(p *Picture, thing int) []geom.Rigid {
 	return p.Rigs[g.index].Joints[thing*n : (thing+1)*n]
 }
 
-// OwnKeys are the times of the keys that made a figure's motion (cycle, travel and layers): frames counted
+// OwnKeys are the times of the keys that made a figure's motion (its cycle's and its values'): frames counted
 // from the first, rising, which may lie between two frames.
 func (g *Group) OwnKeys(thing, first, frames int) []float64 {
 	t, gait := g.rig, g.rig.kind.(*cycle).gait
@@ -320,29 +331,28 @@ func (g *Group) OwnKeys(thing, first, frames int) []float64 {
 	for n := range frames - 1 {
 		a, b := t.Rounds(thing, float64(first+n)), t.Rounds(thing, float64(first+n+1))
 		for whole := math.Floor(min(a, b)); whole <= max(a, b); whole++ {
+			// The file's keys, in every round that the figure goes through between two frames.
 			for _, at := range gait.Figure.Times {
 				u := whole + (at-gait.Figure.Times[0])/gait.Period
+				// Within this step the rounds go evenly, near enough for a key.
 				if share := (u - a) / (b - a); share >= 0 && share <= 1 {
 					out = append(out, float64(n)+share)
 				}
 			}
 		}
 	}
-	keyed := func(v *motion.Value) {
-		for _, k := range v.Keys {
+	for _, slot := range t.scene.Doc.Slots() {
+		if !strings.HasPrefix(slot.Ref, "rigs/"+t.rig.ID+"/") {
+			continue
+		}
+		for _, k := range slot.Value.Keys {
 			if at := k.Frame - float64(first); at >= 0 && at <= float64(frames-1) {
 				out = append(out, at)
 			}
 		}
 	}
-	keyed(&t.rig.Travel)
-	for i := range t.rig.Cycle.Layers {
-		l := &t.rig.Cycle.Layers[i]
-		for _, v := range []*motion.Value{&l.Heading, &l.Pitch, &l.Bank, &l.Aside, &l.Rise, &l.Ahead} {
-			keyed(v)
-		}
-	}
 	slices.Sort(out)
+	// A millionth of a frame: what was keyed by two values at once is one key.
 	return slices.CompactFunc(out, func(a, b float64) bool { return math.Abs(b-a) < 1e-6 })
 }
 

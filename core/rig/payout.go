@@ -51,18 +51,21 @@ func (t *payout) ready(c *compiler) (field string, err error) {
 	d := t.doc
 	t.roll = mech.Roll{Thickness: d.Thickness, Full: d.Radius, Core: d.Core}
 	length := t.roll.Capacity()
+	// Before stations and vertices take memory.
 	if length > maxLaid {
 		return "payout.thickness", fmt.Errorf("the roll holds %.3g m of sheet: up to %g m are accepted, so a thicker sheet or a smaller roll", length, maxLaid)
 	}
 	// The way's own stations, closer where it bends, as far as the sheet can reach.
 	own := t.Curve.Length()
 	marks := t.Curve.Stations(nil, t.scene.Doc.Paths[t.Path].Chord(own), path.DrawnTurn)
+	// On a loop the sheet may lie several times round, one layer of stations a round.
 	for round := 0.0; round < length && len(t.stations) <= maxStations; round += own {
 		for _, s := range marks[:len(marks)-1] {
 			if round+s < length {
 				t.stations = append(t.stations, round+s)
 			}
 		}
+		// Off the end of an open way the sheet would lie on nothing.
 		if !t.Curve.Closed() {
 			if own < length {
 				t.stations = append(t.stations, own)
@@ -80,6 +83,7 @@ func (t *payout) ready(c *compiler) (field string, err error) {
 	if err := machine.Spend(&c.spent.bodies, t.moulds[0].vertices()+t.moulds[1].vertices(), maxBodies, "vertices of pieces that bend", "a shorter way, or fewer pieces, segments or rigs are accepted"); err != nil {
 		return "path", err
 	}
+	// The moulds' own vertices are those of the first frame, for receivers that show a rest pose.
 	var p Pieces
 	t.frame(&p, t.scene.Clock.First)
 	at := 0
@@ -92,6 +96,7 @@ func (t *payout) ready(c *compiler) (field string, err error) {
 // closer adds stations so that the texture, which is compressed from the last laid station to the roll, is
 // compressed only below the roll; very long sheets get fewer.
 func (t *payout) closer(stations []float64) []float64 {
+	// A quarter of the full radius is finer than the roll's own facets where it touches down.
 	gap := max(t.doc.Radius/4, stations[len(stations)-1]/float64(mostCloser))
 	out := stations[:1:1]
 	for i, s := range stations[1:] {
@@ -130,20 +135,24 @@ func (t *payout) stateAt(base, frame float64) paid {
 	if t.doc.Winds {
 		s.to, s.radius = length, t.doc.Core
 	}
+	// Before the sheet begins the roll goes along bare, and turns by its way.
 	if base <= 0 { // it rolls up to where the sheet begins
 		s.turned = base / s.radius
 	} else {
 		on := t.rests(t.At(frame), s.meets)
 		s.meets, s.at = on, on
+		// What has come off, or is still on, is what its radius goes by.
 		off := on
 		if t.doc.Winds {
 			off = length - on
 		}
 		s.radius, s.turned = t.roll.Radius(off), t.roll.Turned(off)
+		// A roll that winds began as its core and turns the same way as one that lays.
 		if t.doc.Winds { // it began bare
 			s.turned = t.roll.Turned(length) - s.turned
 		}
 	}
+	// What rolls on when the sheet has run out goes by a value of its own, not by the travel.
 	if base >= length {
 		s.out = true
 		away := t.away.At(frame, t.scene.Clock)
@@ -172,6 +181,7 @@ func (t *payout) rests(now *Posed, d float64) float64 {
 	if t.clears(now, d) {
 		return d
 	}
+	// Backwards in steps that a roll cannot jump over: a 48th of its radius, over eight radii.
 	step := t.radiusAt(d) / contactLooks
 	lo := d
 	for k := 0; k < 8*contactLooks && lo > 0; k++ {
@@ -180,6 +190,7 @@ func (t *payout) rests(now *Posed, d float64) float64 {
 		}
 	}
 	hi := lo + step
+	// Halves of that step, to the last bit.
 	for range contactHalves {
 		mid := (lo + hi) / 2
 		if t.clears(now, mid) {
@@ -195,6 +206,7 @@ func (t *payout) rests(now *Posed, d float64) float64 {
 func (t *payout) clears(now *Posed, d float64) bool {
 	r := t.radiusAt(d)
 	f := now.Field.Frame(d)
+	// A bend inwards that is tighter than the roll itself: it cannot lie in there.
 	if now.Curve.Curvature(d).Dot(f.U)*r > 1 {
 		return false
 	}
@@ -208,6 +220,7 @@ func (t *payout) clears(now *Posed, d float64) bool {
 		before, here := r, off(sense*step)
 		for k := 1; k <= contactLooks; k++ {
 			next := off(sense * step * float64(k+1))
+			// At every low point of the distance from the hub; between those the way only comes nearer to one.
 			if here < before && here <= next && here < r+step && nearest(off, sense*step*float64(k-1), sense*step*float64(k+1)) < r*(1-onTheWay) {
 				return false
 			}
@@ -219,6 +232,7 @@ func (t *payout) clears(now *Posed, d float64) bool {
 
 // nearest is the least value of a unimodal function between two places.
 func nearest(of func(float64) float64, a, b float64) float64 {
+	// By thirds: each round takes a third off, whatever the function's slope.
 	for range contactHalves {
 		p, q := a+(b-a)/3, b-(b-a)/3
 		if of(p) < of(q) {
@@ -234,6 +248,7 @@ func (t *payout) stand(dst *Pieces, m *moment) {
 	s := t.stateAt(m.base, m.frame)
 	f := t.worldFrame(m, s.at)
 	f.P = f.P.Mad(f.U, s.radius)
+	// The sheet meets the roll straight below the hub; the roll's own turning does not count for that.
 	still := f
 	side := f.Side()
 	f.U, f.T = geom.RotateAbout(f.U, side, s.turned), geom.RotateAbout(f.T, side, s.turned)
@@ -283,6 +298,7 @@ func (t *payout) sheetMould() Mould {
 func (t *payout) mouldSheet(w *moulder, m *moment, s paid) {
 	var first, last geom.Frame
 	half, up := t.doc.Width/2, t.doc.Thickness
+	// Stations that are not laid yet stand on the end of what is: no triangle of theirs has any area.
 	for k, d := range t.stations {
 		f := t.worldFrame(m, min(max(d, s.from), s.to))
 		if last = f; k == 0 {
@@ -300,6 +316,7 @@ func (t *payout) mouldSheet(w *moulder, m *moment, s paid) {
 		w.add(right, side.Neg())
 		w.add(topRight, side.Neg())
 	}
+	// The ends have corners of their own, so that they are shaded as flat faces.
 	for k, f := range [2]geom.Frame{first, last} {
 		n := f.T
 		if k == 0 {
@@ -320,6 +337,7 @@ func (t *payout) rollMould() Mould {
 	var indices []uint32
 	half := float32(t.doc.Width / 2)
 	round := float32(2 * math.Pi * t.doc.Radius / rollSides)
+	// One more column than sides: the first and last are in one place and differ in texture.
 	for k := range rollSides + 1 {
 		uvs = append(uvs, -half, float32(k)*round, half, float32(k)*round)
 		if k > 0 {
@@ -332,6 +350,7 @@ func (t *payout) rollMould() Mould {
 		}
 	}
 	rows := 2 * (t.arms + 1)
+	// The arms are drawn in step with the turning, not as every turn of the sheet: that would be finer than a pixel.
 	for face := range 2 {
 		base := uint32(len(uvs) / 2)
 		for row := range rows {
@@ -368,6 +387,7 @@ func (t *payout) mouldRoll(w *moulder, f geom.Frame, s paid) {
 	for k := range rollSides + 1 {
 		angle := 2 * math.Pi * float64(k) / rollSides
 		out := way(angle)
+		// Outward, and a little along the spiral on which the radius shrinks by the thickness once round.
 		n := out.Mad(way(angle+math.Pi/2), t.doc.Thickness/(2*math.Pi*s.radius)).Unit()
 		p := f.P.Mad(out, t.roll.Outline(s.radius, angle))
 		w.add(p.Mad(side, -half), n)
@@ -385,6 +405,7 @@ func (t *payout) mouldRoll(w *moulder, f geom.Frame, s paid) {
 				angle := own - sense*s.turned
 				dir := way(angle)
 				r := t.doc.Core + wide*(float64(arm+outer)-own/(2*math.Pi))
+				// Cut off by the outside of the roll as it is, and by its core.
 				r = min(max(r, t.doc.Core), t.roll.Outline(s.radius, path.Modulo(angle, 2*math.Pi)))
 				in := half
 				if outer == 0 {
@@ -414,6 +435,7 @@ func (t *Rig) Payout(frame float64) *Paid {
 	}
 	s := k.state(frame)
 	f := t.scene.PathPlace(t.Path, frame).Frame(t.faced(t.At(frame), s.at, t.Roll(frame)*math.Pi/180, 0))
+	// The hub is a radius above the way.
 	return &Paid{Hub: f.P.Mad(f.U, s.radius), Side: f.Side(), Radius: s.radius, Turned: s.turned, From: s.from, To: s.to, Laid: s.meets, Out: s.out}
 }
 
@@ -442,6 +464,7 @@ func (k *payout) tell(told *OfKind) {
 		out.Vertices += t.moulds[i].vertices()
 	}
 	r := t.scene.Doc.Range
+	// Whole frames first, then the moment within the frame, for people who set keys on it.
 	for f := r.First; f <= r.Last; f++ {
 		if t.base(float64(f)) < length {
 			continue

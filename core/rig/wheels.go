@@ -38,6 +38,7 @@ func (s *Scene) WheelMesh(path, wheel int) (key [32]byte, mesh func() *geom.Mesh
 	b := s.Doc.Paths[path].Shape.Wrap
 	w := &b.Wheels[wheel]
 	r, width := w.PitchRadius(), b.WheelWidth(wheel)
+	// Size, width, teeth and pitch are all that the mesh is made of.
 	key = sha256.Sum256(fmt.Appendf(nil, "wheel %v %v %v %v", r, width, w.Teeth, w.Pitch))
 	return key, func() *geom.Mesh {
 		m, err := part.Wheel(r, width, w.Teeth, w.Pitch)
@@ -67,11 +68,13 @@ func (s *Scene) turning(dst []Turning, i int, frame float64, pics []Pieces) []Tu
 		at := geom.FromArray(w.At)
 		x, y, turn := at.Dot(ahead), at.Dot(up), 0.0
 		var c mech.Contact
+		// A free wheel stands where it is and turns nothing.
 		if k := s.WheelIndex(i, n); k >= 0 {
 			x, y, c = now.Wheels[k].X, now.Wheels[k].Y, now.Contacts[k]
 			turn = s.turned(i, n, now, frame, pics)
 		}
 		sin, cos := math.Sincos(turn)
+		// Its axis is x, so that z and y are in the belt's plane.
 		z, yy := ahead.Mul(cos).Mad(up, sin), ahead.Mul(-sin).Mad(up, cos)
 		dst = append(dst, Turning{PlaceOf(geom.Rigid{P: off.Mad(ahead, x).Mad(up, y), X: yy.Cross(z), Y: yy, Z: z}), c.Touches, c.From, c.To})
 	}
@@ -95,6 +98,8 @@ func (s *Scene) turned(i, wheel int, now *mech.Solved, frame float64, pics []Pie
 	if t != nil {
 		travel = t.baseAt(pics[t.index].Offset+pics[t.index].Travel, frame)
 	}
+	// The way round from the first frame's heading: without it the turn would jump by a whole round where the heading
+	// does.
 	heading := rest.Heading + math.Remainder(c.Heading-rest.Heading, 2*math.Pi)
 	if shape.Ends != nil {
 		if shape.Ends.Drum != "" { // its free end takes what comes over it along
@@ -102,8 +107,10 @@ func (s *Scene) turned(i, wheel int, now *mech.Solved, frame float64, pics []Pie
 		}
 		return heading + side*(c.From-travel)/r
 	}
+	// The round of the belt's distances that is nearest to that of the first frame, for the same reason.
 	from := c.From + now.Length*math.Round((rest.From-c.From)/now.Length)
 	if teeth := shape.Wheels[wheel].Teeth; teeth > 0 && t != nil {
+		// By the pin at the middle of the arc: there pins lie deepest in their gaps.
 		middle := (from + (c.To - c.From + from)) / 2
 		pins := t.pinNumber(middle, frame, &pics[t.index])
 		return heading - side*(middle-from)/r + side*2*math.Pi*pins/float64(teeth)
@@ -142,12 +149,15 @@ func (s *Scene) Engaged(i int, frame float64, pic *Picture) []Engagement {
 		number := math.Ceil(t.pinNumber(c.From, frame, p) - 1e-9)
 		for {
 			d := t.pinPlace(number, c.From, frame, p)
+			// 1e-6 m: a pin that has just come off the arc's beginning counts still. The number bounds belts of
+			// nothing but pins.
 			if d > c.To+1e-9 || d < c.From-1e-6 || len(out) > 100_000 {
 				break
 			}
 			// The gap of that number, as the sprocket has turned.
 			gap := turned - side*2*math.Pi*number/float64(w.Teeth)
 			at := c.Heading - side*(d-c.From)/r
+			// Less or more than half a tooth: which gap it is in is no question of how far it stands beside it.
 			out = append(out, Engagement{n, math.Remainder(at-gap, 2*math.Pi/float64(w.Teeth)) * r, now.Length * math.Mod(d/now.Length+1, 1)})
 			number++
 		}
