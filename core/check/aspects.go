@@ -28,6 +28,7 @@ func (a *aspect) look(f *moment) {
 	}
 }
 
+// One looker stands behind all of its aspects: it is merged once.
 func (a *aspect) merge(later gauge) {
 	if a.looks {
 		a.of.mergeWith(later.(*aspect).of)

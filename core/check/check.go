@@ -49,6 +49,7 @@ func (r *Result) Figure(u scene.Units) string {
 	v := math.Abs(r.Value)
 	switch r.Unit {
 	case "m":
+		// The sign says which way it is off; people read how far.
 		return u.Length(v)
 	case "m/frame":
 		return u.Length(v) + " a frame"
@@ -82,6 +83,7 @@ type Edit struct {
 // replaced, a field is added, which sets it where it is there already.
 func (e Edit) MarshalJSON() ([]byte, error) {
 	op := "add"
+	// In a list "add" would put one more in (RFC 6902).
 	if _, err := strconv.Atoi(e.Path[strings.LastIndexByte(e.Path, '/')+1:]); err == nil {
 		op = "replace"
 	}
@@ -107,6 +109,7 @@ const (
 
 func grade(value, tolerance float64) State {
 	switch v := math.Abs(value); {
+	// What is no number has not passed.
 	case v > tolerance || math.IsNaN(v):
 		return Outside
 	case v > nearShare*tolerance:
@@ -187,6 +190,7 @@ func (m *measure) pathPlace(frame int) geom.Rigid {
 
 // where points at a piece on its path.
 func (m *measure) where(piece, frame int) *Where {
+	// Of this rig alone: the picture that was looked at has long been used again.
 	m.scene.RigAt(&m.one, m.index, float64(frame))
 	d := m.one.Distances[piece]
 	p, _ := m.rig.At(float64(frame)).Curve.At(d)
@@ -199,6 +203,7 @@ func (m *measure) whereAt(distance float64, frame int) *Where {
 	best, least := 0, math.Inf(1)
 	length := m.rig.At(float64(frame)).Curve.Length()
 	for i, d := range m.one.Distances {
+		// The shorter way round: piece 1 is next to the seam on either side.
 		if off := math.Abs(math.Remainder(d-distance, length)); off < least {
 			best, least = i, off
 		}
@@ -235,6 +240,7 @@ type worst struct {
 // take takes a figure in; it reports whether this is the greatest so far, so that the caller
 // can say where.
 func (w *worst) take(value float64, frame, piece int) bool {
+	// Rounding must not move the place from the first frame of equal ones to another, or it jumps from look to look.
 	if w.seen && math.Abs(value) <= math.Abs(w.value)*(1+sameShare) {
 		return false
 	}
@@ -256,11 +262,7 @@ func (w *worst) spot() *Where {
 
 // placed is a piece's transform without its scale.
 func placed(x []float32) geom.Rigid {
-	q := geom.Quat{X: float64(x[3]), Y: float64(x[4]), Z: float64(x[5]), W: float64(x[6])}
-	return geom.Rigid{
-		P: geom.V(float64(x[0]), float64(x[1]), float64(x[2])),
-		X: q.Apply(geom.V(1, 0, 0)), Y: q.Apply(geom.V(0, 1, 0)), Z: q.Apply(geom.V(0, 0, 1)),
-	}
+	return rig.Place(x[:7]).Rigid()
 }
 
 func vertexAt(list []float32, base, v int) geom.Vec {

@@ -21,6 +21,7 @@ const (
 // the document asks for; a roll by distance that jumps counts.
 func (m *measure) upTurn(now *rig.Posed, a, b float64) float64 {
 	fa, fb := now.Field.Frame(a), now.Field.Frame(b)
+	// Least twist carries the frame along as if it were rolled; what is left over is the facing's own turn.
 	carried := facing.Carry(now.Curve, a, b, fa.U)
 	turn := geom.AngleAbout(fb.T, carried, fb.U) - now.Field.Report().Twist*(b-a)
 	return math.Abs(math.Remainder(turn, 2*math.Pi)) + m.rollJump(now.Curve, a, b)
@@ -30,6 +31,7 @@ func (m *measure) upTurn(now *rig.Posed, a, b float64) float64 {
 // few equal steps where that alone would be a flip. Roll that is spread over the way is what
 // was asked for.
 func (m *measure) rollJump(c *path.Curve, a, b float64) float64 {
+	// One key of roll is the same everywhere.
 	if len(m.doc().Facing.RollAt) < 2 {
 		return 0
 	}
@@ -39,6 +41,7 @@ func (m *measure) rollJump(c *path.Curve, a, b float64) float64 {
 		is := m.rig.RollAt(c, a+(b-a)*float64(k+1)/rollLooks)
 		most, was = max(most, math.Abs(is-was)), is
 	}
+	// A roll that is spread over the way turns by less in each part.
 	if most < flipAngle {
 		return 0
 	}
@@ -64,6 +67,7 @@ func (g *flips) look(f *moment) {
 	g.take(0, f.frame, 0)
 	for i := range n {
 		a, b := d[i], d[(i+1)%n]
+		// Numbers of pieces count against the path where the train stands over the seam.
 		if b <= a {
 			if !now.Curve.Closed() || n == 1 {
 				continue
@@ -79,6 +83,7 @@ func (g *flips) look(f *moment) {
 	stretches := 0
 	along := now.Field.Report().Along
 	for _, a := range along {
+		// A facing that runs along its up has to turn over however the pieces stand; the pieces may straddle that.
 		if math.Abs(a.Turn) > stretchAngle {
 			stretches++
 		}
@@ -115,12 +120,14 @@ func (g *flips) result() Result {
 	r.Text = fmt.Sprintf("Between piece %d and the next, up turns over by %.0f° at frame %d.", g.piece+1, g.value*inDegrees, g.frame)
 	mode := Edit{g.pointer("facing/mode"), "least-twist"}
 	label := "Face by least twist"
+	// On a flat path, near enough, out of the loop is what people mean; elsewhere least twist never flips.
 	if pl := t.Curve.Plane(); !pl.Line && pl.Off < 1e-3*t.Curve.Length() {
 		mode.Value, label = "loopside", "Face outward of the loop"
 	}
 	if mode.Value != string(t.Mode()) {
 		r.Remedies = []Remedy{{label, []Edit{mode}}}
 	}
+	// What the facing itself had to do explains the flip better than two pieces do.
 	if g.along != nil {
 		why := "The path runs along its up"
 		switch t.Mode() {
@@ -138,6 +145,7 @@ func (g *flips) result() Result {
 		r.Text = fmt.Sprintf("%s at %s, and up has to turn by %.0f° there.", why, g.units.Distance(most.From), math.Abs(most.Turn)*inDegrees)
 	} else if g.rolls() {
 		r.Remedies = append(r.Remedies, g.evenRoll()...)
+		// Taking the keys out mends it where the facing is right already.
 		if len(r.Remedies) > 1 && r.Remedies[0].Label == label {
 			r.Remedies = r.Remedies[1:]
 		}
@@ -162,6 +170,7 @@ func (m *measure) evenRoll() []Remedy {
 	marks := m.doc().Facing.RollAt
 	kept := marks[:0:0]
 	for i, k := range marks {
+		// Within the eighth of a pitch that rollJump looks at.
 		if i > 0 && k.At-marks[i-1].At < m.rig.Curve.Length()/rollLooks/float64(max(m.rig.Layout.Count, 1)) && math.Abs(k.Roll-marks[i-1].Roll) > flipAngle*inDegrees {
 			continue
 		}
@@ -189,6 +198,7 @@ func (g *bodyFlips) look(f *moment) {
 		if !reach.Shown {
 			continue
 		}
+		// Places along the body, not pieces: a body is one piece.
 		step := (reach.Head - reach.Tail) / flipLooks
 		count := 0
 		for i := range flipLooks {
@@ -235,8 +245,8 @@ var flipsKind = Kind{
 		{ID: "flips", Name: "Flips", Means: "Pairs of neighbours whose up differs by more than 45° about forward, beyond what the curve explains."},
 	},
 	gauges: func(m *measure) []gauge {
-		if m.doc().Drum != nil {
-			return nil // it does not go along its path
+		if m.rig.Stays {
+			return nil
 		}
 		if m.rig.Spine {
 			return []gauge{newBodyFlips(m)}

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"bead/core/geom"
 	"bead/core/motion"
@@ -30,9 +31,10 @@ type jumps struct {
 	*measure
 	worst
 	cause       string
-	corner      bool // the path's, which makes it jump
-	stepped     int  // jumps that stepped keys ask for
-	last        int  // frame of was
+	corner      bool            // the path's, which makes it jump
+	stepped     int             // jumps that stepped keys ask for
+	needs       map[string]bool // what the rig goes by; nil until it is asked for
+	last        int             // frame of was
 	was, is     []geom.Vec
 	steps, next []geom.Vec
 	// At what distances the pieces stood in the frame before and the one before that.
@@ -43,10 +45,12 @@ func newJumps(m *measure) *jumps { return &jumps{measure: m, last: math.MinInt} 
 
 // places are the points of a rig that are followed: of each piece its pivot and, to see turns,
 // two points half a length off; of bodies some vertices. A place that is not shown is NaN.
+// NaN compares with nothing, so what is not there is never the worst.
 func (g *jumps) places(dst []geom.Vec, p *rig.Pieces) []geom.Vec {
 	dst = dst[:0]
 	nan := geom.V(math.NaN(), 0, 0)
 	if g.rig.Bends() {
+		// Every n-th vertex, over the whole body: a body may jump at one end alone.
 		n := len(p.Positions) / 3
 		for k := range min(bodyPlaces, n) {
 			dst = append(dst, vertexAt(p.Positions, 3*(k*n/min(bodyPlaces, n)), 0))
@@ -82,9 +86,11 @@ func (g *jumps) pieceOf(place int) int {
 }
 
 func (g *jumps) look(f *moment) {
+	// Two steps are needed: what moved far before may well move far again.
 	g.is = g.places(g.is, g.pieces(f.pic))
 	g.take(0, f.frame, 0)
 	if f.before != nil && len(g.was) == len(g.is) && g.last == f.frame-1 && len(g.steps) == len(g.is) {
+		// It is fetched, since a run of frames begins in the middle of the range, too.
 		g.compare(f)
 	} else if f.before != nil {
 		// The first of a run: what it moved before is not known yet.
@@ -99,6 +105,7 @@ func (g *jumps) look(f *moment) {
 				g.steps[k] = g.was[k].Sub(g.steps[k])
 			}
 			g.compare(f)
+			// Kept for the next frame, in room that is used again.
 		}
 	}
 	if f.before != nil && len(g.was) == len(g.is) {
@@ -115,6 +122,7 @@ func (g *jumps) look(f *moment) {
 
 // compare looks for the place whose step has changed most, and follows it.
 func (g *jumps) compare(f *moment) {
+	// A change of velocity: turning at speed counts less than half of it.
 	most, at, early := 0.0, -1, false
 	for k := range g.is {
 		now, before := g.is[k].Sub(g.was[k]), g.steps[k]
@@ -130,6 +138,7 @@ func (g *jumps) compare(f *moment) {
 		}
 	}
 	if at < 0 {
+		// A jump in the step before makes this step look short.
 		return
 	}
 	// The jump may be in this step or in the one before, which has been seen then if it was in range.
@@ -141,6 +150,7 @@ func (g *jumps) compare(f *moment) {
 }
 
 // comesRound reports whether a place is of a piece that has just come round on an open path.
+// Farther than half the path in one frame: nothing goes that fast that does not come round.
 func (g *jumps) comesRound(f *moment, place int) bool {
 	if !g.rig.ComesRound || g.rig.Curve.Closed() {
 		return false
@@ -173,10 +183,13 @@ func (g *jumps) follow(place int, to float64, pa, pb geom.Vec) {
 	half := 0.0 // what is left half way
 	for n := range halvings {
 		if g.ctx.Err() != nil {
+			// After some halvings what is left is under the tolerance, on the side with more of it: nothing jumps
+			// here.
 			return
 		}
 		if n >= halvings/4 && !(pb.Sub(pa).Norm() > jumpTol/2) {
 			return // so little in so short a time, on the side that moves more
+			// To be compared with what is left at the end: a motion would have shrunk a hundredfold by then.
 		}
 		if n == halvings/2 {
 			half = pb.Sub(pa).Norm()
@@ -188,6 +201,7 @@ func (g *jumps) follow(place int, to float64, pa, pb geom.Vec) {
 		} else {
 			a, pa = mid, pm
 		}
+		// A motion of even speed halves with the time; a jump stays.
 	}
 	jump := pb.Sub(pa).Norm()
 	if !(jump > jumpTol/2) || jump < half/2 { // it still shrinks with the time: a quick motion
@@ -202,11 +216,17 @@ func (g *jumps) follow(place int, to float64, pa, pb geom.Vec) {
 	}
 }
 
-// isStepped reports whether a value has a stepped key between two moments: what jumps there is
+// isStepped reports whether a value that the rig goes by has a stepped key between two moments: what jumps there is
 // meant to.
 func (g *jumps) isStepped(a, b float64) bool {
 	const near = 1e-3
+	if g.needs == nil {
+		g.needs = g.scene.Doc.Needs("rigs/" + g.id)
+	}
 	for _, s := range g.scene.Doc.Slots() {
+		if !g.needs[s.Ref[:strings.LastIndexByte(s.Ref, '/')]] {
+			continue
+		}
 		for k, key := range s.Value.Keys {
 			if k > 0 && s.Value.Keys[k-1].Shape == motion.Stepped && key.Frame > a-near && key.Frame < b+near {
 				return true
@@ -215,6 +235,8 @@ func (g *jumps) isStepped(a, b float64) bool {
 	}
 	return false
 }
+
+// Over a ten-thousandth of a frame a moving value has hardly moved.
 
 // why names what jumps between two moments that lie close to one another.
 func (g *jumps) why(a, b float64) (cause string, corner bool) {
@@ -225,6 +247,7 @@ func (g *jumps) why(a, b float64) (cause string, corner bool) {
 	}{{"travel", t.Travel}, {"offset", t.Offset}, {"roll", t.Roll}} {
 		if math.Abs(v.at(b)-v.at(a)) > jumpTol/4 {
 			return "its " + v.name + " jumps", false
+			// A corner turns what rides over it in no time.
 		}
 	}
 	for i := range g.scene.Doc.Carriers {
@@ -245,6 +268,7 @@ func (g *jumps) why(a, b float64) (cause string, corner bool) {
 	case g.wrap() != nil && g.scene.Deforms(t.Path):
 		return "the belt jumps", false
 	case g.scene.Deforms(t.Path):
+		// The worst of all, with what it is of.
 		return "the path jumps", false
 	}
 	return "it jumps along its path", false
@@ -262,6 +286,7 @@ func (g *jumps) result() Result {
 	r := Result{ID: "jumps", Rig: g.id, Unit: "m", Value: g.value, Tolerance: jumpTol, Of: g.rig.Layout.Count, Word: "smooth"}
 	r.State = grade(r.Value, r.Tolerance)
 	r.Where = g.measure.where(g.piece, g.frame)
+	// Round enough for a piece, and never more than an eighth of the path.
 	if r.State == Outside {
 		r.Word = "jumps"
 		what := fmt.Sprintf("piece %d", g.piece+1)

@@ -164,6 +164,7 @@ func TestJumps(t *testing.T) {
 		{"stepped", line, train + stepped, "", 0, ""},
 		{"comes round", line, train + `"pastEnd":"come round","travel":{"speed":5}`, "", 0, ""},
 		{"repeats from its end", line, train + `"travel":{"keys":[{"frame":1,"value":0},{"frame":20.5,"value":1}],"after":"repeat"}`, "", 1, "its travel jumps"},
+		{"beside a camera that steps", line, train + `"travel":{"keys":[{"frame":1,"value":0},{"frame":20.5,"value":1}],"after":"repeat"}`, `,"cameras":[{"id":"k","name":"k","at":[0,0,{"keys":[{"frame":1,"value":0,"shape":"stepped"},{"frame":20.5,"value":1,"shape":"stepped"},{"frame":40,"value":0}]}]}]`, 1, "its travel jumps"},
 		{"a carrier that repeats", `"carrier":"c",` + line, train + `"travel":0`, `,"carriers":[{"id":"c","name":"Sled","at":[{"keys":[{"frame":1,"value":0},{"frame":24,"value":0.4}],"after":"repeat"},0,0]}]`, 0.4, "Sled jumps"},
 		{"a corner", `"shape":{"polyline":{"points":[[0,1,0],[0,1,4],[0,5,4]]}}`, train + `"travel":{"speed":1.1}`, "", 0.075 * math.Sqrt2, "the path has a corner"},
 	} {

@@ -58,6 +58,7 @@ func Judged(ctx context.Context, s *rig.Scene, t *Terms, o Look) (Verdict, error
 
 // First are a few frames for a first answer: evenly over the range, with its ends.
 func First(r scene.Range, most int) []int {
+	// With one frame there are no ends apart from it.
 	n := min(max(most, 2), r.Count())
 	out := make([]int, n)
 	for k := range out {
@@ -80,6 +81,7 @@ func Run(ctx context.Context, s *rig.Scene, o Look) (Report, error) {
 	}
 	out := Report{Results: []Result{}, Seen: len(frames), Of: rg.Count()}
 	waits := make([]bool, len(s.Rigs))
+	// Cloth comes first, since every frame is measured as it is.
 	if !o.Early {
 		if err := s.Simulate(ctx, nil); err != nil {
 			return Report{}, err
@@ -100,6 +102,7 @@ func Run(ctx context.Context, s *rig.Scene, o Look) (Report, error) {
 	var wait sync.WaitGroup
 	for w := range crews {
 		crews[w] = newCrew(ctx, s, out.Seen, waits)
+		// In runs, not in turn: gauges that compare frames need those next to each other.
 		part := frames[w*len(frames)/workers : (w+1)*len(frames)/workers]
 		wait.Go(func() {
 			crews[w].walk(ctx, part, o.Turn, func() {
@@ -116,6 +119,7 @@ func Run(ctx context.Context, s *rig.Scene, o Look) (Report, error) {
 	if workers == 0 {
 		return out, nil
 	}
+	// In the order of the frames, so that the first of equal figures is named whatever the split.
 	for _, c := range crews[1:] {
 		crews[0].merge(c)
 	}
@@ -131,6 +135,7 @@ func Run(ctx context.Context, s *rig.Scene, o Look) (Report, error) {
 				return Report{}, err
 			}
 		}
+		// What plays once has nothing to meet again.
 		if !s.Doc.PlaysOnce() {
 			out.Results = append(out.Results, newMeasure(s, i).loop())
 		}
@@ -186,6 +191,7 @@ func (w *walk) look(ctx context.Context, f int) {
 	if s.Settle(ctx, f) != nil {
 		return
 	}
+	// The frame before, once a run: from there on each picture serves as that of the next.
 	if !w.known || w.last != f-1 {
 		if w.known = f > s.Doc.Range.First; w.known {
 			_ = s.FrameContext(ctx, &w.before, f-1)
@@ -203,6 +209,7 @@ func (w *walk) look(ctx context.Context, f int) {
 			g.look(&m)
 		}
 	}
+	// The two pictures change places: the frame that was just seen is the one before.
 	w.now, w.before = w.before, w.now
 	w.known, w.last = true, f
 }

@@ -25,6 +25,7 @@ func (g *spacing) look(f *moment) {
 	g.settled = true
 	now := g.rig.At(float64(f.frame))
 	d := g.pieces(f.pic).Distances
+	// A first figure of 0, so that a train of one piece has a place to show.
 	g.take(0, f.frame, 0)
 	for i := 1; i < len(d); i++ {
 		step := d[i] - d[i-1]
@@ -32,8 +33,10 @@ func (g *spacing) look(f *moment) {
 			continue
 		}
 		if d[i-1] >= 0 && d[i] <= now.Curve.Length() {
+			// Where both stand on the curve it is measured anew; beyond an open end the path has no curve to measure.
 			step = now.Curve.Between(d[i-1], d[i])
 		}
+		// Against what the layout asks for at that place: scattered pieces are not even, and need not be.
 		g.take(step-(now.Layout.At(i)-now.Layout.At(i-1)), f.frame, i)
 	}
 }
@@ -54,6 +57,7 @@ func (g *spacing) result() Result {
 		return r
 	}
 	r.State = grade(r.Value, r.Tolerance)
+	// The place of the worst figure, in the frame in which it was.
 	r.Where = g.measure.where(g.piece, g.frame)
 	if r.State == Outside {
 		r.Word = "uneven"
@@ -83,6 +87,7 @@ type pins struct {
 func newPins(m *measure) *pins {
 	g := &pins{measure: m, pitch: m.rig.Layout.Pitch}
 	if w := m.wrap(); w != nil && w.Keep != nil && w.Keep.Pins {
+		// On a belt of kept length the links are as long as the belt's document says, not as they were laid out.
 		g.pitch = w.Keep.Pitch
 	}
 	return g
@@ -90,6 +95,7 @@ func newPins(m *measure) *pins {
 
 func (g *pins) look(f *moment) {
 	curve, pins := g.rig.At(float64(f.frame)).Curve, g.pieces(f.pic).Pins
+	// The number of the piece between two pins is that of the first of them, less one.
 	g.take(0, f.frame, 0)
 	for k := 1; k < len(pins); k++ {
 		p, _ := curve.At(pins[k-1])
@@ -110,6 +116,7 @@ func (g *pins) result() Result {
 	}
 	r.Word = "uneven"
 	if least := g.rig.Unavoidable(); least > r.Tolerance {
+		// No adjustment closes such a ring on its pins; on pivots every piece may be a little off instead.
 		r.Text += fmt.Sprintf(" %d equal links do not close at every place of this path: at least %s is unavoidable.", g.rig.Layout.Count, g.units.Length(least))
 		r.Remedies = []Remedy{{"Seat the pieces on their pivots", []Edit{{g.pointer("train/seat"), scene.SeatPivot}}}}
 	}
@@ -145,11 +152,13 @@ func (g *seam) look(f *moment) {
 	} else {
 		// The way round from the last piece to the first, on the path itself.
 		over := p.Distances[0] - p.Distances[n-1]
+		// The first piece may stand just behind the last in numbers of the path: once round, then.
 		if over <= 0 {
 			over += now.Curve.Length()
 		}
 		v = over - now.Layout.Closing()
 	}
+	// Rounding over the whole way round is no seam.
 	if math.Abs(v) > 1e-9*now.Curve.Length() {
 		g.take(v, f.frame, n-1)
 	}
@@ -186,6 +195,7 @@ func (g *seam) result() Result {
 	r.Remedies = append(r.Remedies, Remedy{"Fill evenly: spread the leftover over the spacing", []Edit{
 		{g.pointer("train/spacing/mode"), "close up"}, {g.pointer("train/spacing/rest"), "pitch"},
 	}})
+	// Half of the leftover on either straight.
 	if slot := g.scene.Doc.Paths[t.Path].Shape.Slot; slot != nil && slot.Length-r.Value/2 >= 0 {
 		word, by := "Shorten", r.Value/2
 		if by < 0 {
@@ -203,6 +213,7 @@ func (g *seam) result() Result {
 // their numbers, over the seam where the train comes round, and only those that are there.
 func (m *measure) neighbours(p *rig.Pieces, fn func(a, b int)) {
 	n := len(p.Distances)
+	// Index 9 is a scale: 0 of pieces that are not there.
 	shown := func(i int) bool { return p.Transforms[i*rig.Stride+9] != 0 }
 	for i := range n {
 		j := i + 1
@@ -212,6 +223,7 @@ func (m *measure) neighbours(p *rig.Pieces, fn func(a, b int)) {
 			}
 			j = 0
 		}
+		// On an open path the last piece is not next to the first, even where it comes round.
 		if shown(i) && shown(j) && (m.rig.Curve.Closed() || p.Distances[j] >= p.Distances[i]) {
 			fn(i, j)
 		}

@@ -24,6 +24,7 @@ type drum struct {
 	winch *machine.Winch
 }
 
+func (*drum) nature() Nature                { return Nature{Stays: true} }
 func (t *drum) at(int, float64) float64     { return 0 }
 func (t *drum) reach(int, float64) Reach    { return Reach{} }
 func (t *drum) ends(float64) (a, b float64) { return 0, 0 }

@@ -17,8 +17,10 @@ type Finish struct {
 // Finish is how group k of a thing's mesh looks.
 func (t *Thing) Finish(k int) Finish {
 	m := t.Model.Materials[min(k, len(t.Model.Materials)-1)]
+	// A mesh of fewer materials than groups wears its last one on the rest.
 	f := Finish{Material: m, Colour: t.Colour, Across: 1, Along: 1}
 	if m.Images != nil && !t.Model.Mesh().Tiles {
+		// An image without a size covers its own width and length; texture coordinates in metres are divided by that.
 		w, l := m.Images.Size()
 		f.Across, f.Along = 1/w, 1/l
 		if t.Model.Stretch > 0 {
@@ -93,6 +95,7 @@ func (f Finish) Tiled(uvs []float32, down bool) []float32 {
 	out := make([]float32, len(uvs))
 	for i := 0; i+1 < len(uvs); i += 2 {
 		out[i], out[i+1] = float32(float64(uvs[i])*f.Across), float32(float64(uvs[i+1])*f.Along)
+		// glTF and most images begin at the upper left, texture coordinates of the scene at the lower left.
 		if down {
 			out[i+1] = 1 - out[i+1]
 		}
@@ -107,6 +110,7 @@ func ImagesUsed(groups []Group) (assets []string, of map[string]*look.Material) 
 	for i := range groups {
 		for k := range groups[i].Things {
 			for _, m := range groups[i].Things[k].Model.Materials {
+				// A document names an image by its asset, and several materials may share one.
 				m.Images.Each(func(_, asset string) {
 					if of[asset] == nil {
 						of[asset] = m

@@ -264,7 +264,7 @@ func (m *Model) Centre() geom.Vec { return m.Bounds.Min.Add(m.Bounds.Max).Mul(0.
 // Centred is where the centre of a thing's model is, turned and scaled as the thing.
 func (g *Group) Centred(p *Picture, thing int) [Stride]float32 {
 	x := g.place(p, thing)
-	q := geom.Quat{X: float64(x[3]), Y: float64(x[4]), Z: float64(x[5]), W: float64(x[6])}
+	q := Place(x[:7]).Quat()
 	// The scale is applied to the way from the pivot to the centre, too.
 	at := geom.V(float64(x[0]), float64(x[1]), float64(x[2])).Add(q.Apply(g.Things[thing].Model.Centre().Mul(g.Scale)))
 	x[0], x[1], x[2] = float32(at.X), float32(at.Y), float32(at.Z)
@@ -363,6 +363,7 @@ func (g *Group) JointsAt(s *Scene, p *Picture, thing int, frame float64) []geom.
 	r := &p.Rigs[g.index]
 	r.bare, r.one = true, thing+1
 	g.rig.frame(r, frame)
+	r.bare, r.one = false, 0 // whoever uses the picture next may want all of it
 	if g.Carrier != machine.World {
 		p.Carriers[g.Carrier] = PlaceOf(s.CarrierPlace(g.Carrier, frame))
 	}

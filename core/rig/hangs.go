@@ -18,10 +18,12 @@ func (p *Picture) Under(carrier int, x Place) Place {
 	if carrier == World {
 		return x
 	}
+	// As quaternions: a product of matrices turned back into one may come out with the other sign from frame to frame.
 	return p.Carriers[carrier].inverse().Mul(x)
 }
 
 func (p Place) inverse() Place {
+	// The inverse of a unit quaternion is the same with its axis negated.
 	out := Place{0, 0, 0, -p[3], -p[4], -p[5], p[6]}
 	at := p.Rigid().Inverse().P
 	out[0], out[1], out[2] = float32(at.X), float32(at.Y), float32(at.Z)
@@ -61,6 +63,7 @@ func (g *Group) fromWorld(p *Picture) geom.Rigid {
 func (g *Group) VerticesUnder(p *Picture, thing int) (positions, normals []float32) {
 	positions, normals = g.Vertices(p, thing)
 	positions, normals = append([]float32(nil), positions...), append([]float32(nil), normals...)
+	// Copies even then: what reads them may move them on.
 	if g.Carrier == World {
 		return positions, normals
 	}
@@ -84,6 +87,7 @@ func (g *Group) JointsUnder(p *Picture, thing int) []geom.Rigid {
 	out := make([]geom.Rigid, len(joints))
 	for i := range joints {
 		out[i] = m.Mul(joints[i])
+		// Pins are half a pitch either side of the middle, in the part's own size.
 	}
 	return out
 }
@@ -111,6 +115,7 @@ func (g *Group) Facts() (Facts, bool) {
 		return Facts{}, false
 	}
 	r := g.rig.rig
+	// What bends has no pins left to link, whatever its train sits on.
 	return Facts{Kind: r.Kind(), Rig: r.ID, Path: r.Path, Pitch: g.rig.Layout.Pitch, Pinned: g.rig.Pinned && !g.Surfaces}, true
 }
 

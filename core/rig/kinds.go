@@ -76,6 +76,8 @@ type Nature struct {
 	Row bool
 	// Spine is set of things that are described by a middle line rather than by one place.
 	Spine bool
+	// Stays is set of what stands at its path's start and never goes along it.
+	Stays bool
 	// Renews is set of copies that appear and disappear.
 	Renews bool
 	// Simulated is set where a frame depends on those before: they have to be simulated first.

@@ -26,6 +26,7 @@ func newMould(name string, vertices int, uvs []float32, indices []uint32) Mould 
 		h.Write(word[:])
 	}
 	put(uint32(vertices))
+	// By its bits: two moulds with equal numbers are one mesh to receivers.
 	for _, v := range uvs {
 		put(math.Float32bits(v))
 	}

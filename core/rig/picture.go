@@ -37,9 +37,14 @@ func PlaceOf(m geom.Rigid) Place {
 	return Place{float32(m.P.X), float32(m.P.Y), float32(m.P.Z), float32(q.X), float32(q.Y), float32(q.Z), float32(q.W)}
 }
 
+// Quat is its rotation.
+func (p Place) Quat() geom.Quat {
+	return geom.Quat{X: float64(p[3]), Y: float64(p[4]), Z: float64(p[5]), W: float64(p[6])}
+}
+
 // Rigid unpacks the place into a rigid motion.
 func (p Place) Rigid() geom.Rigid {
-	q := geom.Quat{X: float64(p[3]), Y: float64(p[4]), Z: float64(p[5]), W: float64(p[6])}
+	q := p.Quat()
 	return geom.Rigid{P: geom.V(float64(p[0]), float64(p[1]), float64(p[2])),
 		X: q.Apply(geom.V(1, 0, 0)), Y: q.Apply(geom.V(0, 1, 0)), Z: q.Apply(geom.V(0, 0, 1))}
 }
@@ -121,6 +126,7 @@ const askEvery = 256
 
 // givenUp reports whether the context of the picture has ended; it looks at every askEvery-th piece.
 func (p *Pieces) givenUp(piece int) bool {
+	// Every piece would be slower to ask than to place.
 	return piece%askEvery == 0 && p.stop != nil && p.stop.Err() != nil
 }
 
@@ -141,8 +147,7 @@ func (s *Scene) At(dst *Picture, frame float64) {
 		}
 	}
 	for i := range s.Fixtures {
-		f := &s.Fixtures[i]
-		dst.Fixtures[i] = PlaceOf(s.CarrierPlace(f.Carrier, frame).Mul(f.Rest))
+		dst.Fixtures[i] = s.FixturePlace(i, frame)
 	}
 	dst.Cameras = resized(dst.Cameras, len(s.cameras))
 	for i := range s.cameras {
@@ -161,6 +166,7 @@ func (s *Scene) At(dst *Picture, frame float64) {
 	}
 	dst.Wheels = resized(dst.Wheels, len(s.Paths))
 	for i := range s.Paths {
+		// After the rigs: a belt's wheels turn with the pieces on it.
 		dst.Wheels[i] = dst.Wheels[i][:0]
 		if s.Doc.Paths[i].Shape.Wrap != nil {
 			dst.Wheels[i] = s.turning(dst.Wheels[i], i, frame, dst.Rigs)

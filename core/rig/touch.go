@@ -49,8 +49,7 @@ func (c *compiler) comer(t *train) (comer, error) {
 			if x[9] == 0 { // it is not there
 				continue
 			}
-			q := geom.Quat{X: float64(x[3]), Y: float64(x[4]), Z: float64(x[5]), W: float64(x[6])}
-			at := geom.Rigid{P: geom.V(float64(x[0]), float64(x[1]), float64(x[2])), X: q.Apply(geom.V(1, 0, 0)), Y: q.Apply(geom.V(0, 1, 0)), Z: q.Apply(geom.V(0, 0, 1))}
+			at := Place(x[:7]).Rigid()
 			dst = append(dst, geom.CuboidOf(c.Parts[by.PartOf(i)].Bounds, at, float64(x[9])))
 		}
 		return dst

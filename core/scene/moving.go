@@ -31,7 +31,15 @@ func each(v reflect.Value, visit func(v reflect.Value) bool) {
 		}
 		return
 	}
-	if visit(v) || v.Kind() != reflect.Struct {
+	if visit(v) {
+		return
+	}
+	if v.Kind() == reflect.Array && v.Type().Elem().Kind() == reflect.Struct {
+		for i := range v.Len() {
+			each(v.Index(i), visit)
+		}
+	}
+	if v.Kind() != reflect.Struct {
 		return
 	}
 	for i := range v.NumField() {

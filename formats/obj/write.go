@@ -231,7 +231,7 @@ func polygon(m *geom.Mesh, indices []uint32) int {
 func (o *object) rigid(t *rig.Thing, at [rig.Stride]float32) {
 	m := t.Model.Mesh()
 	scale := float64(at[7])
-	q := geom.Quat{X: float64(at[3]), Y: float64(at[4]), Z: float64(at[5]), W: float64(at[6])}
+	q := rig.Place(at[:7]).Quat()
 	p := geom.V(float64(at[0]), float64(at[1]), float64(at[2]))
 	positions, normals := make([]float32, len(m.Positions)), make([]float32, len(m.Normals))
 	for i := 0; i < len(positions); i += 3 {
