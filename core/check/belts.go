@@ -37,6 +37,7 @@ func (g *tension) look(f *moment) {
 		return
 	}
 	bad := b.Spare
+	// What is too long hangs where a run may sag: then nothing is left over.
 	if b.Hanging {
 		bad = 0
 	}
@@ -56,6 +57,7 @@ func (g *tension) merge(later gauge) {
 func (g *tension) result() Result {
 	w := g.wrap()
 	r := Result{ID: "tension", Rig: g.id, Unit: "m", Value: g.value, Tolerance: tensionTol, Of: g.rig.Layout.Count, Word: "held"}
+	// Without a way there is no length to speak of.
 	if g.trouble != "" {
 		r.State, r.Word, r.Where = Outside, "no way", g.measure.where(0, g.troubleAt)
 		r.Text = fmt.Sprintf("At frame %d %s. The belt is shown as in the first frame.", g.troubleAt, g.trouble)
@@ -89,6 +91,7 @@ func (g *tension) result() Result {
 func (m *measure) slackRemedies(w *scene.WrapShape, frame int) []Remedy {
 	b := m.scene.Belt(m.rig.Path, float64(frame))
 	best, long := -1, 0.0
+	// Runs are numbered by the wheels that the belt touches, not by those of the shape.
 	for k, i := range b.Touching {
 		r := &b.Runs[k]
 		for n := range w.Wheels {
@@ -97,6 +100,7 @@ func (m *measure) slackRemedies(w *scene.WrapShape, frame int) []Remedy {
 			}
 		}
 	}
+	// A run that may sag already hangs, and still was too long.
 	if best < 0 || w.Wheels[best].Slack {
 		return nil
 	}
@@ -107,20 +111,24 @@ func (m *measure) slackRemedies(w *scene.WrapShape, frame int) []Remedy {
 func (m *measure) lengthRemedies(w *scene.WrapShape, spare float64, frame int) []Remedy {
 	var out []Remedy
 	// As many links as reach round; the rest of the length hangs.
+	// 1e-9 of a pitch: exactly as many as are there are not one more.
 	links := w.Keep.Links - int(math.Floor(spare/w.Keep.Pitch+1e-9))
 	if links >= 2 && links != w.Keep.Links {
 		edits := []Edit{{m.shape("keep/links"), links}}
+		// The train counts links, too; the two have to agree.
 		if sp := m.doc().Traits().Spacing; sp.Mode == place.SetCount && sp.Count == w.Keep.Links {
 			edits = append(edits, Edit{m.pointer("train/spacing/count"), links})
 		}
 		out = append(out, Remedy{fmt.Sprintf("Use %d links", links), edits})
 	}
 	for n := len(w.Wheels) - 1; n >= 0; n-- {
+		// The last wheel first: people put the driver first, and what can be moved last.
 		x := &w.Wheels[n]
 		if x.Free || x.Ground || x.TakeUp != nil {
 			continue
 		}
 		way, ok := m.scene.MoveToFit(m.rig.Path, n, float64(frame))
+		// Closer than a thousandth of a millimetre it fits.
 		if !ok || math.Abs(way) < 1e-6 {
 			continue
 		}
@@ -161,6 +169,7 @@ func (m *measure) ownLength() (long float64, at string) {
 }
 
 func (g *cable) look(f *moment) {
+	// The frame in which least is left is the one in which it reaches least.
 	if apart, length, _ := g.scene.Held(g.rig.Path, float64(f.frame)); length-apart < g.least {
 		g.long, g.least, g.at = length, length-apart, f.frame
 	}
@@ -190,6 +199,7 @@ func (g *cable) result() Result {
 		r.Text = fmt.Sprintf("At frame %d it is %s too short to come over its last wheel: it is shown there as in the first frame.", g.at, g.units.Length(-g.least))
 	}
 	own, at := g.ownLength() // what a drum has paid out comes to it
+	// A hundredth of its length more, so that it hangs and is not a line, and up to a millimetre.
 	longer := math.Ceil((own-g.least+0.01*g.long)*1000) / 1000
 	r.Remedies = []Remedy{{"Make it " + g.units.Distance(longer) + " long", []Edit{{fmt.Sprintf("/paths/%d/shape/%s", g.rig.Path, at), longer}}}}
 	return r
@@ -215,6 +225,7 @@ func (g *teeth) look(f *moment) {
 func (g *teeth) merge(later gauge) {
 	o := later.(*teeth)
 	was := g.worst
+	// The wheel goes with the figure that was kept.
 	if g.worst.merge(o.worst); g.worst != was {
 		g.wheel = o.wheel
 	}
@@ -223,6 +234,7 @@ func (g *teeth) merge(later gauge) {
 func (g *teeth) result() Result {
 	pitch := g.rig.Layout.Pitch
 	r := Result{ID: "teeth", Rig: g.id, Unit: "m", Value: g.value, Tolerance: phaseShare * pitch, Of: g.rig.Layout.Count, Word: "mesh"}
+	// Neither right nor wrong: nothing was seen, and that is said.
 	if g.wheel < 0 {
 		r.State, r.Where = Near, g.measure.where(0, g.scene.Doc.Range.First)
 		r.Word, r.Text = "no pins", fmt.Sprintf("No pin lies on a sprocket %s.", g.every())
@@ -237,6 +249,7 @@ func (g *teeth) result() Result {
 	w := &g.wrap().Wheels[g.wheel]
 	r.Word = "off the teeth"
 	r.Text = fmt.Sprintf("On %s a pin stands %s off its gap at frame %d.", w.Name, g.units.Length(math.Abs(r.Value)), g.frame)
+	// Teeth and pieces of different pitches can never mesh; that explains it better than the place does.
 	if math.Abs(w.Pitch-pitch) > 1e-3*w.Pitch {
 		r.Text += fmt.Sprintf(" Its teeth have a pitch of %s, the pieces one of %s.", g.units.Length(w.Pitch), g.units.Length(pitch))
 	}
@@ -248,6 +261,7 @@ func (g *teeth) result() Result {
 		r.Remedies = append(r.Remedies, Remedy{"Seat the pieces on their pins", edits})
 	}
 	if k := g.wrap().Keep; g.rig.Pinned && (k == nil || math.Abs(k.Pitch-w.Pitch) > 1e-9*w.Pitch) {
+		// At least as many as there are: the run that sags takes what is over.
 		links := int(math.Ceil(float64(g.rig.Layout.Count) * pitch / w.Pitch))
 		r.Remedies = append(r.Remedies, Remedy{fmt.Sprintf("Keep the length of %d links of %s", links, g.units.Length(w.Pitch)), []Edit{
 			{g.shape("keep"), scene.KeptLength{Links: links, Pitch: w.Pitch, Pins: true}},

@@ -39,6 +39,7 @@ func (b *bodies) gauges() []gauge {
 	if b.rig.Spine {
 		says = append([]func() Result{b.lengthKept}, says...)
 	}
+	// On a loop nothing reaches beyond an end.
 	if !b.rig.Curve.Closed() {
 		says = append(says, b.ends)
 	}
@@ -47,6 +48,7 @@ func (b *bodies) gauges() []gauge {
 
 // greater is take for figures of which more is worse, with the place.
 func (w *worst) greater(v float64, frame, piece int, along float64, at func() geom.Vec) {
+	// The place is worked out only of a figure that is the greatest so far: most are not.
 	if w.seen && v <= w.value {
 		return
 	}
@@ -63,6 +65,7 @@ func (b *bodies) lookAt(f *moment) {
 		body, r := t.Body(i), p.Reach[i]
 		n, at := body.Vertices(), base
 		base += 3 * n
+		// What is not shown has all its vertices in one place.
 		if !r.Shown {
 			continue
 		}
@@ -70,8 +73,10 @@ func (b *bodies) lookAt(f *moment) {
 		on := func(s float64) func() geom.Vec {
 			return func() geom.Vec { q, _ := curve.At(s); return pose.Apply(q) }
 		}
+		// Over all frames: a body that is asked to stretch is told as from so much to so much.
 		b.stretch = [2]float64{min(b.stretch[0], r.Stretch), max(b.stretch[1], r.Stretch)}
 		middle := (r.Tail + r.Head) / 2
+		// As the path has it, anew, against the length that the body should have there.
 		b.length.greater(math.Abs(covered(curve, r)-body.Length()*r.Stretch), f.frame, i, middle, on(middle))
 		// With the blends that are in use: an open jaw is thicker than a shut one.
 		b.amounts = t.AmountsOf(b.amounts, i, float64(f.frame))
@@ -85,12 +90,14 @@ func (b *bodies) lookAt(f *moment) {
 			v := x.at.Vertex
 			x.w.greater(max(x.v, 0), f.frame, i, place(body.Place(v)), func() geom.Vec { return vertexAt(p.Positions, at, v) })
 		}
+		// Edges of the mesh are straight; a bend between two of its sections shows as corners.
 		b.facetsOf(p, i, f.frame, place)
 		for v := range n {
 			q := vertexAt(p.Positions, at, v)
 			h, slope := ground.Height(q.Z)
 			b.deep.greater((h-q.Y)/math.Hypot(1, slope), f.frame, i, place(body.Place(v)), func() geom.Vec { return q })
 		}
+		// How far its tail is behind the start, and its head beyond the end.
 		tail, head := -r.Tail, r.Head-curve.Length()
 		end := min(max(r.Head, 0), curve.Length())
 		if tail > head {
@@ -102,6 +109,7 @@ func (b *bodies) lookAt(f *moment) {
 
 // sections are those of a piece in a picture.
 func (b *bodies) sections(p *rig.Pieces, piece, frame int, places []float64) []bend.Section {
+	// With the reach of the picture: where it lies is not worked out a second time.
 	b.one.Reach = append(b.one.Reach[:0], p.Reach...)
 	return b.rig.Sections(&b.one, piece, float64(frame), places)
 }
@@ -113,6 +121,7 @@ var facetShares = [5]float64{0, 0.25, 0.5, 0.75, 1}
 // it had sections there: the distance of the skin's places from the chord.
 func (b *bodies) facetsOf(p *rig.Pieces, piece, frame int, place func(float64) float64) {
 	edges := b.rig.Body(piece).Edges()
+	// The edges come sorted by the sections between which they lie, each with the four corners of its box.
 	const per = 4 // edges between the same two sections
 	b.places = b.places[:0]
 	for k := 0; k < len(edges); k += per {
@@ -125,6 +134,7 @@ func (b *bodies) facetsOf(p *rig.Pieces, piece, frame int, place func(float64) f
 		e := &edges[k]
 		at := sections[k/per*len(facetShares) : (k/per+1)*len(facetShares)]
 		skin := func(n int) geom.Vec {
+			// A place of the skin between the two sections, as if the mesh had one there.
 			u := facetShares[n]
 			return at[n].At(e.X0+(e.X1-e.X0)*u, e.Y0+(e.Y1-e.Y0)*u, 0)
 		}
@@ -137,6 +147,7 @@ func (b *bodies) facetsOf(p *rig.Pieces, piece, frame int, place func(float64) f
 		for n := 1; n+1 < len(facetShares); n++ {
 			q := skin(n)
 			off := q.Sub(from)
+			// At right angles to the chord.
 			if v := off.Sub(way.Mul(off.Dot(way))).Norm(); !b.facet.seen || v > b.facet.value {
 				b.facet.greater(v, frame, piece, place(e.From+(e.To-e.From)*facetShares[n]), func() geom.Vec { return q })
 				b.segment = e.To - e.From
@@ -165,6 +176,7 @@ func covered(c interface {
 	Closed() bool
 }, r rig.Reach) float64 {
 	if c.Closed() {
+		// Tail and head count on over every round; the curve is integrated within one.
 		turns := math.Floor(r.Tail / c.Length())
 		a, b := r.Tail-turns*c.Length(), r.Head-turns*c.Length()
 		sum, end := 0.0, math.Nextafter(c.Length(), 0) // the length itself is the start again
@@ -175,6 +187,7 @@ func covered(c interface {
 		return sum + c.Between(a, max(b, a))
 	}
 	a, b := min(max(r.Tail, 0), c.Length()), min(max(r.Head, 0), c.Length())
+	// Beyond an open end the body goes straight on, by its own length.
 	beyond := math.Max(-r.Tail, 0) - math.Max(-r.Head, 0) + math.Max(r.Head-c.Length(), 0) - math.Max(r.Tail-c.Length(), 0)
 	return c.Between(a, b) + beyond
 }
@@ -185,10 +198,12 @@ func (b *bodies) lengthKept() Result {
 	r.State = grade(r.Value, r.Tolerance)
 	own := b.units.Distance(b.rig.Body(0).Length())
 	r.Text = fmt.Sprintf("Its middle line keeps %s within %s, %s.", own, b.units.Length(r.Value), b.every())
+	// One that is asked to reach or to cover the path has no length to keep.
 	if b.doc().Body.Fit != scene.FitOwn {
 		r.Word = "as asked"
 		r.Text = fmt.Sprintf("It is drawn out from %.0f to %.0f %% of its own length of %s, %s.", b.stretch[0]*100, b.stretch[1]*100, own, b.every())
 	}
+	// Drawn together to a hundredth nobody means it.
 	if b.stretch[0] < 0.01 { // its head has come to its tail
 		r.State, r.Word = Outside, "collapsed"
 		r.Unit, r.Value, r.Tolerance = "%", 100*(1-b.stretch[0]), 99
@@ -208,10 +223,12 @@ func (b *bodies) facets() Result {
 	if r.State == Outside {
 		r.Word = "faceted"
 		// The stray goes with the square of an edge's length.
+		// 0.6 of the tolerance, so that the remedy brings it well inside.
 		n := int(math.Ceil(body.Length() / (b.segment * math.Sqrt(r.Tolerance*0.6/r.Value))))
 		part := t.PartOf(b.facet.piece)
 		r.Text = fmt.Sprintf("Straight edges stray %s from the bend of its skin: at %s the path has a radius of %s, and the body too few sections for it.",
 			b.units.Length(r.Value), b.units.Distance(b.facet.along), b.units.Length(1/math.Max(b.curvatureAt(&b.facet), 1e-9)))
+		// A coil and strands are cut as their own turns ask for.
 		if shape := &b.scene.Doc.Parts[part].Shape; shape.Coil == nil && shape.Strands == nil {
 			r.Remedies = []Remedy{{fmt.Sprintf("Cut it into %d segments", n), []Edit{{fmt.Sprintf("/parts/%d/segments", part), n}}}}
 		}
@@ -227,6 +244,7 @@ func (b *bodies) curvatureAt(w *worst) float64 {
 func (b *bodies) fold() Result {
 	r := Result{ID: "fold", Rig: b.id, Unit: "%", Value: b.pressed.value * 100, Tolerance: foldTol, Word: "none", Where: b.pressed.spot()}
 	r.State = grade(r.Value, r.Tolerance)
+	// At 100 % exactly it touches itself: that is outside, too.
 	if r.Value >= foldTol {
 		r.State = Outside
 	}
@@ -243,6 +261,7 @@ func (b *bodies) fold() Result {
 // strain measures how far the outside of a bend is drawn out: curvature times half the thickness.
 func (b *bodies) strain() Result {
 	s := b.drawn
+	// Inside and outside of a bend differ once it is tight; the worse of the two counts.
 	if b.pressed.value > s.value {
 		s = b.pressed
 	}
@@ -265,6 +284,7 @@ func (b *bodies) thinner(by float64) []Remedy {
 	t := b.rig
 	path := &b.scene.Doc.Paths[t.Path]
 	var out []Remedy
+	// Four times its half thickness is a bend that it can take.
 	steps := append(slices.Clone(path.Steps), scene.Step{Smooth: &scene.SmoothStep{Reach: math.Round(t.Body(0).Half*4*1000) / 1000}})
 	if path.Shape.Wrap == nil {
 		out = append(out, Remedy{"Smooth the path's bends", []Edit{{fmt.Sprintf("/paths/%d/steps", t.Path), steps}}})
@@ -298,9 +318,11 @@ func (b *bodies) below() Result {
 func (b *bodies) ends() Result {
 	t := b.rig
 	own := t.Body(b.beyond.piece).Length()
+	// As long as a part of it is on the path it has not left it.
 	r := Result{ID: "ends", Rig: b.id, Unit: "m", Value: max(b.beyond.value, 0), Tolerance: own, Word: "on the path", Where: b.beyond.spot()}
 	r.State = grade(r.Value, r.Tolerance)
 	switch {
+	// A hair beyond the end is a matter of rounding and of drawing.
 	case r.Value <= lengthTol:
 		r.State, r.Text = Inside, fmt.Sprintf("It stays on the path %s.", b.every())
 	case r.State != Outside:
@@ -325,6 +347,7 @@ var bodyKind = Kind{
 		{ID: "ends", Name: "Ends", Means: "How far the body reaches beyond an open end of the path, where it runs straight on."},
 	},
 	gauges: func(m *measure) []gauge {
+		// Cloth and figures have checks of their own.
 		if !m.rig.Bends() || m.rig.Simulated || m.rig.Jointed {
 			return nil
 		}

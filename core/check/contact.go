@@ -56,10 +56,11 @@ func (m *measure) drives() int {
 // is no slip.
 type slip struct {
 	*measure
-	worst          // metres a frame
-	carrier        int
-	grounded       bool
-	rolls          bool
+	worst    // metres a frame
+	carrier  int
+	grounded bool
+	rolls    bool
+	// Where distances begin on a wheel of the ground the belt itself lies there, and its pieces on their outer faces.
 	depth, top     float64 // top: the greatest speed, so that standing still is no slip
 	most           int     // pieces on the ground at once
 	a, b           rig.Pieces
@@ -83,6 +84,8 @@ func (g *slip) look(f *moment) {
 	// Half way between the two, so that what only turns does not seem to go ahead.
 	body.Z = g.scene.CarrierPlace(g.carrier, at-slipStep/2).Z.Add(g.scene.CarrierPlace(g.carrier, at+slipStep/2).Z).Unit()
 	ahead, behind := g.scene.CarrierPlace(g.carrier, at+0.5), g.scene.CarrierPlace(g.carrier, at-0.5)
+	// What does not roll by a carrier may stand while the carrier goes: then the carrier's speed is what it slides
+	// against.
 	// Over a whole frame: from straight to straight of the ground the travel steps a little.
 	g.top = max(g.top, math.Abs(t.Travel(at+0.5)-t.Travel(at-0.5)))
 	if !g.rolls {
@@ -108,6 +111,7 @@ func (g *slip) look(f *moment) {
 		return
 	}
 	n := len(g.a.Distances)
+	// Which vertex touches is kept from one end of the step to the other: a slide is of one point of the piece.
 	g.touchV = append(g.touchV[:0], make([]int, n)...)
 	for i := range n {
 		deep, v := g.deep(&g.a, i)
@@ -118,6 +122,7 @@ func (g *slip) look(f *moment) {
 	count := 0
 	for i := range n {
 		v := g.touchV[i]
+		// Pieces at the ends of the run on the ground are just coming down or being taken up, and move.
 		if v < 0 || g.touchV[(i+1)%n] < 0 || g.touchV[(i+n-1)%n] < 0 {
 			continue
 		}
@@ -132,6 +137,7 @@ func (g *slip) look(f *moment) {
 func (m *measure) lowestVertex(p *rig.Pieces) (at, piece int) {
 	at = -1
 	most := -floorTol
+	// The deepest, or, within the tolerance, the nearest.
 	ground := m.scene.Ground()
 	base := 0
 	for i := range p.Reach {
@@ -139,6 +145,7 @@ func (m *measure) lowestVertex(p *rig.Pieces) (at, piece int) {
 		for v := range n {
 			q := vertexAt(p.Positions, base, v)
 			h, slope := ground.Height(q.Z)
+			// At right angles to the slope.
 			if deep := (h - q.Y) / math.Hypot(1, slope); deep > most && p.Reach[i].Shown {
 				most, at, piece = deep, base+3*v, i
 			}
@@ -157,12 +164,14 @@ func (g *slip) merge(later gauge) {
 func (g *slip) result() Result {
 	t := g.rig
 	r := Result{ID: "slip", Rig: g.id, Unit: "%", Tolerance: slipTol * 100, Of: t.Layout.Count, Word: "grips"}
+	// A rig that never touches the ground has no slip; one that rolls by a carrier is asked all the same.
 	if !g.rolls && g.most == 0 {
 		return Result{} // it never lies on the ground
 	}
 	if g.top > 1e-9 {
 		r.Value = 100 * math.Abs(g.value) / g.top
 	}
+	// 4e-7 is what rounds of single precision come to over a step, as a share of how far out the place is.
 	// Below what single precision shows of a place there is nothing to be seen.
 	if x := g.scene.CarrierPlace(g.carrier, float64(g.frame)).P; math.Abs(g.value)*slipStep < 4e-7*max(x.Norm(), 1) {
 		r.Value = 0
@@ -183,10 +192,12 @@ func (g *slip) result() Result {
 	v := g.doc().Travel.Rolls
 	w := g.wrap()
 	switch {
+	// What goes at its own speed slips until it rolls with what carries it.
 	case v == nil && g.doc().Traits().Lead == nil:
 		r.Remedies = []Remedy{{"Roll with " + name, []Edit{{g.pointer("travel"), motion.Rolling{Rolls: g.scene.Doc.Carriers[g.carrier].ID}}}}}
 	case v != nil && (v.Side != "" || v.Flip):
 		r.Remedies = []Remedy{{"Reverse the rolling direction", []Edit{{g.pointer("travel"), motion.Rolling{Rolls: v.Rolls, Start: v.Start}}}}}
+	// Distances have to begin on a wheel that stands on the ground, or the belt creeps as its wheels settle.
 	case g.grounded && w != nil:
 		for n := range w.Wheels {
 			if w.Wheels[n].Ground && !w.Wheels[n].Free && w.Anchor != n+1 {
@@ -203,6 +214,7 @@ func (g *slip) result() Result {
 func (g *slip) lying(p *rig.Pieces) []int {
 	n := len(p.Distances)
 	g.down = append(g.down[:0], make([]bool, n)...)
+	// Of a small link a thousandth of a metre is a lot.
 	near := min(onGround, onGroundShare*g.rig.Layout.Pitch)
 	for i := range n {
 		at := face(p.Transforms[i*rig.Stride:], g.depth)
@@ -245,6 +257,7 @@ func (m *measure) deep(p *rig.Pieces, piece int) (deep float64, vertex int) {
 	// No vertex is farther from the pivot than the corner of the box.
 	lo, hi := part.Bounds.Min, part.Bounds.Max
 	far := size * geom.V(max(-lo.X, hi.X), max(-lo.Y, hi.Y), max(-lo.Z, hi.Z)).Norm()
+	// The highest ground below its reach decides in one look for most pieces.
 	if size == 0 || pose.P.Y-far > ground.Highest(pose.P.Z-far, pose.P.Z+far)+floorTol {
 		return math.Inf(-1), -1
 	}
@@ -314,6 +327,7 @@ func (g *floor) result() Result {
 // lift offers what brings a rig up by some metres: a belt on the ground thicker shoes, another
 // belt higher wheels, any other path a higher place.
 func (m *measure) lift(by float64) []Remedy {
+	// Up to a tenth of a millimetre, so that what was typed reads well and lifts enough.
 	by = math.Ceil(by*1e4) / 1e4
 	i := m.rig.Path
 	path := &m.scene.Doc.Paths[i]
@@ -330,6 +344,7 @@ func (m *measure) lift(by float64) []Remedy {
 		}
 		return []Remedy{mend}
 	}
+	// From its lowest point on: the step sets a clearance, it does not add one.
 	lowest, _ := m.scene.LowestOf(i)
 	steps := append(slices.Clone(path.Steps), scene.Step{Drop: &scene.DropStep{Clearance: lowest + by}})
 	return []Remedy{{fmt.Sprintf("Lift the path by %s", m.units.Length(by)), []Edit{{fmt.Sprintf("/paths/%d/steps", i), steps}}}}

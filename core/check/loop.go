@@ -26,14 +26,17 @@ func (m *measure) rates(frame, side float64) []float64 {
 	h := side * joltStep
 	var at [3][]float64
 	for k := range at {
+		// Roll as the way at a metre from the path, so that it compares with ways.
 		f := frame + float64(k)*h
 		at[k] = append(at[k], m.rig.Roll(f)/inDegrees)
+		// Copies that come and go have no one distance.
 		if !m.rig.Renews {
 			at[k] = append(at[k], m.rig.Distance(0, f))
 		}
 		if !m.scene.Deforms(m.rig.Path) {
 			continue
 		}
+		// The belt without its links: they make its length pulse, which is no jolt.
 		c := m.scene.EvenCurve(m.rig.Path, f)
 		if c == nil {
 			c = m.rig.At(f).Curve
@@ -45,6 +48,7 @@ func (m *measure) rates(frame, side float64) []float64 {
 	}
 	out := at[0]
 	for i := range out {
+		// The slope at an end by three points, of the second order: speeds that grow evenly come out as they are.
 		out[i] = (4*at[1][i] - 3*at[0][i] - at[2][i]) / (2 * h)
 	}
 	return out
@@ -54,6 +58,7 @@ func (m *measure) rates(frame, side float64) []float64 {
 // other, where it has.
 func (m *measure) carried(from, to geom.Rigid) string {
 	way, turn := to.P.Sub(from.P).Norm(), max(geom.Angle(from.Z, to.Z), geom.Angle(from.Y, to.Y))
+	// What the carrier does is no fault of the rig: it is said, not judged.
 	if way < carryTol && turn < carryTol {
 		return ""
 	}
@@ -87,6 +92,7 @@ func (m *measure) loop() Result {
 		r.Unit, r.Value, r.Tolerance = "m/frame", l.jolt, joltTol
 		r.Text = fmt.Sprintf("Frame %d shows frame %d again, but the speed jumps by %s a frame.", rg.Last+1, rg.First, m.units.Length(l.jolt))
 	}
+	// The first frame is where a person looks when the loop is played.
 	r.Where = m.where(min(l.piece, t.Layout.Count-1), rg.First) // a surface of its own making is told by its piece
 	switch {
 	case r.State != Outside:
@@ -109,6 +115,7 @@ func (m *measure) loop() Result {
 		r.Remedies = m.loopRemedies(l.moved)
 	}
 	if d := m.doc().Drape; d != nil && r.State == Outside {
+		// A quarter of the loop is enough for most cloth to come back unseen.
 		ease := min(max(rg.Count()/4, 1), rg.Count()-1)
 		r.Remedies = []Remedy{{fmt.Sprintf("Ease the last %d frames into the first", ease), []Edit{{m.pointer("drape/ease"), ease}, {m.pointer("drape/rounds"), max(d.Rounds, 1)}}}}
 	}
@@ -130,6 +137,7 @@ func (m *measure) meet() meeting {
 	first, end := float64(rg.First), float64(rg.Last+1)
 	m.scene.RigAt(&a, m.index, first)
 	m.scene.RigAt(&b, m.index, end)
+	// The end is seen in the space of the beginning: what carries the path may have gone on.
 	back := m.scene.PathPlace(t.Path, first).Mul(m.scene.PathPlace(t.Path, end).Inverse())
 	l := meeting{moved: t.Distance(0, end) - t.Distance(0, first)}
 	after := m.rates(first, 1)
@@ -143,6 +151,7 @@ func (m *measure) meet() meeting {
 		rest := math.Remainder(l.moved, t.Turn())
 		shift = int(math.Mod(math.Round(rest/t.Layout.Pitch), float64(n)))
 	}
+	// Surfaces by their vertices: a body may be in its place and swim another stroke.
 	if len(a.Positions) > 0 {
 		l.way, l.piece = m.bodyJump(&a, &b, back, shift)
 	}
@@ -156,6 +165,7 @@ func (m *measure) meet() meeting {
 			continue
 		}
 		if t.PartOf(i) != t.PartOf(j) || p[7] != q[7] { // another stands there, or one of the two does not
+			// A whole pitch, for a piece of another part pops up in its place.
 			if t.Layout.Pitch > l.way {
 				l.way, l.piece = t.Layout.Pitch, i
 			}
@@ -174,6 +184,7 @@ func (m *measure) meet() meeting {
 // what it is called; ok is false where the rig's travel is not its own to set.
 func (m *measure) whole(moved float64) (travel float64, label string, ok bool) {
 	t, r := m.rig, m.rig.Doc()
+	// Keys and speeds are the rig's own; what follows something else has to be mended there.
 	if !t.ComesRound || r.Offset.Moves() || !r.Travel.Moves() || r.Travel.Driven() || r.Traits().Lead != nil {
 		return 0, "", false
 	}
@@ -186,6 +197,7 @@ func (m *measure) whole(moved float64) (travel float64, label string, ok bool) {
 		period, what = t.Turn(), "turns"
 	}
 	n := math.Round(moved / period)
+	// No travel at all is no loop that anyone asked for.
 	if n == 0 {
 		n = math.Copysign(1, moved)
 	}
@@ -203,6 +215,7 @@ func (m *measure) runEvenly(moved float64) *Remedy {
 	}
 	rg := m.scene.Doc.Range
 	speed := motion.Running{Speed: travel * m.scene.Clock.FPS / float64(rg.Count()), Start: m.rig.Travel(float64(rg.First))}
+	// It starts where it stood, so that nothing else moves.
 	return &Remedy{"Run evenly " + label, []Edit{{m.pointer("travel"), speed}}}
 }
 
@@ -220,6 +233,7 @@ func (m *measure) loopRemedies(moved float64) []Remedy {
 		mend.Edits = []Edit{{m.pointer("travel/speed"), travel * m.scene.Clock.FPS / float64(m.scene.Doc.Range.Count())}}
 		return []Remedy{mend}
 	}
+	// Stretching by the travel over nothing would throw the keys out of all bounds.
 	if math.Abs(moved) < 1e-3*m.rig.Layout.Pitch {
 		return nil // keys that come back to where they were: stretching moves nothing
 	}
@@ -230,6 +244,7 @@ func (m *measure) loopRemedies(moved float64) []Remedy {
 			v    *[2]float64
 		}{{"in", k.In}, {"out", k.Out}} {
 			if h.v != nil {
+				// Handles go with the values, their frames stay.
 				mend.Edits = append(mend.Edits, Edit{m.pointer("travel/keys/%d/%s/1", i, h.name), h.v[1] * travel / moved})
 			}
 		}
@@ -246,6 +261,7 @@ func (m *measure) bodyJump(a, b *rig.Pieces, back geom.Rigid, shift int) (worst 
 	t := m.rig
 	n := len(b.Reach)
 	if k := t.Doc().Body; k != nil && k.Rounds != nil && k.Rounds.All {
+		// Rounds that are all there at once move on by strides, not by turns of the path.
 		moved := t.ReachOf(0, float64(m.scene.Doc.Range.Last+1)).Tail - t.ReachOf(0, float64(m.scene.Doc.Range.First)).Tail
 		if k.Rounds.Stride != 0 {
 			shift = int(math.Round(moved / k.Rounds.Stride))
@@ -260,6 +276,7 @@ func (m *measure) bodyJump(a, b *rig.Pieces, back geom.Rigid, shift int) (worst 
 		if t.ComesRound {
 			j = (j%n + n) % n
 		}
+		// What another part shows there, or what is hidden, has nothing to be compared with.
 		if j < 0 || j >= n || t.Bends() && t.PartOf(i) != t.PartOf(j) || !b.Reach[i].Shown || !a.Reach[j].Shown {
 			continue
 		}

@@ -68,6 +68,7 @@ func Loops(ctx context.Context, s *rig.Scene, compile func(*scene.Document) (*ri
 		periods[k] = others[k].period
 	}
 	pitch := t.Layout.Pitch * float64(t.Pattern())
+	// A pitch on is enough for pieces that take one another's places, a turn for all else.
 	ways := []float64{pitch, t.Turn()}
 	if math.Abs(t.Layout.Seam) > lengthTol || !t.Row {
 		ways = ways[1:]
@@ -90,11 +91,13 @@ func Loops(ctx context.Context, s *rig.Scene, compile func(*scene.Document) (*ri
 				}
 				continue
 			}
+			// What other rigs do then is told with the offer.
 			o.Text += text
 			if out.Offers = append(out.Offers, o); len(out.Offers) == loopOffers {
 				return out, nil
 			}
 		}
+		// The shorter way has offers: whole turns would only be slower.
 		if len(out.Offers) > 0 {
 			return out, nil
 		}
@@ -114,6 +117,7 @@ func repeats(s *rig.Scene, self string) (others []repeating, fixed []float64) {
 			continue
 		}
 		if share, ok := s.Follows(slot.Ref, self); ok {
+			// What follows this value repeats as a share of it.
 			others = append(others, repeating{slot, motion.Period{Every: every(s, slot), Share: share}})
 			continue
 		}
@@ -124,6 +128,7 @@ func repeats(s *rig.Scene, self string) (others []repeating, fixed []float64) {
 			others = append(others, repeating{slot, motion.Period{Every: every(s, slot), Rate: rate / s.Clock.FPS}})
 		}
 		if n := len(v.Keys); n > 1 && v.Within == nil {
+			// Keys that repeat set the loop's length by whole rounds.
 			round := v.Keys[n-1].Frame - v.Keys[0].Frame
 			switch v.After {
 			case motion.Repeat, motion.Build:
@@ -152,6 +157,7 @@ func offerFor(s *rig.Scene, c motion.LoopChoice, i int, others []repeating) Loop
 		if p.Every == 0 || p.Share != 0 || math.Abs(p.Left(n)) <= loopMiss*p.Every {
 			continue
 		}
+		// The nearest whole number of rounds in the loop, and never none.
 		rounds := math.Round(p.Rate * n / p.Every)
 		if rounds == 0 {
 			rounds = math.Copysign(1, p.Rate)
@@ -183,10 +189,12 @@ func pointerOf(address string) string {
 // says why the rig does not loop, "" where it does; text ends the offer's sentence with what
 // the other rigs do.
 func try(s *rig.Scene, compile func(*scene.Document) (*rig.Scene, error), i int, o *LoopOffer) (miss, text string, err error) {
+	// A copy: the scene goes on being shown while offers are tried.
 	d, err := Apply(s.Doc, o.Edits)
 	if err != nil {
 		return "", "", err
 	}
+	// An offer with which the scene cannot be made is no offer.
 	made, err := compile(d)
 	if err != nil {
 		return err.Error(), "", nil
@@ -211,6 +219,7 @@ func try(s *rig.Scene, compile func(*scene.Document) (*rig.Scene, error), i int,
 
 // Apply returns a copy of the document with the edits made.
 func Apply(d *scene.Document, edits []Edit) (*scene.Document, error) {
+	// Assets are megabytes and are never edited; the copy gets them back.
 	bare := *d
 	bare.Assets = nil
 	text, err := json.Marshal(&bare)
@@ -252,6 +261,7 @@ func set(tree any, keys []string, v any) error {
 			x[keys[0]] = v
 			return nil
 		}
+		// What is left out of a document is made on the way to a field in it.
 		if x[keys[0]] == nil {
 			x[keys[0]] = map[string]any{}
 		}
@@ -274,6 +284,7 @@ func set(tree any, keys []string, v any) error {
 // whole turn, a wave; 0 where it does not repeat by itself.
 func every(s *rig.Scene, slot scene.Slot) float64 {
 	switch slot.Unit {
+	// Turns come round by themselves, whatever they turn.
 	case scene.Degrees:
 		return 360
 	case scene.Waves:
@@ -284,6 +295,7 @@ func every(s *rig.Scene, slot scene.Slot) float64 {
 		if slot.Value != &t.Doc().Travel && slot.Value != &t.Doc().Offset || !t.ComesRound {
 			continue
 		}
+		// On a loop left open only a turn brings the gap back.
 		if t.Row && math.Abs(t.Layout.Seam) <= lengthTol {
 			return t.Layout.Pitch * float64(t.Pattern())
 		}

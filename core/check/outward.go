@@ -37,6 +37,7 @@ func newOutward(m *measure) *outward {
 
 func (g *outward) look(f *moment) {
 	now, p := g.rig.At(float64(f.frame)), g.pieces(f.pic)
+	// The way out of the loop is found anew when the path has another form.
 	if g.of != now {
 		field, err := facing.New(now.Curve, facing.Spec{Mode: facing.Loopside})
 		if err != nil {
@@ -47,6 +48,7 @@ func (g *outward) look(f *moment) {
 	pose := g.pathPlace(f.frame)
 	count, first := 0, -1
 	for i := range p.Distances {
+		// Other parts of a pattern have no outer side to say.
 		if g.scene.Doc.Parts[g.rig.PartOf(i)].Shape.Shoe == nil {
 			continue
 		}
@@ -79,6 +81,7 @@ func (g *outward) result() Result {
 	r.Word = "inside out"
 	r.Text = fmt.Sprintf("The outer side of %d pieces looks into the loop, against the wheels, at frame %d.", g.count, g.frame)
 	edits := []Edit{}
+	// The part itself lies on its side or its back: its own up is turned, which mends it on every path.
 	if g.scene.Doc.Parts[g.rig.Part].Up != part.Axis("+y") {
 		edits = append(edits, Edit{fmt.Sprintf("/parts/%d/forward", g.rig.Part), "+z"}, Edit{fmt.Sprintf("/parts/%d/up", g.rig.Part), "+y"})
 	}
@@ -88,6 +91,7 @@ func (g *outward) result() Result {
 	if g.doc().Facing.Inward {
 		edits = append(edits, Edit{g.pointer("facing/inward"), false})
 	}
+	// Nothing else is turned the wrong way, so the roll is.
 	if len(edits) == 0 || g.doc().Facing.Roll.Moves() || g.rig.Roll(float64(g.frame)) != 0 {
 		edits = append(edits, Edit{g.pointer("facing/roll"), 0})
 	}

@@ -41,6 +41,7 @@ func profileOf(p *machine.Part, scale float64) *profile {
 	n := len(mesh.Positions) / 3
 	own := make([]geom.Vec, n) // side, up, forward
 	lo, hi := geom.V(math.Inf(1), math.Inf(1), math.Inf(1)), geom.V(math.Inf(-1), math.Inf(-1), math.Inf(-1))
+	// In the part's own side, up and forward, from its pivot: the axes in which neighbours stand in line.
 	for i := range own {
 		v := vertexAt(mesh.Positions, 0, i).Sub(a.Pivot).Mul(scale)
 		q := geom.V(v.Dot(a.Side), v.Dot(a.Up), v.Dot(a.Forward))
@@ -53,6 +54,7 @@ func profileOf(p *machine.Part, scale float64) *profile {
 	for i := range out.rear {
 		out.rear[i], out.front[i] = math.Inf(1), math.Inf(-1)
 	}
+	// A part without extent across has nothing to run into.
 	if !(out.dx > 0 && out.dy > 0) {
 		return out
 	}
@@ -62,9 +64,11 @@ func profileOf(p *machine.Part, scale float64) *profile {
 		if det == 0 {
 			continue // seen edge on
 		}
+		// Cells outside by rounding count as those at the edge.
 		cell := func(v, low, d float64) int { return min(max(int(math.Floor((v-low)/d)), 0), k-1) }
 		for j := cell(min(p.Y, q.Y, r.Y), lo.Y, out.dy); j <= cell(max(p.Y, q.Y, r.Y), lo.Y, out.dy); j++ {
 			for i := cell(min(p.X, q.X, r.X), lo.X, out.dx); i <= cell(max(p.X, q.X, r.X), lo.X, out.dx); i++ {
+				// At the middle of a cell, by the triangle's own shares (barycentric coordinates).
 				x, y := lo.X+(float64(i)+0.5)*out.dx, lo.Y+(float64(j)+0.5)*out.dy
 				u := ((x-p.X)*(r.Y-p.Y) - (r.X-p.X)*(y-p.Y)) / det
 				v := ((q.X-p.X)*(y-p.Y) - (x-p.X)*(q.Y-p.Y)) / det
@@ -77,6 +81,7 @@ func profileOf(p *machine.Part, scale float64) *profile {
 			}
 		}
 	}
+	// Cells that no triangle covers are holes: what is behind them may come through.
 	for at := range out.rear {
 		if out.front[at] >= out.rear[at] {
 			out.x = append(out.x, lo.X+(float64(at%k)+0.5)*out.dx)
@@ -102,6 +107,7 @@ func (out *profile) hinged(p *machine.Part, scale, pitch float64) {
 	ahead, behind := middle+pitch/2, middle-pitch/2
 	out.pins = [2]float64{behind, ahead}
 	reach := hi - ahead
+	// Half the height of the part is the radius of an end that is round.
 	if tall := float64(overlapCells) * out.dy / 2; reach <= 0 || reach > roundEnd*tall {
 		return // not round: longer beyond the pin than it is high
 	}
@@ -152,6 +158,7 @@ func newOverlap(m *measure) *overlap {
 func (g *overlap) profile(piece int) *profile {
 	k := g.rig.PartOf(piece)
 	p, known := g.profiles[k]
+	// Pieces of one part share a profile: it is looked through once.
 	if !known {
 		part := &g.scene.Parts[k]
 		p = profileOf(part, g.doc().Scale)
@@ -169,6 +176,7 @@ func (g *overlap) look(f *moment) {
 	}
 	g.settled = true
 	p := g.pieces(f.pic)
+	// Below 0 is a gap, so the first figure has to be below any.
 	g.take(math.Inf(-1), f.frame, 0)
 	g.neighbours(p, func(a, b int) {
 		pa, pb := g.profile(a), g.profile(b)
@@ -176,8 +184,10 @@ func (g *overlap) look(f *moment) {
 			g.deepest(g.along(p, a, b, pa, pb), f.frame, a)
 			return
 		}
+		// Each is looked at in the other's axes.
 		fa, fb := g.own(p, a), g.own(p, b)
 		toA, toB := fa.Inverse().Mul(fb), fb.Inverse().Mul(fa)
+		// By their boxes first: most pairs cannot be deeper than what has been seen.
 		if g.worst.seen && pa.bound(pb, toA, toB) <= g.value {
 			return // not by more than has been seen
 		}
@@ -186,6 +196,7 @@ func (g *overlap) look(f *moment) {
 		most := g.value          // what is less deep than has been seen is passed over
 		for i := range pb.back { // what is behind b, in a
 			v := geom.V(pb.x[i], pb.y[i], pb.back[i])
+			// By the forward coordinate alone, which is cheap, most cells are passed over.
 			if pa.most-forward(&toA, v) < most-1e-9 {
 				continue
 			}
@@ -223,6 +234,7 @@ func (g *overlap) deepest(v float64, frame, piece int) {
 // along is by how much two bodies that bend run into one another along their path.
 func (g *overlap) along(p *rig.Pieces, a, b int, pa, pb *profile) float64 {
 	way := p.Distances[b] - p.Distances[a]
+	// Over the seam the next one is once round ahead.
 	if way <= 0 {
 		way += g.rig.Curve.Length()
 	}
@@ -269,6 +281,7 @@ func (g *overlap) result() Result {
 	switch {
 	case r.State == Outside:
 		r.Word = "clash"
+		// Piece 1 follows the last.
 		next := g.piece%g.rig.Layout.Count + 2
 		if g.piece+1 == g.rig.Layout.Count {
 			next = 1
@@ -288,6 +301,7 @@ func (g *overlap) remedies(by float64) []Remedy {
 	var out []Remedy
 	i := g.rig.PartOf(g.piece)
 	part, own := &g.scene.Doc.Parts[i], g.scene.Parts[i].Length
+	// As much shorter as it is too long, in the part's own size.
 	fit := (own*g.doc().Scale - by) / g.doc().Scale
 	sp := g.doc().Traits().Spacing
 	var keep []Edit // a pitch that follows the piece's length has to stay what it is
@@ -301,6 +315,7 @@ func (g *overlap) remedies(by float64) []Remedy {
 	}
 	pitch := g.rig.Layout.Pitch + by
 	if w := g.wrap(); w != nil && w.Keep != nil {
+		// As many links of the new pitch as fit the belt's length.
 		links := int(math.Round(float64(w.Keep.Links) * w.Keep.Pitch / pitch))
 		if links >= 3 {
 			out = append(out, Remedy{fmt.Sprintf("Fit the pitch to the piece: %d links of %s", links, g.units.Length(pitch)), []Edit{
