@@ -35,6 +35,7 @@ func (g *cloth) lookAt(f *moment) {
 			g.crossed.at = at
 		}
 	}
+	// Only the last frame: before it cloth is meant to move.
 	if f.frame == g.scene.Doc.Range.Last && f.before != nil {
 		g.last = true
 		was := g.pieces(f.before).Positions
@@ -59,6 +60,7 @@ func (g *cloth) stretched() Result {
 	r.Text = fmt.Sprintf("No edge of the cloth is more than %.2f %% longer than at rest, %s.", r.Value, g.every())
 	run := g.rig.Cloth()
 	switch {
+	// Its points stand where they were before, so its stretch says nothing.
 	case run.Broken:
 		r.State, r.Word = Outside, "breaks"
 		r.Text = "The simulation throws the cloth out of all bounds. From there on it is shown where it was before."
@@ -84,6 +86,7 @@ func (g *cloth) through() Result {
 }
 
 func (g *cloth) itself() Result {
+	// One that may pass through itself is not asked.
 	if g.doc().Drape.Through {
 		return Result{}
 	}
@@ -100,6 +103,7 @@ func (g *cloth) itself() Result {
 }
 
 func (g *cloth) rests() Result {
+	// A loop has no end to have come to rest at.
 	if !g.scene.Doc.PlaysOnce() || !g.last {
 		return Result{}
 	}

@@ -34,12 +34,14 @@ func (g *steps) lookAt(f *moment) {
 	g.prints = g.rig.Footprints(g.prints, p, float64(f.frame))
 	ground := g.scene.Ground()
 	for _, s := range g.prints {
+		// Each plant of each copy for itself: from one to the next the foot is meant to move.
 		if s.Stands {
 			key := [4]int{s.Copy, s.Foot, s.Plant[0], s.Plant[1]}
 			box, known := g.places[key]
 			if !known {
 				box = geom.EmptyBox()
 			}
+			// Seen from above: going down with the ground it stands on is no slide.
 			box = box.Extend(geom.V(s.At.X, 0, s.At.Z))
 			g.places[key] = box
 			if g.slide.take(box.Size().Norm(), f.frame, s.Copy) {
@@ -50,6 +52,7 @@ func (g *steps) lookAt(f *moment) {
 			g.short.at, g.short.along = s.At, g.rig.Distance(s.Copy, float64(f.frame))
 			g.names[0] = s.Name
 		}
+		// Above the ground it is no matter how far.
 		if y, _ := ground.Height(s.At.Z); g.sink.take(max(y-s.At.Y, 0), f.frame, s.Copy) {
 			g.sink.at = s.At
 		}
@@ -61,10 +64,12 @@ func (g *steps) lookAt(f *moment) {
 	n := len(joints)
 	for i, m := range p.Joints {
 		k := i % n
+		// The root goes where the way takes it.
 		if joints[k].Parent < 0 {
 			continue
 		}
 		up := i - k + joints[k].Parent
+		// Against its parent, so that a turn of the whole figure is no turn of its joints.
 		a, b := was.Joints[up].Inverse().Mul(was.Joints[i]), p.Joints[up].Inverse().Mul(m)
 		if by := max(geom.Angle(a.X, b.X), geom.Angle(a.Y, b.Y), geom.Angle(a.Z, b.Z)) * inDegrees; g.turn.take(by, f.frame, i/n) {
 			g.turn.at, g.bent = m.P, joints[k].Name
@@ -77,6 +82,7 @@ func (g *steps) mergeWith(later looker) {
 	for key, box := range o.places {
 		mine, known := g.places[key]
 		if known {
+			// A plant that two workers have seen parts of is one.
 			box = box.Extend(mine.Min).Extend(mine.Max)
 		}
 		g.places[key] = box
@@ -100,6 +106,7 @@ func (g *steps) slides() Result {
 	r := Result{ID: "slide", Rig: g.id, Unit: "m", Value: g.slide.value, Tolerance: slideTol, Word: "stands"}
 	r.State = grade(r.Value, r.Tolerance)
 	before := 0.0
+	// What the file's keys do by themselves is no fault of the way.
 	c := g.scene.Rigs[g.index].CycleFeet()
 	for _, f := range c {
 		before = max(before, f.Slides)
@@ -107,10 +114,11 @@ func (g *steps) slides() Result {
 	own := fmt.Sprintf(" By its keys alone, going straight, a foot slides by up to %s.", g.units.Length(before))
 	switch {
 	case len(c) == 0:
-		r.Word = "no feet"
+		r.State, r.Word = Near, "no feet"
 		r.Text = "No foot that stands was found in its motion: nothing was looked at. Name its feet in the step Cycle."
 		return r
 	case !g.slide.seen:
+		r.State, r.Word = Near, "not seen"
 		r.Text = "No foot stands in any frame of the range: nothing was looked at."
 		return r
 	}
@@ -120,6 +128,7 @@ func (g *steps) slides() Result {
 		r.Word = "slides"
 		r.Text = fmt.Sprintf("%s gets about by %s while it stands, until frame %d.", g.slid, g.units.Length(r.Value), g.slide.frame) + own
 		if d := g.doc().Cycle; d.Legs == scene.LegsFree {
+			// By its own clock its rounds do not go with its way; by the way they do.
 			r.Remedies = append(r.Remedies, Remedy{"Let its legs reach for the ground", []Edit{{g.pointer("cycle/legs"), scene.LegsReach}}})
 		} else if d.Pace == scene.PaceTime {
 			r.Remedies = append(r.Remedies, Remedy{"Let its rounds go by its way", []Edit{{g.pointer("cycle/pace"), scene.PaceDistance}}})
@@ -160,6 +169,7 @@ func (g *steps) sinks() Result {
 func (g *steps) strides() Result {
 	gait, rg := g.rig.Gait(), g.scene.Doc.Range
 	first, end := float64(rg.First), float64(rg.Last)
+	// Over all of the range, so that a pace that comes and goes is told by what it comes to.
 	r := Result{ID: "stride", Rig: g.id, Unit: "%", Tolerance: strideTol, Word: "true"}
 	way, rounds := g.rig.Distance(0, end)-g.rig.Distance(0, first), g.rig.Rounds(0, end)-g.rig.Rounds(0, first)
 	if rounds != 0 {

@@ -27,6 +27,7 @@ func (g *fall) result() Result {
 	}
 	r.Text = fmt.Sprintf("All %d pieces fall%s; the last has come to rest at frame %d. Worked out without friction: with it a run is slower.", count, rate, ends)
 	if r.State == Outside {
+		// Where it stops, when the rest has come to rest.
 		r.Where = g.where(max(g.run.Piece-1, 0), min(ends, last))
 		r.Word = "stops"
 		if g.run.First == 0 {
@@ -35,6 +36,7 @@ func (g *fall) result() Result {
 		r.Text = fmt.Sprintf("%d of %d pieces fall: %s. Worked out without friction.", g.run.Fallen, count, g.run.Why)
 		return r
 	}
+	// All of it falls, but nobody sees the end.
 	if ends > last {
 		r.Word = "cut short"
 		r.Text += fmt.Sprintf(" The range ends before, at frame %d.", last)

@@ -32,6 +32,7 @@ func (g *payout) lookAt(f *moment) {
 	end := 3 * g.rig.SurfaceVertices(0)
 	if !now.Out && now.To > now.From {
 		// The lower corners of the sheet's face at the roll, as they are in the picture.
+		// The sheet's vertices end with those of its two end faces, four each.
 		k := end/3 - 4
 		if doc.Winds {
 			k -= 4
@@ -41,11 +42,13 @@ func (g *payout) lookAt(f *moment) {
 			g.gap.along, g.gap.at = now.Laid, under
 		}
 	}
+	// Up to where its travel would have it: in a dip tighter than the roll it stays behind.
 	if base := g.rig.Travel(frame) + g.rig.Offset(frame); !now.Out {
 		if g.dip.take(max(base, 0)-now.Laid, f.frame, 0) {
 			g.dip.along, g.dip.at = now.Laid, at(now.Laid)
 		}
 	}
+	// Sideways alone: over its face a sheet bends freely.
 	for k := range sideLooks + 1 {
 		d := now.From + (now.To-now.From)*float64(k)/sideLooks
 		fr := posed.Field.Frame(d)

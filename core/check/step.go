@@ -26,6 +26,7 @@ func newStep(m *measure) *step {
 	g := &step{measure: m}
 	g.other = slices.IndexFunc(m.scene.Doc.Rigs, func(r scene.Rig) bool { return r.ID == m.doc().InStep })
 	first := float64(m.scene.Doc.Range.First)
+	// They may begin a pitch apart: in step is what they do from there on.
 	g.mine0, g.theirs0 = m.rig.Distance(0, first), m.scene.Rigs[g.other].Distance(0, first)
 	return g
 }
@@ -59,10 +60,12 @@ func (m *measure) stepRemedies(other int, theirs []float64) []Remedy {
 	a, b := &d.Rigs[m.index].Travel, &d.Rigs[other].Travel
 	name := d.Rigs[other].Name
 	var out []Remedy
+	// One that is led or driven has no keys of its own to take over.
 	if m.doc().Traits().Lead == nil && d.Rigs[other].Traits().Lead == nil && !b.Driven() {
 		start, theirStart := m.rig.Travel(float64(d.Range.First)), m.scene.Rigs[other].Travel(float64(d.Range.First))
 		same := *b
 		same.Keys = slices.Clone(b.Keys)
+		// From where it stands: it moves as the other does, not to where the other is.
 		for i := range same.Keys {
 			same.Keys[i].Value += start - theirStart
 		}
@@ -72,10 +75,12 @@ func (m *measure) stepRemedies(other int, theirs []float64) []Remedy {
 		if b.Moves() {
 			out = append(out, Remedy{"Move as " + name + " does", []Edit{{m.pointer("travel"), same}}})
 		}
+		// The same number of keys is most likely the same motion with other curves.
 		if len(a.Keys) == len(b.Keys) && len(a.Keys) > 1 {
 			var edits []Edit
 			for i := range a.Keys {
 				if shape := b.Keys[i].Shape; shape != a.Keys[i].Shape && shape != motion.Free {
+					// A key without a shape is straight; left out it would keep the one that it had.
 					if shape == "" {
 						shape = motion.Straight
 					}
@@ -115,13 +120,18 @@ func (m *measure) bestShift(theirs []float64) (shift int, left float64) {
 	}
 	now := differ(0)
 	left = now
+	// A little shift either way before a greater one: of equals the least is offered.
 	for s := 1; s <= min(n/2, maxShift); s++ {
+		if m.ctx.Err() != nil {
+			return 0, now
+		}
 		for _, by := range [2]int{s, -s} {
 			if d := differ(by); d < left-1e-12 {
 				shift, left = by, d
 			}
 		}
 	}
+	// Less than half of it gone is no better in anyone's eyes.
 	if left > now/2 {
 		return 0, now
 	}

@@ -41,6 +41,7 @@ func (t *Terms) Tolerate(text string) error {
 	}
 	out := tolerance{text: value}
 	number := value
+	// Longer endings come first: mm before m.
 	for _, u := range units {
 		if rest, has := strings.CutSuffix(value, u.name); has {
 			number, out.unit, out.value = strings.TrimSpace(rest), u.of, u.times
@@ -98,10 +99,12 @@ func (t *Terms) Judge(results []Result) ([]Result, error) {
 			continue
 		}
 		if x, asked := t.tolerances[r.ID]; asked {
+			// A speed of metres a frame may be given in metres.
 			own, _, _ := strings.Cut(r.Unit, "/") // of a speed its length
 			if x.unit != "" && x.unit != own {
 				return nil, fmt.Errorf("%s=%s: %s of %s is measured in %s", r.ID, x.text, r.ID, r.Rig, r.Unit)
 			}
+			// Its figure decided; what is out for another reason stays so whatever is allowed.
 			if r.State == grade(r.Value, r.Tolerance) {
 				r.State = grade(r.Value, x.value)
 			}
