@@ -45,6 +45,7 @@ func (c *Builder) belt(i int, note func(string)) *belt {
 		c.Say(err, "%s", address)
 		return nil
 	}
+	// All of its wheels are free: there is nothing to lie on.
 	if len(b.of) == 0 {
 		return say(nil)
 	}
@@ -61,6 +62,7 @@ func (c *Builder) belt(i int, note func(string)) *belt {
 			b.moves = true
 		}
 	}
+	// The ground below differs from frame to frame.
 	b.moves = b.moves || shape.OnGround()
 	c.belts[i] = b
 	w, ok := c.winchOf(i)
@@ -76,6 +78,7 @@ func (c *Builder) belt(i int, note func(string)) *belt {
 	}
 	if a := shape.Anchor - 1; a >= 0 && b.index[a] >= 0 {
 		if k := b.rest.Contacts[b.index[a]]; k.Touches && !shape.Wheels[a].Ground {
+			// The middle of the arc as it is at first; from there on the place on the rim stays.
 			b.anchor = k.Heading - b.wheels[b.index[a]].Sense()*k.Angle/2
 			if b.rest, _, err = c.lay(i, c.Clock.First); err != nil {
 				return say(err)
@@ -89,6 +92,7 @@ func (c *Builder) belt(i int, note func(string)) *belt {
 			if !ok {
 				break
 			}
+			// The length changes where pins lie on the wheels, so they are marched again.
 			free, err := taut(c.gear(i, c.Clock.First))
 			if err != nil {
 				return say(err)
@@ -131,6 +135,7 @@ func (b *belt) pinsCover(k *scene.KeptLength) (covered float64, ok bool) {
 // settled on the ground, which is returned as it lies in the belt's plane.
 func (s *Machine) hubs(i int, frame float64) ([]mech.Wheel, mech.Ground) {
 	b := s.belts[i]
+	// Copies: frames are asked for by many at once.
 	wheels := append([]mech.Wheel(nil), b.wheels...)
 	ahead, up, _ := b.shape.Axes()
 	for k, on := range b.on {
@@ -142,6 +147,7 @@ func (s *Machine) hubs(i int, frame float64) ([]mech.Wheel, mech.Ground) {
 	if !b.shape.OnGround() {
 		return wheels, nil
 	}
+	// Only the ground below the wheels.
 	lo, hi := math.Inf(1), math.Inf(-1)
 	for k := range wheels {
 		lo, hi = min(lo, wheels[k].X-wheels[k].R), max(hi, wheels[k].X+wheels[k].R)
@@ -190,6 +196,7 @@ func (s *Machine) gear(i int, frame float64) *mech.Gear {
 		w := &b.shape.Wheels[n]
 		if w.Ground {
 			y, _ := ground.Rest(wheels[k].X, wheels[k].R+b.shape.Depth)
+			// A wheel in the air, at the end of its spring, leaves the belt hanging.
 			g.Down[k] = math.Abs(y-wheels[k].Y) < downTol
 		}
 		g.Slack[k] = w.Slack
@@ -203,6 +210,7 @@ func (s *Machine) gear(i int, frame float64) *mech.Gear {
 
 // taut lays a belt without a length to keep to.
 func taut(g *mech.Gear) (*mech.Solved, error) {
+	// Without a length there is nothing to take up, and the tensioner stays.
 	free := *g
 	free.Length = 0
 	return mech.Solve(&free)
@@ -219,6 +227,7 @@ func (s *Machine) lay(i int, frame float64) (*mech.Solved, *mech.Gear, error) {
 	b := s.belts[i]
 	if b.shape.Ends != nil {
 		p, err := s.reeved(s.winches[i], i, frame)
+		// A belt with ends keeps no length between its wheels: what is over hangs off the last.
 		return &mech.Solved{Belt: p.belt}, nil, err
 	}
 	g := s.gear(i, frame)
@@ -250,6 +259,7 @@ func (b *belt) begin(out *mech.Solved, k int, ground mech.Ground) {
 	heading := b.anchor
 	w, c := &out.Wheels[k], &out.Contacts[k]
 	if b.shape.Wheels[b.of[k]].Ground {
+		// On the ground distances begin where the wheel touches, so that what lies there stands still.
 		_, touch := ground.Rest(w.X, w.R+b.shape.Depth)
 		heading = math.Atan2(w.X-touch.X, touch.Y-w.Y)
 	}
@@ -346,6 +356,7 @@ func (s *Machine) EvenCurve(i int, frame float64) *path.Curve {
 func (s *Machine) linked(i int, frame float64) *mech.Solved {
 	b := s.belts[i]
 	plain := s.plainly(i, frame)
+	// A taut belt has nothing to give its links.
 	if !plain.Hanging && plain.TakenUp == 0 || plain.gear == nil {
 		return plain.Solved
 	}
@@ -357,6 +368,7 @@ func (s *Machine) linked(i int, frame float64) *mech.Solved {
 	root, _ := place.Root(curve, b.first(frame), pitch)
 	pins := make([]float64, b.shape.Keep.Links+1)
 	place.March(pins, make([]geom.Vec, len(pins)), curve, root, pitch)
+	// By what the links need beyond the curve's length, or less.
 	exact, err := plain.Longer(plain.gear, pins[len(pins)-1]-root-curve.Length())
 	if err != nil {
 		return plain.Solved
@@ -395,6 +407,7 @@ func (s *Machine) MoveToFit(i, wheel int, frame float64) (way float64, ok bool) 
 	if now.Hanging {
 		kept = now.Length
 	}
+	// Farther off the wheels would have to change places.
 	reach := kept / 4
 	got, err := mech.Solve(&mech.Gear{Wheels: wheels, Ground: ground, Depth: b.shape.Depth, Length: kept,
 		TakeUp: &mech.TakeUp{Wheel: k, X: 1, Least: -reach, Most: reach}})

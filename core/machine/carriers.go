@@ -48,6 +48,7 @@ func (t *tug) moves() bool {
 func (c *Builder) Carrier(i int) bool {
 	d, k := &c.Doc.Carriers[i], &c.carriers[i]
 	c.Once("carrier", d.ID, d.Name, fmt.Sprintf("carriers[%d]", i), func() {
+		// Where it is is asked in every frame; by what it rides is found once.
 		k.parent = -1 // of one that rides on a path: what its path rides on
 		if d.Ride == nil {
 			k.parent = c.CarrierIndex(c.Doc.ParentOf(d))
@@ -67,6 +68,7 @@ func (c *Builder) Carrier(i int) bool {
 		k.at = [3]*Signal{get("x"), get("y"), get("z")}
 		k.heading, k.pitch, k.bank = get("heading"), get("pitch"), get("bank")
 		if d.Ground != nil {
+			// The wheels at rest are enough: belts are laid on what stands, not the other way round.
 			k.riding = c.newRiding(d.ID, d.Ground.Soften)
 		}
 		if d.Ride != nil {
@@ -79,6 +81,7 @@ func (c *Builder) Carrier(i int) bool {
 				k.behind = c.carriers[p].behind + 1
 			}
 		}
+		// Each link is one more call deep in every frame.
 		if c.TooLong(k.behind, "carriers[%d]", i) {
 			return
 		}
@@ -125,6 +128,7 @@ func (s *Machine) CarrierPlace(i int, frame float64) geom.Rigid {
 	k := &s.carriers[i]
 	const degree = math.Pi / 180
 	if k.riding != nil {
+		// Heading and place over ground are in how it stands; only height, pitch and bank are counted from there.
 		own := geom.Turned(0, k.pitch.At(frame, s.Clock)*degree, k.bank.At(frame, s.Clock)*degree)
 		own.P = geom.V(0, k.at[1].At(frame, s.Clock), 0)
 		return s.stands.Get(i, frame, func() geom.Rigid { return s.stood(i, frame) }).Mul(own)
@@ -146,6 +150,7 @@ func (s *Machine) RidePlace(r *Ride, frame float64) geom.Rigid {
 func (s *Machine) rideAt(r *Ride, frame float64) geom.Rigid {
 	field := r.field
 	if s.deforms[r.path] {
+		// A path that deforms has another frame at the same distance.
 		if f, err := facing.New(s.CurveAt(r.path, frame), facing.Spec{Mode: facing.Steady}); err == nil {
 			field = f
 		}
@@ -157,6 +162,7 @@ func (s *Machine) rideAt(r *Ride, frame float64) geom.Rigid {
 		m.P = f.P
 		return m
 	case scene.TurnLevel:
+		// The heading of the path alone: no climb and no roll.
 		m := geom.Turned(math.Atan2(f.T.X, f.T.Z), 0, 0)
 		m.P = f.P
 		return m
@@ -178,6 +184,7 @@ func (c *Builder) tugsOf(i int) (tugs []tug, ok bool) {
 		if d.Path != p.ID {
 			continue
 		}
+		// A tug's weights go by the points as drawn; that it pulls them does not change how far they are apart for it.
 		t := tug{handle: d.Handle, on: c.CarrierIndex(d.On), belt: -1, weight: weights(p, d)}
 		if w := d.Wheel; w != nil {
 			t.belt, t.wheel = c.pathAt[w.Path], w.Wheel-1
@@ -202,6 +209,7 @@ func weights(p *scene.Path, d *scene.Tug) []float64 {
 	for _, h := range d.Points {
 		w[h-1] = 1
 	}
+	// Without a reach only the points that are named.
 	if d.Reach == 0 {
 		return w
 	}
@@ -214,10 +222,12 @@ func weights(p *scene.Path, d *scene.Tug) []float64 {
 					break
 				}
 				j = (j + n) % n
+				// Along the chords from point to point, either way round.
 				if way += pts[j].Sub(pts[i]).Norm(); way >= d.Reach {
 					break
 				}
 				u := 1 - way/d.Reach
+				// Of two holds the stronger counts: they are one hand.
 				w[j] = max(w[j], u*u*(3-2*u))
 				i = j
 			}
@@ -251,6 +261,7 @@ func controlPoints(s *scene.PathShape) (pts []geom.Vec, closed bool) {
 // pulled is the shape of path i as its tugs pull it at a frame.
 func (s *Machine) pulled(i int, frame float64) *scene.PathShape {
 	shape := &s.Doc.Paths[i].Shape
+	// Ends that something holds come first: what pulls points of a cable pulls nothing, it has none.
 	if h := shape.Hang; h != nil && (h.FromOn != "" || h.ToOn != "" || s.winches[i] != nil) {
 		h = s.heldHang(i, h, frame)
 		if s.winches[i] != nil {
@@ -264,6 +275,7 @@ func (s *Machine) pulled(i int, frame float64) *scene.PathShape {
 		m := geom.Still
 		if t.belt >= 0 {
 			// As the hub has moved since the first frame, without its turning.
+			// A wheel that springs or takes up moves its hub against what it rides on.
 			by := s.hubPlace(t.belt, t.wheel, frame).Sub(s.hubPlace(t.belt, t.wheel, s.Clock.First))
 			m.P = s.PathPlace(i, frame).Inverse().Turn(by)
 		}
@@ -311,6 +323,7 @@ func (t *tug) apply(shape *scene.PathShape, to func(p geom.Vec, w float64) geom.
 			p.At, p.In, p.Out = at, in.Sub(at), out.Sub(at)
 		}
 		for i := range pts {
+			// A smooth point would turn its handles after its neighbours, which have been pulled elsewhere.
 			pts[i].Handles = path.Free // as resolved: what is pulled is not smoothed anew
 		}
 		out.Spline = scene.SplineOf(pts, shape.Spline.Closed)
@@ -352,6 +365,7 @@ func (s *Machine) shapedTo(i, steps int, frame float64) (*path.Curve, error) {
 	defer cache.Done()
 	b := stepping{cache: cache, curve: func(id string) *path.Curve { return s.CurveAt(s.pathAt[id], frame) }, on: s, path: i, frame: frame}
 	curve, first, err := s.still[i].curve, s.still[i].steps, error(nil)
+	// Asked for a state before the first step that moves: it is made from the shape.
 	if curve == nil || first > steps {
 		first = 0
 		curve, err = cache.New(s.spansAt(i, frame))
@@ -376,6 +390,7 @@ func (s *Machine) spansAt(i int, frame float64) (spans []path.Span, closed bool)
 		return s.pulled(i, frame).Spans(nil)
 	}
 	// On a fixture, or the track of a thing: the same in every frame.
+	// What lies on a fixture is carried along with it.
 	base := s.Shaped[i].Base
 	return base.Spans(), base.Closed()
 }

@@ -31,6 +31,7 @@ func (c *Builder) stepper(i int, onPath string, side float64) func(a, b float64)
 	}
 	shape := s.belts[j].shape
 	anchor := shape.Anchor - 1
+	// An anchor that is not on the ground does not say what lies there.
 	if anchor >= 0 && (!shape.Wheels[anchor].Ground || shape.Wheels[anchor].Free) {
 		anchor = -1
 	}
@@ -63,6 +64,7 @@ func (c *Builder) stepper(i int, onPath string, side float64) func(a, b float64)
 			return way // its contact is at distance 0 in either frame
 		}
 		now, then := s.evenly(j, b), s.evenly(j, a)
+		// By how much that wheel's place on the belt has moved.
 		p, ok := now.Beside(s.belts[j].index[k], y.heading)
 		q, known := then.Beside(s.belts[j].index[k], x.heading)
 		if !ok || !known {

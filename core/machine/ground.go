@@ -29,6 +29,7 @@ func (c *Builder) newRiding(id string, soften float64) *riding {
 	for i := range c.Doc.Paths {
 		p := &c.Doc.Paths[i]
 		w := p.Shape.Wrap
+		// Only belts that ride on it: others have wheels of their own carriers.
 		if w == nil || c.Doc.PathCarrier(p) != id {
 			continue
 		}
@@ -63,6 +64,7 @@ func (r *riding) need(dst []float64, g mech.Ground, level geom.Rigid) []float64 
 	for i := range r.wheels {
 		w := &r.wheels[i]
 		p := level.Apply(geom.V(w.hub.X, 0, w.hub.Z))
+		// The profile runs along z; a carrier that goes across it meets it stretched.
 		y, _ := g.RestAcross(p.Z, w.reach, cos)
 		dst = append(dst, y-w.hub.Y)
 	}
@@ -84,6 +86,7 @@ func (r *riding) fit(need []float64) lie {
 	}
 	var l lie
 	switch det := xx*zz - xz*xz; {
+	// Wheels on one line or in one point say nothing of the rest of the plane.
 	case det > 1e-9*xx*zz && det > 0:
 		l.left, l.ahead = (xy*zz-zy*xz)/det, (zy*xx-xy*xz)/det
 	case zz > 1e-12:
@@ -107,6 +110,7 @@ func (r *riding) rest(need []float64, l lie, middle float64) lie {
 	for i := range need {
 		for k := range need {
 			a, b := r.wheels[i].hub.Z, r.wheels[k].hub.Z
+			// One behind the middle and one ahead of it: on others it would tip over.
 			if a > middle || b <= middle || b-a < 1e-9 {
 				continue
 			}
@@ -146,6 +150,7 @@ func (s *Machine) stood(i int, frame float64) geom.Rigid {
 		// A body on critically damped springs over moving ground answers a step after t
 		// by w (2 - w t) exp(-w t): it lags behind no even slope (control theory).
 		w := 4 / r.soften
+		// Whole quarters of a frame, so that neighbouring frames ask for the same moments.
 		step := max(math.Ceil(softSpan*r.soften/softParts*4), 1) / 4
 		var sum lie
 		weights := 0.0
@@ -192,11 +197,13 @@ func (s *Machine) level(i int, frame float64) geom.Rigid {
 func (s *Machine) section(room mech.Ground, pose geom.Rigid, w *scene.WrapShape, lo, hi float64) mech.Ground {
 	ahead, up, off := w.Axes()
 	origin, x, y := pose.Apply(off), pose.Turn(ahead), pose.Turn(up)
+	// A belt that stands upright has no ground below it along itself.
 	flat := math.Hypot(x.X, x.Z)
 	if flat < 1e-6 {
 		return nil
 	}
 	hx, hz := x.X/flat, x.Z/flat
+	// A little beyond, so that wheels near the ends find ground to roll on to.
 	size := hi - lo
 	lo, hi = lo-size/2, hi+size/2
 	at := func(u float64, h float64) mech.Point {

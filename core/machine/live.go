@@ -34,6 +34,7 @@ func (c *Builder) liveSteps(i int) bool {
 				return false
 			}
 			if s.Wave.With != "" {
+				// Only the rig's travel is asked for, not the rig: that may lie on this very path.
 				if w.with = c.Value("rigs/" + s.Wave.With + "/travel"); w.with == nil {
 					return false
 				}
@@ -66,7 +67,9 @@ func (c *Builder) liveSteps(i int) bool {
 			return false
 		}
 		if w != nil {
+			// What is paid out changes the shape, even while the drum stands in the first frame.
 			c.winches[i], c.deforms[i] = w, true
+			// Said while it is compiled; in later frames the check of tension sees it.
 			first := c.paid(w, i, c.heldHang(i, h, c.Clock.First), c.Clock.First).hang
 			v := geom.FromArray(first.To).Sub(geom.FromArray(first.From))
 			if _, err := mech.Hang(math.Hypot(v.X, v.Z), v.Y, first.Length); err != nil {
@@ -84,6 +87,7 @@ func (c *Builder) stepMoves(s scene.Step) bool {
 	case s.Off:
 		return false
 	case s.Wave != nil:
+		// A wave whose values stand still, and whose rig does, is a shape like any other.
 		with := c.waves[s.Wave].with
 		return s.Wave.Side.Moves() || s.Wave.Up.Moves() || s.Wave.Phase.Moves() || with != nil && with.v.Moves()
 	case s.Join != nil:
@@ -153,6 +157,7 @@ func (b *stepping) beat(beats int) float64 {
 // wave swings the curve.
 func (b *stepping) wave(w *scene.WaveStep, in *path.Curve) ([]path.Span, string, error) {
 	v, clock := b.on.waves[w], b.on.Clock
+	// Thirty spans a wave draw a sine within its chord error.
 	if n := in.Length() / w.Wavelength; n > path.MostSpans/30 {
 		return nil, "", fmt.Errorf("a wavelength of %g m makes %.0f waves: at least %.3g m is accepted", w.Wavelength, n, in.Length()*30/path.MostSpans)
 	}
@@ -161,6 +166,7 @@ func (b *stepping) wave(w *scene.WaveStep, in *path.Curve) ([]path.Span, string,
 		from = v.with.At(b.frame, clock)
 	}
 	note := ""
+	// On a loop a part of a wave would leave a step at the seam.
 	if n := math.Round(in.Length() / w.Wavelength); in.Closed() && math.Abs(n*w.Wavelength-in.Length()) > 1e-9*in.Length() {
 		note = fmt.Sprintf("%.0f waves of %.4g m close on the path.", max(n, 1), in.Length()/max(n, 1))
 	}
@@ -205,6 +211,7 @@ func newLag(s *Machine, doc *scene.LagStep) *lag {
 	if doc.First != nil {
 		return &lag{first: float64(*doc.First)}
 	}
+	// What swings decays as exp(-damping 2 pi f t).
 	settle := s.Clock.FPS * settled / (2 * math.Pi * doc.Frequency * max(doc.Damping, 0.02))
 	return &lag{first: s.Clock.First - math.Ceil(min(settle, lagBefore))}
 }
@@ -229,6 +236,7 @@ func (b *stepping) lag(k int, doc *scene.LagStep, in *path.Curve) []path.Span {
 		to = length
 	}
 	fade := 1.0
+	// Cut off it would jump back to where it is drawn to.
 	if doc.Last != nil && b.frame > float64(*doc.Last) { // it comes to rest within one swing
 		fade = 1 - (b.frame-float64(*doc.Last))/(s.Clock.FPS/doc.Frequency)
 		fade = max(fade, 0)
@@ -271,6 +279,7 @@ func (l *lag) offsets(s *Machine, i, k int, doc *scene.LagStep, frame float64) [
 		if s.stop.Err() != nil { // while it is compiled, which then ends
 			return out
 		}
+		// In the world: what swings does not know what the path rides on.
 		goal := s.goals(i, k, l.first+n)
 		now := make([]state3, lagStations)
 		for j := range now {
@@ -293,6 +302,7 @@ func (l *lag) offsets(s *Machine, i, k int, doc *scene.LagStep, frame float64) [
 		}
 		now, goal = moved, then
 	}
+	// Stations were integrated in the world; the curve is displaced in the path's own space.
 	back := s.PathPlace(i, frame).Inverse()
 	for j := range out {
 		out[j] = back.Turn(now[j].x.Sub(goal[j]))

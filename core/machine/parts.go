@@ -42,6 +42,7 @@ func (c *Builder) makePart(p *scene.Part) (Part, error) {
 		if err != nil {
 			return Part{}, err
 		}
+		// The asset's mesh is shared by all parts that name it; its scale is the part's.
 		if out.solid, err = solid.Scaled(f.Scale); err != nil {
 			return Part{}, err
 		}
@@ -71,6 +72,7 @@ func (c *Builder) makePart(p *scene.Part) (Part, error) {
 	if covered {
 		out.Mesh = part.Cover(out.Mesh)
 	}
+	// Cut last: bends need cuts across the whole part, whatever covers it.
 	out.Mesh = part.Slice(out.Mesh, out.Axes.Forward, p.Segments)
 	shape, err := json.Marshal(struct {
 		Shape    scene.PartShape

@@ -42,6 +42,7 @@ func (c *Builder) Path(i int) *path.Curve {
 	p := &c.Doc.Paths[i]
 	c.Once("path", p.ID, p.Name, fmt.Sprintf("paths[%d]", i), func() {
 		info := &c.Shaped[i]
+		// Not looked at, until a path over a mesh is.
 		info.LeastClearance = math.NaN()
 		note := func(text string) { info.Notes = append(info.Notes, text) }
 		var ok bool
@@ -51,6 +52,7 @@ func (c *Builder) Path(i int) *path.Curve {
 		if c.tugs[i], ok = c.tugsOf(i); !ok {
 			return
 		}
+		// Before the shape, which may ask for what depends on whether it moves.
 		c.deforms[i] = c.shapeMoves(i)
 		if !c.liveSteps(i) {
 			return
@@ -80,6 +82,7 @@ func (c *Builder) Path(i int) *path.Curve {
 					c.Say(err, "paths[%d].steps[%d].%s", i, k, did.Kind)
 					return
 				}
+				// The other path's fault is said at that path.
 				if next == nil {
 					return // what it needs has a fault of its own
 				}
@@ -214,6 +217,7 @@ func (m *Memo) next() {
 }
 
 func (m *Memo) over(p *Part, s *scene.OverShape, lay func() laid) laid {
+	// All that the way over a mesh depends on, in the part's own axes: moving the fixture changes none of it.
 	key := fmt.Sprintf("%x %v %v %v", p.Hash, s.Closed, s.Clearance, s.Points)
 	l, known := m.before[key]
 	if !known {
@@ -239,6 +243,7 @@ func (c *Builder) solid(i int) (*surface.Mesh, error) {
 // place count once.
 func track(r scene.Range, closed bool, place func(frame float64) geom.Vec) []path.Span {
 	const most = 5000
+	// Long ranges are drawn through every n-th frame.
 	every := r.Count()/most + 1
 	last := r.Last
 	if closed {

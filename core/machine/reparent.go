@@ -93,10 +93,12 @@ func rounded(m geom.Rigid) geom.Rigid {
 func (s *Machine) stay(c *scene.Carrier, i, parent int) {
 	r := s.Doc.Range
 	own := func(f float64) geom.Rigid { return s.CarrierPlace(parent, f).Inverse().Mul(s.CarrierPlace(i, f)) }
+	// How the two parents stand to each other.
 	between := func(f float64) geom.Rigid {
 		return rounded(s.CarrierPlace(parent, f).Inverse().Mul(s.CarrierPlace(s.carriers[i].parent, f)))
 	}
 	values := []*motion.Value{&c.At[0], &c.At[1], &c.At[2], &c.Turn.Heading, &c.Turn.Pitch, &c.Turn.Bank}
+	// Where they keep apart by the same, keys can be kept and shifted; else every frame needs one.
 	apart, still := between(s.Clock.First), true
 	for f := r.First; f <= r.Last; f++ {
 		still = still && between(float64(f)) == apart
@@ -111,6 +113,7 @@ func (s *Machine) stay(c *scene.Carrier, i, parent int) {
 		for k, v := range six(rounded(own(s.Clock.First))) {
 			*values[k] = motion.Number(v)
 		}
+	// Not turned against each other: shifting the values is all, in whatever way they are keyed.
 	case still && apart.X == geom.Still.X && apart.Y == geom.Still.Y:
 		for k, by := range apart.P.Array() {
 			values[k].Shift(by)

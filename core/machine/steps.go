@@ -73,6 +73,7 @@ func (b *stepping) step(k int, s *scene.Step, in *path.Curve) (out *path.Curve, 
 // onGround does to a curve what has to do with the ground, in the world, as the path lies there in
 // the first frame.
 func (b *stepping) onGround(in *path.Curve, do func(in *path.Curve, land path.Land) []path.Span) ([]path.Span, error) {
+	// As it lies in the first frame: a step of shape does not change from frame to frame.
 	pose := b.on.PathPlace(b.path, b.on.Clock.First)
 	if pose == geom.Still {
 		return do(in, b.on.land()), nil

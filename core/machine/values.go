@@ -71,12 +71,14 @@ func (c *Builder) resolve(s *Signal, slot *scene.Slot) {
 	case v.Of != nil:
 		s.of, s.ratio, s.offset = c.Value(v.Of.Of), v.Of.Times(), v.Of.Offset
 		if s.of != nil {
+			// Each is asked through the one before, in every frame.
 			s.behind = s.of.behind + 1
 			c.TooLong(s.behind, "%s.of", slot.Address)
 		}
 	case v.RPM != nil:
 		s.speed = v.RPM.Speed()
 	case v.Turns != nil:
+		// Of an angle a turn is a turn; of a distance it is once round its path.
 		turn := 360.0
 		if slot.Unit == scene.Metres {
 			curve := c.Path(c.pathAt[slot.Path])
@@ -109,6 +111,7 @@ func (c *Builder) rolls(s *Signal, slot *scene.Slot) {
 		// On its lower run the path goes against the carrier, so that what lies on the
 		// ground stands still.
 		m := c.CarrierPlace(i, c.Clock.First).Inverse().Mul(c.PathPlace(j, c.Clock.First))
+		// Enough to find the lowest run of a tread; where exactly it is lowest does not matter.
 		const samples = 512
 		lowest := math.Inf(1)
 		for k := range samples {
@@ -150,6 +153,7 @@ const (
 )
 
 func newOdometer(step func(a, b float64) float64, r scene.Range) *odometer {
+	// A little beyond the range is asked for often: by speeds, by lags, by motion blur.
 	beyond := r.Count()/8 + 2
 	o := &odometer{step: step, from: float64(r.First - beyond), steps: odoSteps}
 	if r.Count() > odoLong {
@@ -160,6 +164,7 @@ func newOdometer(step func(a, b float64) float64, r scene.Range) *odometer {
 	for k := 1; k < n; k++ {
 		o.table[k] = o.table[k-1] + step(o.frameOf(k-1), o.frameOf(k))
 	}
+	// It counts from the first frame of the range.
 	zero := o.table[beyond*o.steps]
 	for k := range o.table {
 		o.table[k] -= zero
@@ -183,6 +188,7 @@ func rolledAlong(pose func(frame float64) geom.Rigid, a, b, side float64) float6
 	if math.Abs(headingTurn(from, to)) < turnsMuch {
 		return whole
 	}
+	// Places at the quarters; those at the ends are known.
 	q1, mid, q3 := pose(a+(b-a)/4), pose((a+b)/2), pose(b-(b-a)/4)
 	halves := rolled(from, mid, side) + rolled(mid, to, side)
 	quarters := rolled(from, q1, side) + rolled(q1, mid, side) + rolled(mid, q3, side) + rolled(q3, to, side)
@@ -204,6 +210,7 @@ func rolled(a, b geom.Rigid, side float64) float64 {
 	ahead := a.Z.Add(b.Z).Unit()
 	way := b.P.Sub(a.P).Dot(ahead)
 	if h := turn / 2; math.Abs(h) > 1e-9 {
+		// The arc over its chord.
 		way *= h / math.Sin(h)
 	}
 	// Heading turns to the left, where the inner side is: it rolls less.
@@ -211,6 +218,7 @@ func rolled(a, b geom.Rigid, side float64) float64 {
 }
 
 func (o *odometer) at(frame float64) float64 {
+	// Farther out every frame would have to be gone through.
 	frame = min(max(frame, o.from-odoMost), o.from+float64(len(o.table)/o.steps)+odoMost)
 	x := (frame - o.from) * float64(o.steps)
 	k := int(math.Floor(x))

@@ -82,10 +82,12 @@ func (w *Winch) Turned(p *PaidOut) float64 {
 // that is off the drum. Where the rope leaves it and how the cable hangs follow from one another;
 // they are found in turns.
 func (w *Winch) payOut(h *scene.HangShape, ahead geom.Vec, paid float64) PaidOut {
+	// What has been wound off cannot be wound off again.
 	p := PaidOut{Hub: geom.FromArray(h.From), Ahead: ahead, Wound: max(w.doc.Wound-paid, 0)}
 	up := geom.V(0, 1, 0)
 	p.Axis = up.Cross(ahead)
 	p.At = w.Drum.At(p.Wound)
+	// The whole rope is as long as ever: what is not on the drum hangs, or lies on its rim.
 	off := h.Length + w.doc.Wound - p.Wound
 	hang := *h
 	for range tangentRounds {
@@ -132,6 +134,7 @@ func (s *Machine) reeved(w *Winch, i int, frame float64) (p PaidOut, err error) 
 	if err != nil {
 		return p, err
 	}
+	// The heading goes up; the fall is how much it goes down.
 	p.Fall, p.Used = -heading, used
 	sin, cos := math.Sincos(p.Fall)
 	p.Along = p.Ahead.Mul(cos).Mad(up, -sin)
@@ -148,6 +151,7 @@ func (s *Machine) PaidAt(w *Winch, i int, frame float64) PaidOut {
 	}
 	p, err := s.reeved(w, i, frame)
 	if err != nil {
+		// It is shown as at first, and the check of tension says so.
 		p, _ = s.reeved(w, i, s.Clock.First)
 	}
 	return p
@@ -161,6 +165,7 @@ func (s *Machine) paid(w *Winch, i int, held *scene.HangShape, frame float64) Pa
 		now := s.PathPlace(i, frame).Inverse().Mul(s.CarrierPlace(k, frame))
 		then := s.PathPlace(i, s.Clock.First).Inverse().Mul(s.CarrierPlace(k, s.Clock.First))
 		ahead = now.Mul(then.Inverse()).Turn(ahead)
+		// The drum's axis stays level, whatever holds it.
 		ahead.Y = 0
 		ahead = ahead.Unit()
 	}
