@@ -90,14 +90,14 @@ func (d *Document) Sun() Light {
 	return *d.Light
 }
 
-func (c *checker) cameras(d *Document, paths, rigs, carriers map[string]bool) {
+func (c *checker) cameras(d *Document) {
 	if len(d.Cameras) > maxCameras {
 		c.say("cameras", "%d are not accepted: up to %d are", len(d.Cameras), maxCameras)
 		return
 	}
 	c.ids("cameras", len(d.Cameras), func(i int) (string, string) { return d.Cameras[i].ID, d.Cameras[i].Name })
 	for i := range d.Cameras {
-		c.camera(fmt.Sprintf("cameras[%d]", i), &d.Cameras[i], paths, rigs, carriers)
+		c.camera(fmt.Sprintf("cameras[%d]", i), &d.Cameras[i])
 	}
 	if l := d.Light; l != nil {
 		c.number("light.heading", l.Heading, -1e4, 1e4)
@@ -106,7 +106,7 @@ func (c *checker) cameras(d *Document, paths, rigs, carriers map[string]bool) {
 	}
 }
 
-func (c *checker) camera(at string, x *Camera, paths, rigs, carriers map[string]bool) {
+func (c *checker) camera(at string, x *Camera) {
 	movers := 0
 	for _, is := range []bool{x.Carrier != "", x.Ride != nil, x.Beside != nil} {
 		if is {
@@ -120,21 +120,11 @@ func (c *checker) camera(at string, x *Camera, paths, rigs, carriers map[string]
 		switch {
 		case rig != "" && carrier != "":
 			c.say(at, "names a rig and a carrier: leave one of the two out")
-		case rig != "" && !rigs[rig]:
-			c.say(at+".rig", "%q is no rig of this scene", rig)
-		case carrier != "" && !carriers[carrier]:
-			c.say(at+".carrier", "%q is no carrier of this scene", carrier)
 		case need && rig == "" && carrier == "":
 			c.say(at, "names nothing: the id of a rig or of a carrier is accepted")
 		}
 	}
-	if x.Carrier != "" && !carriers[x.Carrier] {
-		c.say(at+".carrier", "%q is no carrier of this scene", x.Carrier)
-	}
 	if r := x.Ride; r != nil {
-		if !paths[r.Path] {
-			c.say(at+".ride.path", "%q is no path of this scene", r.Path)
-		}
 		c.oneOf(at+".ride.turning", r.Turning, TurnWithPath, TurnLevel, TurnNone)
 	}
 	if b := x.Beside; b != nil {

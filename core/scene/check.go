@@ -32,7 +32,10 @@ const IDForm = `^[A-Za-z0-9][A-Za-z0-9_-]{0,63}$`
 var idForm = regexp.MustCompile(IDForm)
 
 // checker gathers faults.
-type checker struct{ faults Faults }
+type checker struct {
+	faults Faults
+	lone   bool // a shape is checked that was sent without its scene
+}
 
 func (c *checker) say(address, format string, args ...any) {
 	if len(c.faults) < maxFaults {
@@ -72,16 +75,14 @@ func (d *Document) Check() Faults {
 	parts := c.ids("parts", len(d.Parts), func(i int) (string, string) { return d.Parts[i].ID, d.Parts[i].Name })
 	rigs := c.ids("rigs", len(d.Rigs), func(i int) (string, string) { return d.Rigs[i].ID, d.Rigs[i].Name })
 	fixtures := c.ids("fixtures", len(d.Fixtures), func(i int) (string, string) { return d.Fixtures[i].ID, d.Fixtures[i].Name })
-	carriers := map[string]bool{}
-	for i := range d.Carriers {
-		carriers[d.Carriers[i].ID] = true
-	}
+	carriers := c.ids("carriers", len(d.Carriers), func(i int) (string, string) { return d.Carriers[i].ID, d.Carriers[i].Name })
+	materials := c.ids("materials", len(d.Materials), func(i int) (string, string) { return d.Materials[i].ID, d.Materials[i].Name })
+	c.references(d, map[string]map[string]bool{"path": paths, "part": parts, "rig": rigs, "fixture": fixtures, "carrier": carriers, "material": materials})
 	for i := range d.Paths {
-		c.path(fmt.Sprintf("paths[%d]", i), &d.Paths[i], names{paths: paths, fixtures: fixtures, rigs: rigs, carriers: carriers})
+		c.path(fmt.Sprintf("paths[%d]", i), &d.Paths[i])
 	}
 	for i := range d.Fixtures {
 		at, f := fmt.Sprintf("fixtures[%d]", i), &d.Fixtures[i]
-		c.partID(at, f.Part, parts)
 		c.rest(at, &Stand{f.At, f.Heading, f.Pitch, f.Bank})
 	}
 	for i := range d.Assets {
@@ -95,13 +96,6 @@ func (d *Document) Check() Faults {
 	for i := range d.Rigs {
 		at := fmt.Sprintf("rigs[%d]", i)
 		r := &d.Rigs[i]
-		if !paths[r.Path] {
-			c.say(at+".path", "%q is no path of this scene", r.Path)
-		}
-		c.partID(at, r.Part, parts)
-		for k, o := range r.Traits().Others {
-			c.partID(fmt.Sprintf("%s.train.others[%d]", at, k), o.Part, parts)
-		}
 		if g := r.Facing.Guide; r.Facing.Mode == facing.Guide && !paths[g] {
 			c.say(at+".facing.guide", "%q is no path of this scene: facing guide needs one to look at", g)
 		}
@@ -109,14 +103,8 @@ func (d *Document) Check() Faults {
 	}
 	c.ground(d.Ground)
 	c.materials(d)
-	c.motion(d, paths, rigs)
+	c.motion(d, carriers)
 	return c.faults
-}
-
-func (c *checker) partID(at, id string, parts map[string]bool) {
-	if !parts[id] {
-		c.say(at+".part", "%q is no part of this scene", id)
-	}
 }
 
 func (c *checker) name(at, s string) {
@@ -162,7 +150,7 @@ func (c *checker) part(at string, p *Part) {
 	if key, x, given := one(&p.Shape); given != 1 {
 		c.say(at+".shape", "holds %d shapes: exactly one of %s is accepted", given, form.And(keys(&p.Shape)))
 	} else {
-		c.kind(at+".shape."+key, x, nil)
+		c.kind(at+".shape."+key, x)
 	}
 	c.vec(at+".pivot", p.Pivot)
 	c.number(at+".segments", float64(p.Segments), 0, 5000)
@@ -187,8 +175,8 @@ func (c *checker) value(at string, v *motion.Value) {
 // Faults, nil when it is right.
 func (s *PathShape) Accept() error {
 	s.fillDefaults()
-	c := &checker{}
-	c.pathShape("shape", s, nil)
+	c := &checker{lone: true}
+	c.pathShape("shape", s)
 	if len(c.faults) > 0 {
 		return c.faults
 	}

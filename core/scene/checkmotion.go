@@ -8,22 +8,11 @@ import (
 )
 
 // motion checks what moves things: carriers, tugs, leads, arrivals and drives.
-func (c *checker) motion(d *Document, paths, rigs map[string]bool) {
-	carriers := c.ids("carriers", len(d.Carriers), func(i int) (string, string) { return d.Carriers[i].ID, d.Carriers[i].Name })
+func (c *checker) motion(d *Document, carriers map[string]bool) {
 	c.ids("tugs", len(d.Tugs), func(i int) (string, string) { return d.Tugs[i].ID, d.Tugs[i].Name })
-	carrier := func(at, id string) {
-		if id != "" && !carriers[id] {
-			c.say(at, "%q is no carrier of this scene", id)
-		}
-	}
-	carrier("master", d.Master)
 	for i := range d.Carriers {
 		x, at := &d.Carriers[i], fmt.Sprintf("carriers[%d]", i)
-		carrier(at+".parent", x.Parent)
 		if r := x.Ride; r != nil {
-			if !paths[r.Path] {
-				c.say(at+".ride.path", "%q is no path of this scene", r.Path)
-			}
 			if x.Parent != "" {
 				c.say(at+".parent", "a carrier that rides on a path has that path's carrier as its parent: leave parent or ride out")
 			}
@@ -42,39 +31,21 @@ func (c *checker) motion(d *Document, paths, rigs map[string]bool) {
 	c.carrierRings(d)
 	for i := range d.Paths {
 		p, at := &d.Paths[i], fmt.Sprintf("paths[%d]", i)
-		carrier(at+".carrier", p.Carrier)
 		c.rest(at+".rest", p.Rest)
-		if w := p.Shape.Wrap; w != nil {
-			for k := range w.Wheels {
-				carrier(fmt.Sprintf("%s.shape.wrap.wheels[%d].carrier", at, k), w.Wheels[k].Carrier)
-			}
-		}
-		if h := p.Shape.Hang; h != nil {
-			carrier(at+".shape.hang.fromCarrier", h.FromOn)
-			carrier(at+".shape.hang.toCarrier", h.ToOn)
-		}
 		if p.Shape.Track != nil && (p.Carrier != "" || p.Rest != nil) {
 			c.say(at+".carrier", "the track of a thing lies in the world: it rides on no carrier and has no rest")
 		}
 	}
-	for i := range d.Fixtures {
-		carrier(fmt.Sprintf("fixtures[%d].carrier", i), d.Fixtures[i].Carrier)
-	}
 	for i := range d.Tugs {
 		c.tug(fmt.Sprintf("tugs[%d]", i), d, &d.Tugs[i])
-		carrier(fmt.Sprintf("tugs[%d].carrier", i), d.Tugs[i].On)
 	}
 	for i := range d.Rigs {
-		at := fmt.Sprintf("rigs[%d]", i)
-		c.riding(at, &d.Rigs[i], rigs)
-		if t := d.Rigs[i].Train; t != nil && t.Fall != nil {
-			carrier(at+".train.fall.carrier", t.Fall.On)
-			if by := t.Fall.Rig; by != "" && (!rigs[by] || by == d.Rigs[i].ID) {
-				c.say(at+".train.fall.rig", "%q is no other rig of this scene", by)
-			}
+		if l, at := d.Rigs[i].Traits().Lead, fmt.Sprintf("rigs[%d].%s.lead", i, d.Rigs[i].Kind()); l != nil {
+			c.oneOf(at+".at", l.At, AtHead, AtMiddle, AtTail, AtPiece)
+			c.number(at+".piece", float64(l.Piece), 1, 1e6)
 		}
 	}
-	c.cameras(d, paths, rigs, carriers)
+	c.cameras(d)
 	c.drives(d, carriers)
 }
 
@@ -112,11 +83,12 @@ func (c *checker) tug(at string, d *Document, t *Tug) {
 	c.oneOf(at+".handle", t.Handle, HandleBoth, "in", "out")
 	c.number(at+".reach", t.Reach, 0, maxPosition)
 	if w := t.Wheel; w != nil {
-		k := slices.IndexFunc(d.Paths, func(p Path) bool { return p.ID == w.Path && p.Shape.Wrap != nil })
+		k := slices.IndexFunc(d.Paths, func(p Path) bool { return p.ID == w.Path })
 		switch {
 		case t.On != "":
 			c.say(at+".wheel", "a tug rides on a carrier or on a wheel: leave one of the two out")
-		case k < 0:
+		case k < 0: // said of its field
+		case d.Paths[k].Shape.Wrap == nil:
 			c.say(at+".wheel.path", "%q is no belt round wheels of this scene", w.Path)
 		case w.Wheel < 1 || w.Wheel > len(d.Paths[k].Shape.Wrap.Wheels):
 			c.say(at+".wheel.wheel", "wheel %d is not there: 1 to %d are accepted", w.Wheel, len(d.Paths[k].Shape.Wrap.Wheels))
@@ -124,8 +96,7 @@ func (c *checker) tug(at string, d *Document, t *Tug) {
 	}
 	i := slices.IndexFunc(d.Paths, func(p Path) bool { return p.ID == t.Path })
 	if i < 0 {
-		c.say(at+".path", "%q is no path of this scene", t.Path)
-		return
+		return // said of its field
 	}
 	shape := &d.Paths[i].Shape
 	n := shape.PointCount()
@@ -157,20 +128,6 @@ func (s *PathShape) PointCount() int {
 		return len(s.Polyline.Points)
 	}
 	return 0
-}
-
-// riding checks what ties a rig to other rigs.
-func (c *checker) riding(at string, r *Rig, rigs map[string]bool) {
-	if l, la := r.Traits().Lead, at+"."+r.Kind()+".lead"; l != nil {
-		if !rigs[l.Rig] {
-			c.say(la+".rig", "%q is no rig of this scene", l.Rig)
-		}
-		c.oneOf(la+".at", l.At, AtHead, AtMiddle, AtTail, AtPiece)
-		c.number(la+".piece", float64(l.Piece), 1, 1e6)
-	}
-	if r.InStep != "" && (!rigs[r.InStep] || r.InStep == r.ID) {
-		c.say(at+".inStep", "%q is no other rig of this scene", r.InStep)
-	}
 }
 
 // unitWords name the units in sentences.

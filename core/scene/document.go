@@ -156,7 +156,7 @@ type Surface struct {
 // Facing says which way is up.
 type Facing struct {
 	Mode     facing.Mode  `json:"mode" jsonschema:"enum=steady,enum=loopside,enum=least-twist,enum=guide,enum=turn"`
-	Guide    string       `json:"guide,omitempty" jsonschema:"description=Id of the path that facing guide looks at." ref:"path"`
+	Guide    string       `json:"guide,omitempty" jsonschema:"description=Id of the path that facing guide looks at." ref:"path;;idle"`
 	Up       *Vec3        `json:"up,omitempty"`
 	Inward   bool         `json:"inward,omitempty"`
 	Turns    float64      `json:"turns,omitempty"`

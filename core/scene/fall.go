@@ -8,7 +8,7 @@ type Fall struct {
 	Push  float64 `json:"push,omitempty" jsonschema:"minimum=0,maximum=1e6,description=Frames that the push to that tilt takes before it is let go."`
 	Piece int     `json:"piece,omitempty" jsonschema:"minimum=0,maximum=100000,description=The piece that is let go first counted from the end that begins; those before it stay standing. 1 where left out. Where both ways fall: it falls ahead and the one before it back; 0 or left out: the one in the middle."`
 	From  string  `json:"from,omitempty" jsonschema:"enum=start,enum=end,enum=both,description=The end of the row that begins; both: from a piece on to both ends."`
-	Rig   string  `json:"rig,omitempty" jsonschema:"description=Id of a rig of rigid pieces that sets it off: the first piece that it touches falls the way it is pushed and at that speed. First and tilt and push and speed and piece and from then say nothing." ref:"rig"`
+	Rig   string  `json:"rig,omitempty" jsonschema:"description=Id of a rig of rigid pieces that sets it off: the first piece that it touches falls the way it is pushed and at that speed. First and tilt and push and speed and piece and from then say nothing." ref:"rig;;other"`
 	On    string  `json:"carrier,omitempty" jsonschema:"description=Id of a carrier that sets it off likewise: by the fixtures on it or by its place where there are none." ref:"carrier"`
 }
 

@@ -123,7 +123,7 @@ func TestOneMoreKind(t *testing.T) {
 	}
 	x.(filler).fill()
 	c := &checker{}
-	c.kind("paths[0].shape."+key, x, nil)
+	c.kind("paths[0].shape."+key, x)
 	if len(c.faults) != 1 || c.faults[0].Address != "paths[0].shape.bow.span" {
 		t.Errorf("too wide: %v", c.faults)
 	}

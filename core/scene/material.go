@@ -46,17 +46,10 @@ func (c *checker) materials(d *Document) {
 		c.say("materials", "%d are not accepted: up to %d are", len(d.Materials), maxMaterials)
 		return
 	}
-	known := c.ids("materials", len(d.Materials), func(i int) (string, string) { return d.Materials[i].ID, d.Materials[i].Name })
 	for i := range d.Materials {
 		c.material(fmt.Sprintf("materials[%d]", i), &d.Materials[i])
 	}
-	named := func(at, id string) {
-		if id != "" && !known[id] {
-			c.say(at, "%q is no material of this scene", id)
-		}
-	}
 	for i := range d.Parts {
-		named(fmt.Sprintf("parts[%d].material", i), d.Parts[i].Material)
 		seen := map[string]bool{}
 		for k, s := range d.Parts[i].Surfaces {
 			at := fmt.Sprintf("parts[%d].surfaces[%d]", i, k)
@@ -65,18 +58,10 @@ func (c *checker) materials(d *Document) {
 				c.say(at+".name", "%q is taken by another of these", s.Name)
 			}
 			seen[s.Name] = true
-			if s.Material == "" {
-				c.say(at+".material", "nothing is named: the id of a material is accepted")
-			}
-			named(at+".material", s.Material)
 		}
 	}
 	for i := range d.Rigs {
 		at, r := fmt.Sprintf("rigs[%d]", i), &d.Rigs[i]
-		if k, is := r.of().(moulded); is {
-			id, _ := k.mould()
-			named(at+"."+r.Kind()+".material", id)
-		}
 		if len(r.Tints) > maxTints {
 			c.say(at+".tints", "%d are not accepted: up to %d are", len(r.Tints), maxTints)
 			continue
@@ -87,9 +72,6 @@ func (c *checker) materials(d *Document) {
 			c.number(at+".from", float64(t.From), 0, 1e6)
 			c.number(at+".every", float64(t.Every), 0, 1e6)
 		}
-	}
-	if d.Ground != nil {
-		named("ground.material", d.Ground.Material)
 	}
 }
 

@@ -87,33 +87,23 @@ func (n *needs) path(p *Path) {
 }
 
 // named adds all that a thing names, by its ref tags and its values.
-func (n *needs) named(v reflect.Value) {
-	each(v, func(v reflect.Value) bool {
-		if x, is := v.Addr().Interface().(*motion.Value); is {
-			if x.Of != nil {
-				n.add(x.Of.Of[:max(strings.LastIndexByte(x.Of.Of, '/'), 0)])
-			}
-			if x.Rolls != nil {
-				n.add("carriers/" + x.Rolls.Rolls)
-			}
-			return true
+func (n *needs) named(thing reflect.Value) {
+	refsIn(thing.Type(), nil).named(thing.Elem(), ".", "", func(at, _ string, f *refField, id string) {
+		if list := lists[f.of.Kind]; list != "" && f.key != "inStep" { // that one is only compared with it
+			n.add(list + "/" + id)
 		}
-		if v.Kind() != reflect.Struct {
+	})
+	each(thing, func(v reflect.Value) bool {
+		x, is := v.Addr().Interface().(*motion.Value)
+		if !is {
 			return false
 		}
-		for i := range v.NumField() {
-			field := v.Type().Field(i)
-			kind, _, _ := strings.Cut(field.Tag.Get("ref"), ";")
-			switch f := v.Field(i); {
-			case lists[kind] == "" || field.Name == "InStep": // that one is only compared with it
-			case f.Kind() == reflect.String:
-				n.add(lists[kind] + "/" + f.String())
-			case f.Kind() == reflect.Slice:
-				for k := range f.Len() {
-					n.add(lists[kind] + "/" + f.Index(k).String())
-				}
-			}
+		if x.Of != nil {
+			n.add(x.Of.Of[:max(strings.LastIndexByte(x.Of.Of, '/'), 0)])
 		}
-		return false
+		if x.Rolls != nil {
+			n.add("carriers/" + x.Rolls.Rolls)
+		}
+		return true
 	})
 }

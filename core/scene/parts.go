@@ -49,7 +49,7 @@ type FileShape struct {
 	Scale float64 `json:"scale,omitempty" form:"One unit of its file is;distance;min=1e-6;max=1e6;or0" jsonschema:"minimum=0,description=Metres a unit of the file; 0 or left out: 1."`
 }
 
-func (s *FileShape) check(c *checker, at string, _ *names) {
+func (s *FileShape) check(c *checker, at string) {
 	if !assetForm.MatchString(s.Asset) {
 		c.say(at+".asset", "%q is no asset's id: the SHA-256 of a file in hex is", s.Asset)
 	}
@@ -61,8 +61,8 @@ type FigureShape struct {
 	Scale float64 `json:"scale,omitempty" form:"One unit of its file is;distance;min=1e-6;max=1e6;or0" jsonschema:"minimum=0,description=Metres a unit of the file; 0 or left out: 1."`
 }
 
-func (s *FigureShape) check(c *checker, at string, _ *names) {
-	(&FileShape{Asset: s.Asset}).check(c, at, nil)
+func (s *FigureShape) check(c *checker, at string) {
+	(&FileShape{Asset: s.Asset}).check(c, at)
 }
 
 // BoxShape is a box along the house axes: side x, height y, length z.

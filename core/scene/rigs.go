@@ -15,7 +15,7 @@ type Rig struct {
 	Facing Facing       `json:"facing"`
 	Travel motion.Value `json:"travel" jsonschema:"description=How far the rig has moved along its path in metres." move:"travel;distance;along"`
 	Offset motion.Value `json:"offset,omitzero" jsonschema:"description=Metres by which all of it stands further along." move:"offset;length;along"`
-	InStep string       `json:"inStep,omitempty" jsonschema:"description=Id of the rig that it is to be in step with." ref:"rig"`
+	InStep string       `json:"inStep,omitempty" jsonschema:"description=Id of the rig that it is to be in step with." ref:"rig;;other"`
 
 	Tints []Tint `json:"tints,omitempty" jsonschema:"description=Colours of some of its pieces; later ones lie over earlier ones."`
 

@@ -26,7 +26,7 @@ func (a *ArchShape) about() About {
 
 func (a *ArchShape) fill() { fill(&a.Open, "below") }
 
-func (a *ArchShape) check(c *checker, at string, _ *names) {
+func (a *ArchShape) check(c *checker, at string) {
 	c.number(at+".radius", a.Radius, 0, max(min(a.Width/2, a.Height), 0))
 }
 

@@ -23,10 +23,7 @@ func (h *HangShape) about() About {
 	return About{Name: "Hanging cable", First: &HangShape{From: Vec3{0, 2, -2}, To: Vec3{0, 2, 2}, Length: 4.6}}
 }
 
-func (h *HangShape) check(c *checker, at string, known *names) {
-	if h.Drum != "" && known != nil && !known.rigs[h.Drum] {
-		c.say(at+".drum", "%q is no rig of this scene", h.Drum)
-	}
+func (h *HangShape) check(c *checker, at string) {
 	if _, _, _, err := h.cable(); err != nil {
 		c.say(at+".length", "%v", err)
 	}

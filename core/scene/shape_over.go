@@ -10,6 +10,8 @@ type OverShape struct {
 
 func (s *OverShape) about() About { return About{Name: "On a surface"} }
 
-func (s *OverShape) check(c *checker, at string, known *names) {
-	c.known(at+".fixture", s.Fixture, "fixture", known, func(n *names) map[string]bool { return n.fixtures })
+func (s *OverShape) check(c *checker, at string) {
+	if c.lone {
+		c.say(at+".fixture", "a shape that needs a fixture of its scene is not accepted here")
+	}
 }

@@ -18,7 +18,7 @@ func (p *PolylineShape) about() About {
 	return About{Name: "Polyline with fillets", First: &PolylineShape{Points: []Vec3{{0, 0.1, -2}, {0, 0.1, 0}, {1, 0.1, 0}, {1, 0.1, 2}}, Fillet: 0.3}}
 }
 
-func (p *PolylineShape) check(c *checker, at string, _ *names) {
+func (p *PolylineShape) check(c *checker, at string) {
 	if n := len(p.Fillets); n > len(p.Points) {
 		c.say(at+".fillets", "%d radii for %d points: one a point is accepted", n, len(p.Points))
 	}

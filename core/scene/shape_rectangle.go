@@ -18,7 +18,7 @@ func (s *RectangleShape) about() About {
 	return About{Name: "Rounded rectangle", First: &RectangleShape{Centre: Vec3{0, 0.6, 0}, Length: 2, Height: 0.9, Radius: 0.2, Plane: path.PlaneSide}}
 }
 
-func (s *RectangleShape) check(c *checker, at string, _ *names) {
+func (s *RectangleShape) check(c *checker, at string) {
 	c.number(at+".radius", s.Radius, 0, max(min(s.Length, s.Height)/2, 0))
 }
 

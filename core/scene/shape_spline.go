@@ -42,7 +42,7 @@ func (s *SplineShape) fill() {
 	}
 }
 
-func (s *SplineShape) check(c *checker, at string, _ *names) {
+func (s *SplineShape) check(c *checker, at string) {
 	c.count(at+".points", len(s.Points))
 	for i := range s.Points[:min(len(s.Points), maxPoints)] {
 		c.fields(fmt.Sprintf("%s.points[%d]", at, i), &s.Points[i])

@@ -16,13 +16,10 @@ func (s *TrackShape) fill() {
 	}
 }
 
-func (s *TrackShape) check(c *checker, at string, known *names) {
-	switch {
-	case (s.Rig == "") == (s.Carrier == ""):
+func (s *TrackShape) check(c *checker, at string) {
+	if (s.Rig == "") == (s.Carrier == "") {
 		c.say(at, "names a rig and a carrier or neither: one of them is accepted")
-	case s.Carrier != "":
-		c.known(at+".carrier", s.Carrier, "carrier", known, func(n *names) map[string]bool { return n.carriers })
-	default:
-		c.known(at+".rig", s.Rig, "rig", known, func(n *names) map[string]bool { return n.rigs })
+	} else if c.lone {
+		c.say(at, "a shape that needs a rig or a carrier of its scene is not accepted here")
 	}
 }

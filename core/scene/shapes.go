@@ -40,10 +40,9 @@ type (
 	described interface{ about() About }
 	// filler fills in what was left out.
 	filler interface{ fill() }
-	// checked says what the form tags of the fields cannot. Nil names mean a shape that was sent
-	// alone, of which nothing else can be known.
+	// checked says what the tags of the fields cannot.
 	checked interface {
-		check(c *checker, at string, known *names)
+		check(c *checker, at string)
 	}
 	// generator is a shape that needs nothing else of the scene. say, if not nil, is called for each wish that
 	// had to be relaxed, such as a radius that does not fit.

@@ -14,7 +14,7 @@ func (l *LagStep) about() About {
 	return About{Name: "Lag", Text: "comes after, and swings past", First: &LagStep{Frequency: 1.5, Damping: 0.4}}
 }
 
-func (l *LagStep) check(c *checker, at string, _ *names) {
+func (l *LagStep) check(c *checker, at string) {
 	if l.First != nil && l.Last != nil && *l.Last < *l.First {
 		c.say(at+".last", "frame %d comes before the first, %d", *l.Last, *l.First)
 	}

@@ -16,7 +16,7 @@ func (s *TrimStep) about() About {
 	return About{Name: "Trim", Text: "keep a stretch", First: &TrimStep{To: 0.8}}
 }
 
-func (s *TrimStep) check(c *checker, at string, _ *names) {
+func (s *TrimStep) check(c *checker, at string) {
 	if s.To != 0 && s.To <= s.From {
 		c.say(at+".to", "%g is not beyond the start at %g: a greater distance is accepted, or 0 for the end", s.To, s.From)
 	}

@@ -28,7 +28,7 @@ func (w *WaveStep) about() About {
 		Side: motion.Value{Const: 1. / 40}, Wavelength: 1. / 4, Phase: motion.Value{Speed: &motion.Speed{PerSecond: -1}}}}
 }
 
-func (w *WaveStep) check(c *checker, at string, known *names) {
+func (w *WaveStep) check(c *checker, at string) {
 	for i, x := range w.Amount {
 		aa := fmt.Sprintf("%s.amount[%d]", at, i)
 		c.number(aa+".at", x.At, -maxPosition, maxPosition)
@@ -39,9 +39,6 @@ func (w *WaveStep) check(c *checker, at string, known *names) {
 	}
 	if len(w.Amount) > 200 {
 		c.say(at+".amount", "%d are not accepted: up to 200 are", len(w.Amount))
-	}
-	if w.With != "" && !known.rigs[w.With] {
-		c.say(at+".with", "%q is no rig of this scene", w.With)
 	}
 }
 

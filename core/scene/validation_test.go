@@ -62,7 +62,7 @@ func TestWhatMovesIsValidated(t *testing.T) {
 		{`"lead":{"rig":"e"`, `"lead":{"rig":"x"`, "rigs[2].lead.rig", "no rig"},
 		{`"lead":{"rig":"e","at":"head"}`, `"lead":{"rig":"e","at":"nose"}`, "rigs[2].lead.at", "head"},
 		{`"rolling":0.05`, `"rolling":-1`, "rigs[2].rolling", "from"},
-		{`"inStep":"l"`, `"inStep":"r"`, "rigs[0].inStep", "no other rig"},
+		{`"inStep":"l"`, `"inStep":"r"`, "rigs[0].inStep", "itself"},
 		{`"delay":1,"takes":5`, `"delay":1,"takes":0`, "rigs[0].arrive.takes", "from"},
 		{`"lead":{"rig":"e","at":"head"}`, `"arrive":{"first":1,"delay":1,"takes":5}`, "rigs[2].arrive", "not a field here"},
 		// Waves and lags.

@@ -249,7 +249,7 @@ func (s *WrapShape) SpansOf(b *mech.Belt) []path.Span {
 }
 
 // checkEnds says what does not go together in an open belt.
-func (s *WrapShape) checkEnds(c *checker, at string, known *names) {
+func (s *WrapShape) checkEnds(c *checker, at string) {
 	e := s.Ends
 	if e == nil {
 		return
@@ -257,9 +257,6 @@ func (s *WrapShape) checkEnds(c *checker, at string, known *names) {
 	ends := at + ".ends"
 	c.vec(ends+".from", e.From)
 	c.number(ends+".length", e.Length, 1e-6, maxPosition)
-	if e.Drum != "" && known != nil && !known.rigs[e.Drum] {
-		c.say(ends+".drum", "%q is no rig of this scene", e.Drum)
-	}
 	if s.Keep != nil || s.Anchor != 0 || s.OnGround() {
 		c.say(ends, "a belt with ends keeps its own length and begins at its start: links, an anchor and wheels on the ground are accepted of closed ones")
 	}
@@ -273,7 +270,7 @@ func (s *WrapShape) checkEnds(c *checker, at string, known *names) {
 	}
 }
 
-func (s *WrapShape) check(c *checker, at string, known *names) {
+func (s *WrapShape) check(c *checker, at string) {
 	if n := len(s.Wheels); n < 1 || n > maxWheels {
 		c.say(at+".wheels", "%d wheels are not accepted: from 1 to %d are", n, maxWheels)
 		return
@@ -288,7 +285,7 @@ func (s *WrapShape) check(c *checker, at string, known *names) {
 	if s.OnGround() && s.Plane == path.PlaneAbove {
 		c.say(at+".plane", "a belt that lies flat does not ride on the ground: side and ahead are accepted")
 	}
-	s.checkEnds(c, at, known)
+	s.checkEnds(c, at)
 	takeUps := 0
 	for i := range s.Wheels {
 		w, wa := &s.Wheels[i], fmt.Sprintf("%s.wheels[%d]", at, i)
