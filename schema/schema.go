@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"reflect"
 	"strconv"
+	"sync"
 
 	"github.com/invopop/jsonschema"
 
@@ -36,20 +37,27 @@ func Of(v any) *jsonschema.Schema {
 		d.Properties.Set("op", &jsonschema.Schema{Type: "string", Enum: []any{"add", "replace"}})
 		d.Required = append(d.Required, "op")
 	}
-	for _, f := range limited {
-		d, known := out.Definitions[f.Name()]
+	for name, t := range limited() {
+		d, known := out.Definitions[name]
 		if !known {
 			continue
 		}
-		for _, field := range form.Of(f) {
-			limit(d, field)
+		for _, field := range form.Of(t) {
+			if _, tagged := t.FieldByIndex(field.Index()).Tag.Lookup("form"); tagged {
+				limit(d, field)
+			}
 		}
 	}
 	return out
 }
 
-// limited are the types whose fields say what they accept.
-var limited = scene.Formed()
+// limited are the types of documents, whose fields say what they accept. What jsonschema tags say is in the schema
+// already.
+var limited = sync.OnceValue(func() map[string]reflect.Type {
+	types := map[string]reflect.Type{}
+	gather(types, reflect.TypeFor[scene.Document]())
+	return types
+})
 
 // limit puts into the schema what a field's form tag says that it accepts.
 func limit(d *jsonschema.Schema, f form.Field) {

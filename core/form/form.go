@@ -15,7 +15,8 @@
 //	names=a:b,c:d    the page's words for choices; what is accepted stands in the schema's enum
 //
 // KIND is length, distance, angle, count, plain, frame, place, points, choice, switch or moving.
-// A field without a label is checked, and not in the page's form.
+// A field without a label is checked, and not in the page's form. So is one without a tag whose jsonschema tag
+// has a minimum, a maximum or an enum, and every place. Of those that may be left out, 0 and "" stand for that.
 package form
 
 import (
@@ -46,11 +47,17 @@ type Field struct {
 	On       string            `json:"on,omitempty"`
 
 	index int
+	// optional is set of one that may be left out of a document.
+	optional bool
+	// bare is set of a field without a form tag: where its jsonschema tag has no limit there is none.
+	bare bool
+	// above and below are set where the limits themselves are not accepted.
+	above, below bool
 }
 
 var known sync.Map // of reflect.Type to []Field
 
-// Of lists the fields of a struct type, or of a pointer to one, that have a form tag, in their
+// Of lists the fields of a struct type, or of a pointer to one, that say what they accept, in their
 // order. It panics where a tag cannot be read: that is a mistake of the program.
 func Of(t reflect.Type) []Field {
 	if t.Kind() == reflect.Pointer {
@@ -62,28 +69,70 @@ func Of(t reflect.Type) []Field {
 	var out []Field
 	for i := range t.NumField() {
 		f := t.Field(i)
-		tag, tagged := f.Tag.Lookup("form")
-		if !tagged {
-			continue
+		if tag, tagged := f.Tag.Lookup("form"); tagged {
+			out = append(out, read(f, i, tag))
+		} else if x, limited := bare(f, i); limited {
+			out = append(out, x)
 		}
-		out = append(out, read(f, i, tag))
 	}
 	known.Store(t, out)
 	return out
 }
 
+// bare reads a field without a form tag; limited is false where it accepts whatever can be read.
+func bare(f reflect.StructField, i int) (out Field, limited bool) {
+	key, how, _ := strings.Cut(f.Tag.Get("json"), ",")
+	if key == "" || key == "-" {
+		return out, false
+	}
+	t := f.Type
+	for t.Kind() == reflect.Pointer {
+		t = t.Elem()
+	}
+	out = Field{Key: key, index: i, bare: true, optional: how == "omitempty"}
+	out.Or0 = out.optional
+	if t.Kind() == reflect.Array && t.Len() == 3 && t.Elem().Kind() == reflect.Float64 {
+		out.Kind = "place"
+		return out, true
+	}
+	out.schema(f.Tag)
+	switch {
+	case len(out.Options) > 0 && t.Kind() == reflect.String:
+		out.Kind = "choice"
+	case (out.Min != nil || out.Max != nil) && (t.Kind() == reflect.Float64 || t.Kind() == reflect.Int):
+		out.Kind = "plain"
+	}
+	return out, out.Kind != ""
+}
+
+// schema takes limits and choices from a jsonschema tag.
+func (f *Field) schema(tag reflect.StructTag) {
+	for _, entry := range strings.Split(tag.Get("jsonschema"), ",") {
+		name, value, _ := strings.Cut(entry, "=")
+		if name == "enum" {
+			f.Options = append(f.Options, value)
+		}
+		v, err := strconv.ParseFloat(value, 64)
+		if err != nil {
+			continue
+		}
+		switch name {
+		case "minimum", "exclusiveMinimum":
+			f.Min, f.above = &v, name == "exclusiveMinimum"
+		case "maximum", "exclusiveMaximum":
+			f.Max, f.below = &v, name == "exclusiveMaximum"
+		}
+	}
+}
+
 func read(f reflect.StructField, i int, tag string) Field {
-	key, _, _ := strings.Cut(f.Tag.Get("json"), ",")
+	key, how, _ := strings.Cut(f.Tag.Get("json"), ",")
 	parts := strings.Split(tag, ";")
 	if len(parts) < 2 {
 		panic(fmt.Sprintf("form: %s: %q has no kind", f.Name, tag))
 	}
-	out := Field{Key: key, Label: parts[0], Kind: parts[1], index: i}
-	for _, entry := range strings.Split(f.Tag.Get("jsonschema"), ",") {
-		if word, is := strings.CutPrefix(entry, "enum="); is {
-			out.Options = append(out.Options, word)
-		}
-	}
+	out := Field{Key: key, Label: parts[0], Kind: parts[1], index: i, optional: how == "omitempty"}
+	out.schema(f.Tag)
 	for _, option := range parts[2:] {
 		name, value, _ := strings.Cut(option, "=")
 		number := func() *float64 {
@@ -95,9 +144,9 @@ func read(f reflect.StructField, i int, tag string) Field {
 		}
 		switch name {
 		case "min":
-			out.Min = number()
+			out.Min, out.above = number(), false
 		case "max":
-			out.Max = number()
+			out.Max, out.below = number(), false
 		case "or0":
 			out.Or0 = true
 		case "unit":
@@ -161,7 +210,9 @@ func (f *Field) check(v reflect.Value, say func(field, text string)) {
 	switch f.Kind {
 	case "moving", "switch":
 	case "choice":
-		f.word(v.String(), say)
+		if word := v.String(); word != "" || !f.optional {
+			f.word(word, say)
+		}
 	case "place":
 		place(f.Key, v, say)
 	case "points":
@@ -177,6 +228,9 @@ func (f *Field) check(v reflect.Value, say func(field, text string)) {
 	}
 }
 
+// Index is where the field stands in its struct, as reflect has it.
+func (f *Field) Index() []int { return []int{f.index} }
+
 // In is the field in a value of the struct that it is a field of.
 func (f *Field) In(v reflect.Value) reflect.Value { return v.Field(f.index) }
 
@@ -191,14 +245,32 @@ func (f *Field) number(v reflect.Value, say func(field, text string)) {
 	if x == 0 && f.Or0 {
 		return
 	}
-	if lo, hi := f.Limits(); !(x >= lo && x <= hi) {
-		say(f.Key, fmt.Sprintf("%g is not accepted: a number from %g to %g is", x, lo, hi))
+	lo, hi := f.Limits()
+	if x > lo && x < hi || x == lo && !f.above || x == hi && !f.below {
+		return
 	}
+	from, to := fmt.Sprintf("from %g", lo), fmt.Sprintf(" to %g", hi)
+	if f.above {
+		from, to = fmt.Sprintf("above %g", lo), fmt.Sprintf(" and up to %g", hi)
+	}
+	if f.below {
+		to = fmt.Sprintf(" to less than %g", hi)
+	}
+	switch {
+	case math.IsInf(hi, 1):
+		to = " up"
+	case math.IsInf(lo, -1):
+		from, to = "", fmt.Sprintf("up to %g", hi)
+	}
+	say(f.Key, fmt.Sprintf("%g is not accepted: a number %s%s is", x, from, to))
 }
 
-// Limits are the least and the greatest number that a field accepts.
+// Limits are the least and the greatest number that a field accepts; infinite where it has no such limit.
 func (f *Field) Limits() (lo, hi float64) {
 	lo, hi = -MaxPosition, MaxPosition
+	if f.bare {
+		lo, hi = math.Inf(-1), math.Inf(1)
+	}
 	if f.Min != nil {
 		lo = *f.Min
 	}

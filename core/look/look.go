@@ -28,8 +28,8 @@ type Images struct {
 	// Rough is glTF's: roughness in green, metalness in blue.
 	Rough string `json:"rough,omitempty" jsonschema:"description=Id of the asset by whose green roughness is multiplied and by whose blue metalness is."`
 	// Width and Length are the size of one image on the thing, across it and along it.
-	Width  float64 `json:"width,omitempty" jsonschema:"minimum=0,description=Metres that an image is wide on the thing; 0 or left out: as wide as it is long; with both left out as the mesh of a file has it or 1 m."`
-	Length float64 `json:"length,omitempty" jsonschema:"minimum=0,description=Metres that an image is long along the thing; 0 or left out: as wide as its width."`
+	Width  float64 `json:"width,omitempty" jsonschema:"minimum=0,maximum=1e4,description=Metres that an image is wide on the thing; 0 or left out: as wide as it is long; with both left out as the mesh of a file has it or 1 m."`
+	Length float64 `json:"length,omitempty" jsonschema:"minimum=0,maximum=1e4,description=Metres that an image is long along the thing; 0 or left out: as wide as its width."`
 }
 
 // Each tells of the images that are there: the field and the asset's id.

@@ -45,6 +45,7 @@ type Builder struct {
 	faultyPart []bool
 	carrierAt  map[string]int
 	slots      map[string]*scene.Slot
+	slotList   []scene.Slot
 	spent      spent
 }
 
@@ -94,6 +95,7 @@ func Begin(ctx context.Context, d *scene.Document, from Sources, rigs Rigs) *Bui
 func (c *Builder) index() {
 	d := c.Doc
 	slots := d.Slots()
+	c.slotList = slots
 	for i := range slots {
 		c.slots[slots[i].Ref] = &slots[i]
 	}
@@ -133,11 +135,10 @@ func (c *Builder) Make() {
 
 // Values makes every value that nothing has asked for yet, and lists those that move.
 func (c *Builder) Values() {
-	slots := c.Doc.Slots()
-	for i := range slots {
-		c.Value(slots[i].Ref)
+	for i := range c.slotList {
+		c.Value(c.slotList[i].Ref)
 	}
-	c.findMoving(slots)
+	c.findMoving(c.slotList)
 }
 
 // End lets go of the context. The error is a scene.Faults with the addresses of what cannot be made, or the

@@ -21,8 +21,8 @@ type Camera struct {
 	Aim     *Aim    `json:"aim,omitempty" jsonschema:"description=What it looks at whatever moves; left out: it looks where it is turned."`
 	// Lens is the focal length on a picture 36 mm wide.
 	Lens   motion.Value `json:"lens,omitzero" jsonschema:"description=Focal length in mm on a picture 36 mm wide; 0 or left out: 35." move:"lens;plain;unit=mm;else=35"`
-	Width  int          `json:"width,omitempty" jsonschema:"minimum=0,maximum=3840,description=Of its picture in pixels; 0 or left out: 1280."`
-	Height int          `json:"height,omitempty" jsonschema:"minimum=0,maximum=2160,description=Of its picture in pixels; 0 or left out: 720."`
+	Width  int          `json:"width,omitempty" jsonschema:"description=Of its picture in pixels; 0 or left out: 1280." form:";count;min=16;max=3840;or0"`
+	Height int          `json:"height,omitempty" jsonschema:"description=Of its picture in pixels; 0 or left out: 720." form:";count;min=16;max=2160;or0"`
 }
 
 // Beside is what a camera goes alongside: the first piece of a rig, or a carrier.
@@ -44,10 +44,8 @@ const (
 	FirstWidth  = 1280
 	FirstHeight = 720
 
-	minLens, maxLens    = 4, 2000
-	maxWidth, maxHeight = 3840, 2160
-	minSide             = 16
-	maxCameras          = 100
+	minLens, maxLens = 4, 2000
+	maxCameras       = 100
 )
 
 // Size is that of its picture in pixels.
@@ -74,7 +72,7 @@ func (c *Camera) FieldOfView(lens float64) float64 {
 
 // Light is the sun of a scene: over the left shoulder where it is left out.
 type Light struct {
-	Heading  float64 `json:"heading" jsonschema:"description=Degrees to the left of z from which it shines."`
+	Heading  float64 `json:"heading" jsonschema:"minimum=-1e4,maximum=1e4,description=Degrees to the left of z from which it shines."`
 	Height   float64 `json:"height" jsonschema:"minimum=2,maximum=90,description=Degrees above the horizon."`
 	Strength float64 `json:"strength" jsonschema:"minimum=0,maximum=10,description=1 is a clear day."`
 }
@@ -99,11 +97,6 @@ func (c *checker) cameras(d *Document) {
 	for i := range d.Cameras {
 		c.camera(fmt.Sprintf("cameras[%d]", i), &d.Cameras[i])
 	}
-	if l := d.Light; l != nil {
-		c.number("light.heading", l.Heading, -1e4, 1e4)
-		c.number("light.height", l.Height, 2, 90)
-		c.number("light.strength", l.Strength, 0, 10)
-	}
 }
 
 func (c *checker) camera(at string, x *Camera) {
@@ -124,19 +117,11 @@ func (c *checker) camera(at string, x *Camera) {
 			c.say(at, "names nothing: the id of a rig or of a carrier is accepted")
 		}
 	}
-	if r := x.Ride; r != nil {
-		c.oneOf(at+".ride.turning", r.Turning, TurnWithPath, TurnLevel, TurnNone)
-	}
 	if b := x.Beside; b != nil {
 		thing(at+".beside", b.Rig, b.Carrier, true)
 	}
 	if a := x.Aim; a != nil {
 		thing(at+".aim", a.Rig, a.Carrier, false)
-	}
-	for field, v := range map[string][2]int{"width": {x.Width, maxWidth}, "height": {x.Height, maxHeight}} {
-		if v[0] != 0 {
-			c.number(at+"."+field, float64(v[0]), minSide, float64(v[1]))
-		}
 	}
 	if !x.Lens.Moves() && x.Lens.Const != 0 {
 		c.number(at+".lens", x.Lens.Const, minLens, maxLens)

@@ -50,9 +50,9 @@ const (
 // Stand is where a thing stands in the space of the carrier it rides on.
 type Stand struct {
 	At      Vec3    `json:"at,omitzero" jsonschema:"description=Metres."`
-	Heading float64 `json:"heading,omitempty" jsonschema:"description=Degrees to the left."`
-	Pitch   float64 `json:"pitch,omitempty" jsonschema:"description=Degrees nose up."`
-	Bank    float64 `json:"bank,omitempty" jsonschema:"description=Degrees left side up."`
+	Heading float64 `json:"heading,omitempty" jsonschema:"minimum=-1e6,maximum=1e6,description=Degrees to the left."`
+	Pitch   float64 `json:"pitch,omitempty" jsonschema:"minimum=-1e6,maximum=1e6,description=Degrees nose up."`
+	Bank    float64 `json:"bank,omitempty" jsonschema:"minimum=-1e6,maximum=1e6,description=Degrees left side up."`
 }
 
 const degree = math.Pi / 180
@@ -90,7 +90,7 @@ type Tug struct {
 	Points []int           `json:"points" jsonschema:"minItems=1,description=The points held counted from 1."`
 	Handle string          `json:"handle,omitempty" jsonschema:"enum=both,enum=in,enum=out,description=Of a spline's points: the point with both handles or only one of its handles."`
 	Pull   [3]motion.Value `json:"pull,omitzero" jsonschema:"description=Metres that it is pulled by in the path's own space." move:"*;length;word=pull *"`
-	Reach  float64         `json:"reach,omitempty" jsonschema:"minimum=0,description=Metres along the path over which its hold falls off; 0: only the points held."`
+	Reach  float64         `json:"reach,omitempty" jsonschema:"minimum=0,maximum=1e6,description=Metres along the path over which its hold falls off; 0: only the points held."`
 	On     string          `json:"carrier,omitempty" jsonschema:"description=Id of the carrier that it rides on; it moves as that has moved since the first frame." ref:"carrier"`
 	Wheel  *OnWheel        `json:"wheel,omitempty" jsonschema:"description=The wheel that it rides on instead of a carrier; it moves as its hub has moved since the first frame."`
 }
@@ -108,8 +108,8 @@ const HandleBoth = "both"
 // places, or out of them.
 type Arrivals struct {
 	First float64 `json:"first" jsonschema:"minimum=-1e7,maximum=1e7,description=Frame at which the first piece sets out."`
-	Delay float64 `json:"delay" jsonschema:"minimum=0,description=Frames from one piece to the next."`
-	Takes float64 `json:"takes" jsonschema:"exclusiveMinimum=0,description=Frames that a piece is under way."`
+	Delay float64 `json:"delay" jsonschema:"minimum=0,maximum=1e6,description=Frames from one piece to the next."`
+	Takes float64 `json:"takes" jsonschema:"minimum=1e-3,maximum=1e7,description=Frames that a piece is under way."`
 	Order string  `json:"order,omitempty" jsonschema:"enum=last first,enum=first first,enum=by distance,enum=scattered,description=Who sets out when. By distance: those with the longest way first and a pitch apart."`
 	Seed  int     `json:"seed,omitempty"`
 	End   string  `json:"end,omitempty" jsonschema:"enum=start,enum=end,description=The end of the path that they come from or go to."`

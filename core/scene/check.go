@@ -2,7 +2,7 @@ package scene
 
 import (
 	"fmt"
-	"math"
+	"reflect"
 	"regexp"
 
 	"bead/core/facing"
@@ -52,17 +52,7 @@ func (d *Document) Check() Faults {
 		c.say("bead", "version %d is not known: %d is accepted", d.Bead, Version)
 	}
 	c.name("name", d.Name)
-	switch d.Units {
-	case "mm", "cm", "m", "in":
-	default:
-		c.say("units", "%q is not accepted: mm, cm, m and in are", d.Units)
-	}
-	if d.Plays != "" {
-		c.oneOf("plays", d.Plays, PlaysLoops, PlaysOnce)
-	}
-	if !(d.FPS > 0 && d.FPS <= 1000) {
-		c.say("fps", "%g frames a second is not accepted: a rate above 0 and up to 1000 is", d.FPS)
-	}
+	c.fields(reflect.ValueOf(d).Elem(), nil)
 	switch n := d.Range.Count(); {
 	case max(d.Range.First, -d.Range.First, d.Range.Last, -d.Range.Last) > FarthestFrame:
 		c.say("range", "frames %d to %d: frames within ±%d are accepted", d.Range.First, d.Range.Last, FarthestFrame)
@@ -80,10 +70,6 @@ func (d *Document) Check() Faults {
 	c.references(d, map[string]map[string]bool{"path": paths, "part": parts, "rig": rigs, "fixture": fixtures, "carrier": carriers, "material": materials})
 	for i := range d.Paths {
 		c.path(fmt.Sprintf("paths[%d]", i), &d.Paths[i])
-	}
-	for i := range d.Fixtures {
-		at, f := fmt.Sprintf("fixtures[%d]", i), &d.Fixtures[i]
-		c.rest(at, &Stand{f.At, f.Heading, f.Pitch, f.Bank})
 	}
 	for i := range d.Assets {
 		if a := &d.Assets[i]; a.ID != AssetID(a.Data) {
@@ -138,25 +124,15 @@ func (c *checker) number(at string, v, lo, hi float64) {
 	}
 }
 
-func (c *checker) vec(at string, v Vec3) {
-	for i, x := range v {
-		if !(math.Abs(x) <= maxPosition) {
-			c.say(fmt.Sprintf("%s[%d]", at, i), "%g is not accepted: a number within ±%g m is", x, maxPosition)
-		}
-	}
-}
-
 func (c *checker) part(at string, p *Part) {
 	if key, x, given := one(&p.Shape); given != 1 {
 		c.say(at+".shape", "holds %d shapes: exactly one of %s is accepted", given, form.And(keys(&p.Shape)))
 	} else {
 		c.kind(at+".shape."+key, x)
 	}
-	c.vec(at+".pivot", p.Pivot)
-	c.number(at+".segments", float64(p.Segments), 0, 5000)
-	if _, err := p.Forward.Vec(); err != nil {
-		c.say(at+".forward", "%v", err)
-	} else if _, err := part.NewAxes(p.Forward, p.Up, geom.Vec{}); err != nil {
+	_, forward := p.Forward.Vec()
+	_, up := p.Up.Vec()
+	if _, err := part.NewAxes(p.Forward, p.Up, geom.Vec{}); err != nil && forward == nil && up == nil {
 		c.say(at+".up", "%v", err)
 	}
 }
@@ -176,6 +152,7 @@ func (c *checker) value(at string, v *motion.Value) {
 func (s *PathShape) Accept() error {
 	s.fillDefaults()
 	c := &checker{lone: true}
+	c.fields(reflect.ValueOf(s).Elem(), &spot{nil, "shape", -1})
 	c.pathShape("shape", s)
 	if len(c.faults) > 0 {
 		return c.faults

@@ -12,14 +12,10 @@ func (c *checker) motion(d *Document, carriers map[string]bool) {
 	c.ids("tugs", len(d.Tugs), func(i int) (string, string) { return d.Tugs[i].ID, d.Tugs[i].Name })
 	for i := range d.Carriers {
 		x, at := &d.Carriers[i], fmt.Sprintf("carriers[%d]", i)
-		if r := x.Ride; r != nil {
-			if x.Parent != "" {
-				c.say(at+".parent", "a carrier that rides on a path has that path's carrier as its parent: leave parent or ride out")
-			}
-			c.oneOf(at+".ride.turning", r.Turning, TurnWithPath, TurnLevel, TurnNone)
+		if x.Ride != nil && x.Parent != "" {
+			c.say(at+".parent", "a carrier that rides on a path has that path's carrier as its parent: leave parent or ride out")
 		}
-		if g := x.Ground; g != nil {
-			c.number(at+".ground.soften", g.Soften, 0, 1000)
+		if x.Ground != nil {
 			if x.Ride != nil {
 				c.say(at+".ground", "a carrier that rides on a path does not ride on the ground: leave one of the two out")
 			}
@@ -31,19 +27,12 @@ func (c *checker) motion(d *Document, carriers map[string]bool) {
 	c.carrierRings(d)
 	for i := range d.Paths {
 		p, at := &d.Paths[i], fmt.Sprintf("paths[%d]", i)
-		c.rest(at+".rest", p.Rest)
 		if p.Shape.Track != nil && (p.Carrier != "" || p.Rest != nil) {
 			c.say(at+".carrier", "the track of a thing lies in the world: it rides on no carrier and has no rest")
 		}
 	}
 	for i := range d.Tugs {
 		c.tug(fmt.Sprintf("tugs[%d]", i), d, &d.Tugs[i])
-	}
-	for i := range d.Rigs {
-		if l, at := d.Rigs[i].Traits().Lead, fmt.Sprintf("rigs[%d].%s.lead", i, d.Rigs[i].Kind()); l != nil {
-			c.oneOf(at+".at", l.At, AtHead, AtMiddle, AtTail, AtPiece)
-			c.number(at+".piece", float64(l.Piece), 1, 1e6)
-		}
 	}
 	c.cameras(d)
 	c.drives(d, carriers)
@@ -69,19 +58,7 @@ func (c *checker) carrierRings(d *Document) {
 	}
 }
 
-func (c *checker) rest(at string, r *Stand) {
-	if r == nil {
-		return
-	}
-	c.vec(at+".at", r.At)
-	c.number(at+".heading", r.Heading, -1e6, 1e6)
-	c.number(at+".pitch", r.Pitch, -1e6, 1e6)
-	c.number(at+".bank", r.Bank, -1e6, 1e6)
-}
-
 func (c *checker) tug(at string, d *Document, t *Tug) {
-	c.oneOf(at+".handle", t.Handle, HandleBoth, "in", "out")
-	c.number(at+".reach", t.Reach, 0, maxPosition)
 	if w := t.Wheel; w != nil {
 		k := slices.IndexFunc(d.Paths, func(p Path) bool { return p.ID == w.Path })
 		switch {

@@ -2,14 +2,12 @@ package scene
 
 import (
 	"fmt"
-	"slices"
 
 	"bead/core/form"
 )
 
 func (c *checker) path(at string, p *Path) {
 	c.pathShape(at+".shape", &p.Shape)
-	c.number(at+".chordError", p.ChordError, 0, maxPosition)
 	if len(p.Steps) > maxSteps {
 		c.say(at+".steps", "%d steps are not accepted: up to %d are", len(p.Steps), maxSteps)
 	}
@@ -33,22 +31,10 @@ func (c *checker) pathShape(at string, s *PathShape) {
 	c.kind(at+"."+key, x)
 }
 
-// kind checks a shape or a step: its fields by their tags, then what these cannot say.
+// kind checks of a shape or a step what the tags of its fields cannot say.
 func (c *checker) kind(at string, of any) {
-	c.fields(at, of)
 	if x, is := of.(checked); is {
 		x.check(c, at)
-	}
-}
-
-// fields checks the fields of a struct by their form tags.
-func (c *checker) fields(at string, of any) {
-	form.Check(of, func(field, text string) { c.say(at+"."+field, "%s", text) })
-}
-
-func (c *checker) oneOf(at, got string, accepted ...string) {
-	if !slices.Contains(accepted, got) {
-		c.say(at, "%s", form.NotAccepted(got, accepted))
 	}
 }
 

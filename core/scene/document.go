@@ -59,9 +59,9 @@ type Fixture struct {
 	Name    string  `json:"name"`
 	Part    string  `json:"part" jsonschema:"description=Id of the part." ref:"part;thing"`
 	At      Vec3    `json:"at" jsonschema:"description=Where the part's pivot stands in metres."`
-	Heading float64 `json:"heading,omitempty" jsonschema:"description=Degrees that the part's forward is turned to the left."`
-	Pitch   float64 `json:"pitch,omitempty" jsonschema:"description=Degrees nose up."`
-	Bank    float64 `json:"bank,omitempty" jsonschema:"description=Degrees left side up."`
+	Heading float64 `json:"heading,omitempty" jsonschema:"minimum=-1e6,maximum=1e6,description=Degrees that the part's forward is turned to the left."`
+	Pitch   float64 `json:"pitch,omitempty" jsonschema:"minimum=-1e6,maximum=1e6,description=Degrees nose up."`
+	Bank    float64 `json:"bank,omitempty" jsonschema:"minimum=-1e6,maximum=1e6,description=Degrees left side up."`
 	Guide   bool    `json:"guide,omitempty" jsonschema:"description=Guide only: shown in the view and left out of deliveries."`
 	Carrier string  `json:"carrier,omitempty" jsonschema:"description=Id of the carrier that it rides on." ref:"carrier"`
 }
@@ -168,8 +168,8 @@ type Facing struct {
 
 // RollBead is the roll at a distance. Up to the next bead it changes evenly or eased.
 type RollBead struct {
-	At   float64    `json:"at" jsonschema:"description=Metres from the path's start."`
-	Roll float64    `json:"roll" jsonschema:"description=Degrees."`
+	At   float64    `json:"at" jsonschema:"minimum=0,maximum=1e6,description=Metres from the path's start."`
+	Roll float64    `json:"roll" jsonschema:"minimum=-1e6,maximum=1e6,description=Degrees."`
 	Ease place.Ease `json:"ease,omitempty" jsonschema:"enum=straight,enum=eased"`
 }
 

@@ -3,7 +3,7 @@ package scene
 // Fall lets a train's standing pieces fall one after another.
 type Fall struct {
 	First float64 `json:"first" jsonschema:"minimum=-1e7,maximum=1e7,description=Frame at which the first piece is let go."`
-	Speed float64 `json:"speed,omitempty" jsonschema:"minimum=0,description=Degrees a second at which the first piece is pushed; instead of tilt."`
+	Speed float64 `json:"speed,omitempty" jsonschema:"minimum=0,maximum=1e5,description=Degrees a second at which the first piece is pushed; instead of tilt."`
 	Tilt  float64 `json:"tilt,omitempty" jsonschema:"minimum=0,exclusiveMaximum=90,description=Degrees that it is tilted then; 0 or left out: two degrees beyond its balance or half way from there to the next piece."`
 	Push  float64 `json:"push,omitempty" jsonschema:"minimum=0,maximum=1e6,description=Frames that the push to that tilt takes before it is let go."`
 	Piece int     `json:"piece,omitempty" jsonschema:"minimum=0,maximum=100000,description=The piece that is let go first counted from the end that begins; those before it stay standing. 1 where left out. Where both ways fall: it falls ahead and the one before it back; 0 or left out: the one in the middle."`
@@ -32,24 +32,15 @@ func (c *checker) fall(at string, t *Train) {
 	if f == nil {
 		return
 	}
-	c.number(at+".fall.first", f.First, -1e7, 1e7)
-	c.number(at+".fall.push", f.Push, 0, 1e6)
-	if !(f.Tilt >= 0 && f.Tilt < 90) {
-		c.say(at+".fall.tilt", "%g° is not accepted: from 0 to less than 90 is", f.Tilt)
+	if f.Piece == 0 && f.From != FromBoth {
+		c.say(at+".fall.piece", "0 is not accepted: a piece from 1 on is")
 	}
-	least := 1.0
-	if f.From == FromBoth {
-		least = 0
-	}
-	c.number(at+".fall.piece", float64(f.Piece), least, 100_000)
-	c.number(at+".fall.speed", f.Speed, 0, 1e5)
 	if f.Speed > 0 && f.Tilt > 0 {
 		c.say(at+".fall.speed", "the first piece is pushed to a tilt or by a speed: leave one of the two out")
 	}
 	if f.Rig != "" && f.On != "" {
 		c.say(at+".fall.carrier", "a rig or a carrier sets it off: leave one of the two out")
 	}
-	c.oneOf(at+".fall.from", f.From, FromStart, FromEnd, FromBoth)
 	if t.Seat != SeatPivot {
 		c.say(at+".seat", "pieces that fall are rigid and stand each by itself: pivot is accepted")
 	}

@@ -88,17 +88,3 @@ func kindsOf(of any) []Kind {
 	}
 	return out
 }
-
-// Formed are the types of all shapes, steps and parts, whose fields say what they accept.
-func Formed() []reflect.Type {
-	out := []reflect.Type{reflect.TypeFor[Point](), reflect.TypeFor[Fabric](), reflect.TypeFor[Flow]()}
-	for _, of := range []any{&PathShape{}, &Step{}, &PartShape{}, &Rig{}} {
-		t := reflect.TypeOf(of).Elem()
-		for i := range t.NumField() {
-			if f := t.Field(i).Type; f.Kind() == reflect.Pointer {
-				out = append(out, f.Elem())
-			}
-		}
-	}
-	return out
-}

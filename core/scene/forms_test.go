@@ -123,7 +123,7 @@ func TestOneMoreKind(t *testing.T) {
 	}
 	x.(filler).fill()
 	c := &checker{}
-	c.kind("paths[0].shape."+key, x)
+	c.fields(reflect.ValueOf(x).Elem(), &spot{nil, "paths[0].shape." + key, -1})
 	if len(c.faults) != 1 || c.faults[0].Address != "paths[0].shape.bow.span" {
 		t.Errorf("too wide: %v", c.faults)
 	}
@@ -190,7 +190,7 @@ func TestOneMoreRigKind(t *testing.T) {
 		Hop  *hop `json:"hop,omitempty"`
 	}{"p", rig.Hop}
 	w2 := slotWalk{}
-	w2.in(reflect.ValueOf(&owner).Elem(), movesIn(reflect.TypeOf(owner), nil), where{owner: "rigs/r/", name: "R", address: "rigs[0]"})
+	w2.in(reflect.ValueOf(&owner).Elem(), movesIn(reflect.TypeOf(owner), nil), where{owner: "rigs/r/", name: "R", at: &spot{nil, "rigs", 0}})
 	if len(w2.out) != 1 || w2.out[0] != (Slot{"rigs/r/spring", "rigs[0].hop.spring", "R spring", Metres, "p", &rig.Hop.Spring}) {
 		t.Errorf("%+v", w2.out)
 	}

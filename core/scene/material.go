@@ -10,7 +10,7 @@ import (
 // Tint colours some of a rig's pieces, without a part of their own.
 type Tint struct {
 	Colour string `json:"colour" jsonschema:"pattern=^#[0-9A-Fa-f]{6}$,description=As #RRGGBB in sRGB; takes the place of the material's colour."`
-	From   int    `json:"from,omitempty" jsonschema:"minimum=0,description=The first piece that has it counted from 1; 0 or left out: 1."`
+	From   int    `json:"from,omitempty" jsonschema:"minimum=0,maximum=1e6,description=The first piece that has it counted from 1; 0 or left out: 1."`
 	Every  int    `json:"every,omitempty" jsonschema:"minimum=0,maximum=1e6,description=Every n-th piece from that one on; 0 or left out: that piece alone."`
 	Along  bool   `json:"along,omitempty" jsonschema:"description=All pieces have it more and more from the first to the last; from and every say nothing."`
 }
@@ -30,7 +30,6 @@ func (t *Tint) Share(piece, count int) float64 {
 const (
 	maxMaterials = 200
 	maxTints     = 20
-	maxImageSize = 1e4 // metres
 )
 
 var colourForm = regexp.MustCompile(`^#[0-9A-Fa-f]{6}$`)
@@ -69,8 +68,6 @@ func (c *checker) materials(d *Document) {
 		for k := range r.Tints {
 			t, at := &r.Tints[k], fmt.Sprintf("%s.tints[%d]", at, k)
 			c.colour(at+".colour", t.Colour)
-			c.number(at+".from", float64(t.From), 0, 1e6)
-			c.number(at+".every", float64(t.Every), 0, 1e6)
 		}
 	}
 }
@@ -80,9 +77,6 @@ func (c *checker) material(at string, m *look.Material) {
 	if m.Under != "" {
 		c.colour(at+".under", m.Under)
 	}
-	c.number(at+".roughness", m.Roughness, 0, 1)
-	c.number(at+".metalness", m.Metalness, 0, 1)
-	c.number(at+".opacity", m.Opacity, 0, 1)
 	if m.Images == nil {
 		return
 	}
@@ -91,8 +85,6 @@ func (c *checker) material(at string, m *look.Material) {
 			c.say(at+".images."+field, "%q is no asset's id: the SHA-256 of a file in hex is", asset)
 		}
 	})
-	c.number(at+".images.width", m.Images.Width, 0, maxImageSize)
-	c.number(at+".images.length", m.Images.Length, 0, maxImageSize)
 }
 
 // stony are names of meshes that are of stone: of a file nothing else is known.

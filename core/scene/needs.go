@@ -88,7 +88,7 @@ func (n *needs) path(p *Path) {
 
 // named adds all that a thing names, by its ref tags and its values.
 func (n *needs) named(thing reflect.Value) {
-	refsIn(thing.Type(), nil).named(thing.Elem(), ".", "", func(at, _ string, f *refField, id string) {
+	refsIn(thing.Type(), nil).named(thing.Elem(), new(spot), "", func(_ *spot, _ string, f *refField, id string) {
 		if list := lists[f.of.Kind]; list != "" && f.key != "inStep" { // that one is only compared with it
 			n.add(list + "/" + id)
 		}

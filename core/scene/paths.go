@@ -15,7 +15,7 @@ type Path struct {
 	Carrier string `json:"carrier,omitempty" jsonschema:"description=Id of the carrier that it rides on." ref:"carrier"`
 	Rest    *Stand `json:"rest,omitempty" jsonschema:"description=Where the path stands in the carrier's space."`
 	// ChordError is the greatest distance of the drawn and baked polyline from the path, metres.
-	ChordError float64 `json:"chordError,omitempty" jsonschema:"description=Metres by which the drawn and baked polyline may stray; 0 or left out: a 50000th of the length."`
+	ChordError float64 `json:"chordError,omitempty" jsonschema:"minimum=0,maximum=1e6,description=Metres by which the drawn and baked polyline may stray; 0 or left out: a 50000th of the length."`
 }
 
 // chordShare is the chord error, as a share of the length, where none is asked for.

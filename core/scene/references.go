@@ -1,7 +1,6 @@
 package scene
 
 import (
-	"fmt"
 	"reflect"
 	"strings"
 	"sync"
@@ -86,44 +85,41 @@ func refsIn(t reflect.Type, at []string) (out refs) {
 
 // named calls tell with every id that a struct names, where it stands and which thing of the document names it;
 // also with those that are empty.
-func (r refs) named(v reflect.Value, at, owner string, tell func(at, owner string, f *refField, id string)) {
+func (r refs) named(v reflect.Value, at *spot, owner string, tell func(at *spot, owner string, f *refField, id string)) {
 	for i := range r {
 		f := &r[i]
-		x, here := v.Field(f.field), f.key
-		if at != "" {
-			here = at + "." + f.key
-		}
+		x, here := v.Field(f.field), at.field(f.key)
 		switch {
 		case x.Kind() == reflect.Pointer && x.IsNil():
 		case f.of != nil && x.Kind() == reflect.String:
-			tell(here, owner, f, x.String())
+			tell(&here, owner, f, x.String())
 		case x.Kind() == reflect.Slice:
-			for k := range x.Len() {
-				entry, here := x.Index(k), fmt.Sprintf("%s[%d]", here, k)
+			for here.index = range x.Len() {
+				entry := x.Index(here.index)
 				switch {
 				case f.of != nil:
-					tell(here, owner, f, entry.String())
-				case at == "": // a list of the document
-					f.below.named(entry, here, entry.FieldByName("ID").String(), tell)
+					tell(&here, owner, f, entry.String())
+				case at == nil: // a list of the document
+					f.below.named(entry, &here, entry.FieldByName("ID").String(), tell)
 				default:
-					f.below.named(entry, here, owner, tell)
+					f.below.named(entry, &here, owner, tell)
 				}
 			}
 		default:
-			f.below.named(reflect.Indirect(x), here, owner, tell)
+			f.below.named(reflect.Indirect(x), &here, owner, tell)
 		}
 	}
 }
 
 // references checks that all things that are named are there; ids are those of each kind.
 func (c *checker) references(d *Document, ids map[string]map[string]bool) {
-	documentRefs().named(reflect.ValueOf(d).Elem(), "", "", func(at, owner string, f *refField, id string) {
+	documentRefs().named(reflect.ValueOf(d).Elem(), nil, "", func(at *spot, owner string, f *refField, id string) {
 		switch {
 		case id == "" && f.optional || f.more == "idle":
 		case f.more == "other" && id == owner:
-			c.say(at, "%q is this %s itself: another one of this scene is accepted", id, f.of.Kind)
+			c.say(at.address(), "%q is this %s itself: another one of this scene is accepted", id, f.of.Kind)
 		case !ids[f.of.Kind][id]:
-			c.say(at, "%q is no %s of this scene", id, f.of.Kind)
+			c.say(at.address(), "%q is no %s of this scene", id, f.of.Kind)
 		}
 	})
 }

@@ -47,7 +47,7 @@ func (b *Body) fill() {
 // Rounds are copies of a body, each a round later and a stride further on than the one before.
 type Rounds struct {
 	Count  int     `json:"count" jsonschema:"minimum=1,maximum=1000"`
-	Frames float64 `json:"frames" jsonschema:"exclusiveMinimum=0,description=Frames of a round."`
+	Frames float64 `json:"frames" jsonschema:"minimum=1e-3,maximum=1e7,description=Frames of a round."`
 	Stride float64 `json:"stride" jsonschema:"minimum=-1e6,maximum=1e6,description=Metres along the path from round to round."`
 	All    bool    `json:"all,omitempty" jsonschema:"description=Every copy is shown at all times; left out: each only in its own round."`
 }
@@ -61,17 +61,16 @@ type BlendAmount struct {
 // Bank leans what rides on the path into its bends as its speed asks.
 type Bank struct {
 	Share float64 `json:"share" jsonschema:"minimum=-10,maximum=10,description=1: as much as the speed asks."`
-	Over  float64 `json:"over,omitempty" jsonschema:"minimum=0,description=Metres of path over which a bend is looked at; 0 or left out: a tenth of the path."`
+	Over  float64 `json:"over,omitempty" jsonschema:"minimum=0,maximum=1e6,description=Metres of path over which a bend is looked at; 0 or left out: a tenth of the path."`
 	Lead  float64 `json:"lead,omitempty" jsonschema:"minimum=-1e6,maximum=1e6,description=Frames by which it leans before the bend."`
-	Limit float64 `json:"limit,omitempty" jsonschema:"minimum=0,description=Degrees by which it leans at most; 0 or left out: as far as the speed asks."`
+	Limit float64 `json:"limit,omitempty" jsonschema:"minimum=0,maximum=90,description=Degrees by which it leans at most; 0 or left out: as far as the speed asks."`
 }
 
 // How much of its path a body covers.
 const (
-	FitOwn    = "own length"
-	FitWhole  = "whole path"
-	FitReach  = "reach"
-	maxRounds = 1000
+	FitOwn   = "own length"
+	FitWhole = "whole path"
+	FitReach = "reach"
 )
 
 // blends checks the other shapes that a rig shows, at the address of its kind.
@@ -92,7 +91,6 @@ func (c *checker) blends(at string, list []BlendAmount) {
 
 func (b *Body) checkRig(c *checker, at string, r *Rig, paths []Path) {
 	c.blends(at, b.Blends)
-	c.oneOf(at+".pastEnd", b.PastEnd, StraightOn, ComeRound, Stop)
 	if b.PastEnd == ComeRound {
 		for i := range paths {
 			if paths[i].ID == r.Path && paths[i].Shape.Standalone() && len(paths[i].Steps) == 0 && !paths[i].Shape.closed() {
@@ -100,26 +98,17 @@ func (b *Body) checkRig(c *checker, at string, r *Rig, paths []Path) {
 			}
 		}
 	}
-	c.oneOf(at+".fit", b.Fit, FitOwn, FitWhole, FitReach)
-	c.oneOf(at+".anchor", b.Anchor, AtTail, AtMiddle, AtHead)
 	if b.Fit == FitReach && !b.Tail.Moves() && !b.Head.Moves() && !(b.Head.At(0, motion.Clock{FPS: 1}) > b.Tail.At(0, motion.Clock{FPS: 1})) {
 		c.say(at+".head", "the head lies at or behind the tail: a head beyond it is accepted")
 	}
 	for i, x := range b.Taper {
 		ta := fmt.Sprintf("%s.taper[%d]", at, i)
-		c.number(ta+".at", x.At, 0, 1)
-		c.number(ta+".scale", x.Scale, 0, 100)
 		if i > 0 && x.At <= b.Taper[i-1].At {
 			c.say(ta+".at", "%g is not beyond the one before, at %g: rising shares are accepted", x.At, b.Taper[i-1].At)
 		}
 	}
 	if len(b.Taper) > 200 {
 		c.say(at+".taper", "%d are not accepted: up to 200 are", len(b.Taper))
-	}
-	if k := b.Rounds; k != nil {
-		c.number(at+".rounds.count", float64(k.Count), 1, maxRounds)
-		c.number(at+".rounds.frames", k.Frames, 1e-3, 1e7)
-		c.number(at+".rounds.stride", k.Stride, -maxPosition, maxPosition)
 	}
 }
 

@@ -92,7 +92,6 @@ func (x *Cycle) about() About {
 }
 
 func (x *Cycle) checkRig(c *checker, at string, _ *Rig, _ []Path) {
-	c.fields(at, x)
 	if x.Count > 1 && !(x.Pitch > 0) {
 		c.say(at+".pitch", "%d copies stand on one another: a distance above 0 m is accepted", x.Count)
 	}
@@ -101,9 +100,6 @@ func (x *Cycle) checkRig(c *checker, at string, _ *Rig, _ []Path) {
 	}
 	for i := range x.Feet {
 		f, fa := &x.Feet[i], fmt.Sprintf("%s.feet[%d]", at, i)
-		if f.Joints < 0 || f.Joints > 8 {
-			c.say(fa+".joints", "%d are not accepted: from 0 to 8 are", f.Joints)
-		}
 		if len(f.Plants) > 100 {
 			c.say(fa+".plants", "%d are not accepted: up to 100 are", len(f.Plants))
 		}
@@ -118,7 +114,6 @@ func (x *Cycle) checkRig(c *checker, at string, _ *Rig, _ []Path) {
 	}
 	for i := range x.Layers {
 		c.name(fmt.Sprintf("%s.layers[%d].name", at, i), x.Layers[i].Name)
-		c.number(fmt.Sprintf("%s.layers[%d].looks", at, i), x.Layers[i].Looks, -maxPosition, maxPosition)
 	}
 	seen := map[string]bool{}
 	for i, s := range x.Sets {
@@ -133,5 +128,4 @@ func (x *Cycle) checkRig(c *checker, at string, _ *Rig, _ []Path) {
 	for i, v := range x.Speeds {
 		c.number(fmt.Sprintf("%s.speeds[%d]", at, i), v, -100, 100)
 	}
-	c.number(at+".stray", x.Stray, 0, maxPosition)
 }

@@ -92,11 +92,6 @@ func (x *Drape) about() About {
 }
 
 func (x *Drape) checkRig(c *checker, at string, _ *Rig, _ []Path) {
-	c.fields(at, x)
-	c.fields(at+".fabric", &x.Fabric)
-	c.fields(at+".flow", &x.Air)
-	c.oneOf(at+".fit", x.Fit, FitOwn, FitReach)
-	c.oneOf(at+".anchor", x.Anchor, AtTail, AtMiddle, AtHead)
 	if x.Hang == HangEvery && x.Every < 1 {
 		c.say(at+".every", "%d is not accepted: 1 or more is", x.Every)
 	}

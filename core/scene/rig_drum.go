@@ -26,7 +26,6 @@ func (d *Drum) about() About {
 }
 
 func (d *Drum) checkRig(c *checker, at string, r *Rig, paths []Path) {
-	c.fields(at, d)
 	if d.Rope > d.Width {
 		c.say(at+".rope", "a rope %g m thick does not lie between flanges %g m apart: up to that is accepted", d.Rope, d.Width)
 	}

@@ -26,7 +26,6 @@ func (p *Payout) about() About {
 }
 
 func (p *Payout) checkRig(c *checker, at string, _ *Rig, _ []Path) {
-	c.fields(at, p)
 	if p.Core >= p.Radius {
 		c.say(at+".core", "the core's radius of %g m leaves nothing on a roll of %g m: less is accepted", p.Core, p.Radius)
 		return

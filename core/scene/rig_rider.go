@@ -4,7 +4,7 @@ package scene
 type Rider struct {
 	PastEnd string  `json:"pastEnd,omitempty" jsonschema:"enum=straight on,enum=come round,description=What it does when it leaves an open path."`
 	Lead    *Lead   `json:"lead,omitempty" jsonschema:"description=The rig that it goes along with; travel is then its lead or below 0 its lag."`
-	Rolling float64 `json:"rolling,omitempty" jsonschema:"minimum=0,maximum=1e6,description=The radius in metres on which it rolls and turns."`
+	Rolling float64 `json:"rolling,omitempty" jsonschema:"description=The radius in metres on which it rolls and turns." form:";distance;min=1e-6;or0"`
 }
 
 func (x *Rider) about() About {
@@ -18,8 +18,4 @@ func (x *Rider) traits() Traits {
 func (x *Rider) fill() { fill(&x.PastEnd, StraightOn) }
 
 func (x *Rider) checkRig(c *checker, at string, _ *Rig, _ []Path) {
-	c.oneOf(at+".pastEnd", x.PastEnd, StraightOn, ComeRound)
-	if x.Rolling != 0 {
-		c.number(at+".rolling", x.Rolling, minRadius, maxPosition)
-	}
 }

@@ -38,34 +38,18 @@ func (t *Train) fill() {
 }
 
 func (t *Train) checkRig(c *checker, at string, _ *Rig, _ []Path) {
-	c.oneOf(at+".seat", t.Seat, SeatPivot, SeatEnds, SeatBent)
-	if m := t.Spacing.Mode; m != "" {
-		c.oneOf(at+".spacing.mode", string(m), string(place.SetCount), string(place.SetPitch), string(place.CloseUp), string(place.Scatter))
-	}
 	if t.Seat == SeatEnds && t.Spacing.Mode == place.Scatter {
 		c.say(at+".spacing.mode", "pieces joined by pins are not scattered: set count, set pitch and close up are accepted, or another seat")
 	}
-	if e := t.Spacing.Even; !(e >= 0 && e <= 1) {
-		c.say(at+".spacing.even", "%g is not accepted: from 0 to 1 is", e)
-	}
-	c.number(at+".spacing.count", float64(t.Spacing.Count), 0, place.MaxPieces)
-	c.oneOf(at+".spacing.rest", string(t.Spacing.Rest), string(place.RestPitch), string(place.RestSlack))
-	c.number(at+".spacing.pitch", t.Spacing.Pitch, 0, maxPosition)
-	c.number(at+".spacing.gap", t.Spacing.Gap, -maxPosition, maxPosition)
 	if t.Seat == SeatEnds && (t.Arrive != nil || t.Leave != nil) {
 		c.say(at+".seat", "pieces that come and go one after another are not joined by pins: pivot is accepted")
 	}
-	c.oneOf(at+".pastEnd", t.PastEnd, StraightOn, ComeRound)
-	c.arrivals(at+".arrive", t.Arrive)
-	c.arrivals(at+".leave", t.Leave)
 	c.fall(at, t)
 	if len(t.Others) > 20 {
 		c.say(at+".others", "%d entries are not accepted: up to 20 are", len(t.Others))
 	}
 	for i := range t.Others {
 		o, oa := &t.Others[i], fmt.Sprintf("%s.others[%d]", at, i)
-		c.number(oa+".every", float64(o.Every), 0, 100_000)
-		c.number(oa+".first", float64(o.First), 0, 100_000)
 		switch {
 		case o.Every == 0 && len(o.Pieces) == 0:
 			c.say(oa, "names no pieces: every or pieces is accepted")
@@ -77,18 +61,6 @@ func (t *Train) checkRig(c *checker, at string, _ *Rig, _ []Path) {
 	if len(t.Blends) > 0 && t.Seat != SeatBent {
 		c.say(at+".blends", "only bodies that bend show blends: seat bent is accepted")
 	}
-}
-
-func (c *checker) arrivals(at string, a *Arrivals) {
-	if a == nil {
-		return
-	}
-	c.number(at+".first", a.First, -1e7, 1e7)
-	c.number(at+".delay", a.Delay, 0, 1e6)
-	c.number(at+".takes", a.Takes, 1e-3, 1e7)
-	c.oneOf(at+".order", a.Order, LastFirst, FirstFirst, ByDistance, Scattered)
-	c.oneOf(at+".end", a.End, FromStart, FromEnd)
-	c.oneOf(at+".ease", a.Ease, Straight, Eased)
 }
 
 // Others makes some of a train's pieces of another part: every n-th from the first one,

@@ -11,7 +11,7 @@ type Rig struct {
 	Name   string       `json:"name"`
 	Path   string       `json:"path" jsonschema:"description=Id of the path." ref:"path;thing"`
 	Part   string       `json:"part" jsonschema:"description=Id of the part." ref:"part;thing"`
-	Scale  float64      `json:"scale,omitempty" jsonschema:"minimum=0,maximum=1e4,description=Scale of the pieces; spacing is not touched. 0 or left out: 1."`
+	Scale  float64      `json:"scale,omitempty" jsonschema:"description=Scale of the pieces; spacing is not touched. 0 or left out: 1." form:";plain;min=1e-4;max=1e4;or0"`
 	Facing Facing       `json:"facing"`
 	Travel motion.Value `json:"travel" jsonschema:"description=How far the rig has moved along its path in metres." move:"travel;distance;along"`
 	Offset motion.Value `json:"offset,omitzero" jsonschema:"description=Metres by which all of it stands further along." move:"offset;length;along"`

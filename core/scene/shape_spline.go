@@ -1,8 +1,6 @@
 package scene
 
 import (
-	"fmt"
-
 	"bead/core/geom"
 	"bead/core/path"
 )
@@ -44,9 +42,6 @@ func (s *SplineShape) fill() {
 
 func (s *SplineShape) check(c *checker, at string) {
 	c.count(at+".points", len(s.Points))
-	for i := range s.Points[:min(len(s.Points), maxPoints)] {
-		c.fields(fmt.Sprintf("%s.points[%d]", at, i), &s.Points[i])
-	}
 }
 
 func (s *SplineShape) spans(func(string)) ([]path.Span, bool) {

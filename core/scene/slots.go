@@ -2,7 +2,6 @@ package scene
 
 import (
 	"cmp"
-	"fmt"
 	"reflect"
 	"slices"
 	"strconv"
@@ -60,6 +59,7 @@ type Moving struct {
 
 	along bool
 	unit  Unit
+	plain bool // key and word are as they stand
 }
 
 // moves is what of a type may move.
@@ -193,6 +193,7 @@ func movingOf(tag, at string) *Moving {
 			panic(p + " is no word of a move tag")
 		}
 	}
+	m.plain = !strings.ContainsAny(m.Key+m.Word, "#*@")
 	return m
 }
 
@@ -208,12 +209,12 @@ type slotWalk struct{ out []Slot }
 
 // where is a place in a document.
 type where struct {
-	owner   string // rigs/port/
-	name    string // of the owner
-	address string
-	path    string // id of the nearest path that is named
-	entry   string // name of the innermost entry of a list
-	number  int    // of the entry
+	owner  string // rigs/port/
+	name   string // of the owner
+	at     *spot
+	path   string // id of the nearest path that is named
+	entry  string // name of the innermost entry of a list
+	number int    // of the entry
 }
 
 // in goes through a struct.
@@ -223,46 +224,40 @@ func (w *slotWalk) in(v reflect.Value, m *moves, at where) {
 	}
 	for i := range m.fields {
 		f := &m.fields[i]
-		x, here := v.Field(f.field), at
-		if here.address != "" {
-			here.address += "."
-		}
-		here.address += f.key
+		x, here := v.Field(f.field), at.at.field(f.key)
+		inside := at
+		inside.at = &here
 		switch {
 		case f.of == nil:
-			w.below(x, f, here)
+			w.below(x, f, inside, at.at == nil)
 		case f.when != nil && v.FieldByIndex(f.when).String() != f.word:
 		case x.Kind() == reflect.Array:
-			for k := range x.Len() {
-				axis := here
-				axis.address = fmt.Sprintf("%s[%d]", here.address, k)
-				w.add(f.of, x.Index(k), axis, "xyz"[k:k+1])
+			for here.index = range x.Len() {
+				w.add(f.of, x.Index(here.index), &inside, "xyz"[here.index:here.index+1])
 			}
 		default:
-			w.add(f.of, x, here, "")
+			w.add(f.of, x, &inside, "")
 		}
 	}
 }
 
-// below goes into a field that holds something that may move.
-func (w *slotWalk) below(x reflect.Value, f *movable, at where) {
+// below goes into a field that holds something that may move; listed is set of a list of the document.
+func (w *slotWalk) below(x reflect.Value, f *movable, at where, listed bool) {
 	switch x.Kind() {
 	case reflect.Pointer:
 		if !x.IsNil() {
 			w.in(x.Elem(), f.below, at)
 		}
 	case reflect.Slice:
-		number, list := 0, at.address
-		for k := range x.Len() {
-			entry := x.Index(k)
-			at.address = fmt.Sprintf("%s[%d]", list, k)
-			inside := at
+		number := 0
+		for at.at.index = range x.Len() {
+			entry, inside := x.Index(at.at.index), at
 			inside.number = number + 1
 			if f.below.name != nil {
 				inside.entry = entry.FieldByIndex(f.below.name).String()
 			}
-			if at.owner == "" { // a list of the document
-				inside.owner, inside.name = list+"/"+entry.FieldByName("ID").String()+"/", inside.entry
+			if listed {
+				inside.owner, inside.name = f.key+"/"+entry.FieldByName("ID").String()+"/", inside.entry
 			}
 			before := len(w.out)
 			if w.in(entry, f.below, inside); len(w.out) > before {
@@ -274,17 +269,20 @@ func (w *slotWalk) below(x reflect.Value, f *movable, at where) {
 	}
 }
 
-func (w *slotWalk) add(m *Moving, x reflect.Value, at where, axis string) {
-	key := strings.NewReplacer("#", strconv.Itoa(at.number), "*", axis).Replace(m.Key)
-	word, number := m.Word, ""
+func (w *slotWalk) add(m *Moving, x reflect.Value, at *where, axis string) {
+	key, word := m.Key, m.Word
 	if word == "" {
-		word = m.Key
+		word = key
 	}
-	if at.number > 1 {
-		number = strconv.Itoa(at.number) + " "
+	if !m.plain {
+		number := ""
+		if at.number > 1 {
+			number = strconv.Itoa(at.number) + " "
+		}
+		key = strings.NewReplacer("#", strconv.Itoa(at.number), "*", axis).Replace(key)
+		word = strings.NewReplacer("# ", number, "*", axis, "@", at.entry).Replace(word)
 	}
-	word = strings.NewReplacer("# ", number, "*", axis, "@", at.entry).Replace(word)
-	out := Slot{Ref: at.owner + key, Address: at.address, Name: at.name + " " + word, Unit: m.unit, Value: x.Addr().Interface().(*motion.Value)}
+	out := Slot{Ref: at.owner + key, Address: at.at.address(), Name: at.name + " " + word, Unit: m.unit, Value: x.Addr().Interface().(*motion.Value)}
 	if m.along {
 		out.Path = at.path
 	}

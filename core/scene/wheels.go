@@ -28,7 +28,7 @@ type WrapShape struct {
 // BeltEnds are those of an open belt.
 type BeltEnds struct {
 	From   Vec3    `json:"from" jsonschema:"description=Where it is made fast or its drum's hub."`
-	Length float64 `json:"length" jsonschema:"exclusiveMinimum=0,description=Metres of it off the drum when nothing has been paid out; of a belt without a drum all of it." form:";distance;min=1e-6"`
+	Length float64 `json:"length" jsonschema:"minimum=1e-6,maximum=1e6,description=Metres of it off the drum when nothing has been paid out; of a belt without a drum all of it." form:";distance;min=1e-6"`
 	Drum   string  `json:"drum,omitempty" jsonschema:"description=Id of the rig that is the drum at its start." ref:"rig"`
 }
 
@@ -67,7 +67,7 @@ type Spring struct {
 
 // Sliding is a slide and how far a wheel may go along it.
 type Sliding struct {
-	Angle float64 `json:"angle,omitempty" jsonschema:"description=Degrees of the slide from forward towards up."`
+	Angle float64 `json:"angle,omitempty" jsonschema:"minimum=-1e6,maximum=1e6,description=Degrees of the slide from forward towards up."`
 	In    float64 `json:"in" jsonschema:"minimum=0,description=Metres that it may go against the slide." form:";length"`
 	Out   float64 `json:"out" jsonschema:"minimum=0,description=Metres that it may go along the slide." form:";length"`
 }
@@ -255,8 +255,6 @@ func (s *WrapShape) checkEnds(c *checker, at string) {
 		return
 	}
 	ends := at + ".ends"
-	c.vec(ends+".from", e.From)
-	c.number(ends+".length", e.Length, 1e-6, maxPosition)
 	if s.Keep != nil || s.Anchor != 0 || s.OnGround() {
 		c.say(ends, "a belt with ends keeps its own length and begins at its start: links, an anchor and wheels on the ground are accepted of closed ones")
 	}
@@ -275,10 +273,6 @@ func (s *WrapShape) check(c *checker, at string) {
 		c.say(at+".wheels", "%d wheels are not accepted: from 1 to %d are", n, maxWheels)
 		return
 	}
-	if k := s.Keep; k != nil {
-		c.number(at+".keep.links", float64(k.Links), 2, 100_000)
-		c.number(at+".keep.pitch", k.Pitch, minRadius, maxPosition)
-	}
 	if s.Anchor < 0 || s.Anchor > len(s.Wheels) {
 		c.say(at+".anchor", "wheel %d is not there: 1 to %d are accepted, or 0 for where the belt leaves the first", s.Anchor, len(s.Wheels))
 	}
@@ -290,12 +284,8 @@ func (s *WrapShape) check(c *checker, at string) {
 	for i := range s.Wheels {
 		w, wa := &s.Wheels[i], fmt.Sprintf("%s.wheels[%d]", at, i)
 		c.name(wa+".name", w.Name)
-		c.vec(wa+".at", w.At)
 		if t := w.TakeUp; t != nil {
 			takeUps++
-			c.number(wa+".takeUp.angle", t.Angle, -1e6, 1e6)
-			c.number(wa+".takeUp.in", t.In, 0, maxPosition)
-			c.number(wa+".takeUp.out", t.Out, 0, maxPosition)
 			switch {
 			case takeUps > 1:
 				c.say(wa+".takeUp", "only one wheel of a belt takes up its slack")
@@ -328,13 +318,9 @@ func (c *checker) spring(at string, w *Wheel) {
 	if !w.Ground {
 		c.say(at, "only a wheel that rides on the ground is sprung")
 	}
-	c.number(at+".up", p.Up, 0, maxPosition)
-	c.number(at+".down", p.Down, 0, maxPosition)
-	c.number(at+".tilt", p.Tilt, -80, 80)
 	if p.Arm == nil {
 		return
 	}
-	c.vec(at+".arm", *p.Arm)
 	from, to := geom.FromArray(w.At), geom.FromArray(*p.Arm)
 	if long := to.Sub(from).Norm(); from.Y-to.Y+p.Up > 0.999*long || to.Y-from.Y+p.Down > 0.999*long {
 		c.say(at+".arm", "is %.4g m long, too short for the wheel to come %g m up and %g m down on it: a longer arm or less travel is accepted", long, p.Up, p.Down)
