@@ -160,36 +160,88 @@ func (d *differ) show(v any, path []string) (text string, told bool) {
 	return "", false
 }
 
-// plain are fields whose numbers are no lengths; turned those in degrees.
-var (
-	plain = []string{"count", "seed", "segments", "links", "teeth", "turns", "rpm", "ratio", "even", "scale", "fps", "first", "last", "frame", "takes", "delay", "damping",
-		"frequency", "beats", "every", "symmetry", "anchor", "piece", "weight", "share", "amount", "fins", "soften", "frames", "points", "pieces", "wheel", "phase", "stretch", "degree", "bends", "bead",
-		"plants", "speeds", "lead", "push", "joints"}
-	turned = []string{"roll", "heading", "bank", "tilt", "angle", "twist", "limit"}
-)
-
 func (d *differ) number(v float64, path []string) string {
-	field := ""
-	parent := ""
-	for i := len(path) - 1; i >= 0 && field == ""; i-- {
-		if _, err := strconv.Atoi(path[i]); err != nil && path[i] != "value" && path[i] != "start" {
-			field = path[i]
-			if i > 0 {
-				parent = path[i-1]
+	round := func(to float64) string { return strconv.FormatFloat(math.Round(v*to)/to, 'g', -1, 64) }
+	switch quantityAt(path) {
+	case "length":
+		return d.units.Length(v)
+	case "length a second":
+		return d.units.Speed(v)
+	case "angle":
+		return round(1e4) + "°"
+	case "angle a second":
+		return round(1e4) + "° a second"
+	}
+	return round(1e6)
+}
+
+// quantityAt is what the number at a path of a document is, by the tags of its field: length or angle, or either a
+// second; else plain.
+func quantityAt(path []string) string {
+	t, quantity := reflect.TypeFor[Document](), "plain"
+	for i, step := range path {
+		for t.Kind() == reflect.Pointer {
+			t = t.Elem()
+		}
+		switch {
+		case t == valueType:
+			return quantityInValue(quantity, path[i:])
+		case t.Kind() == reflect.Slice || t.Kind() == reflect.Array:
+			t = t.Elem()
+		case t.Kind() != reflect.Struct:
+			return quantity
+		default:
+			k := fieldKeyed(t, step)
+			if k == nil {
+				return "plain"
 			}
+			f := t.FieldByIndex(k)
+			quantity, t = quantityOf(&f), f.Type
 		}
 	}
-	switch {
-	case field == "speed" && slices.Contains(path, "fall"):
-		return strconv.FormatFloat(math.Round(v*1e4)/1e4, 'g', -1, 64) + "° a second"
-	case slices.Contains(turned, field) || parent == "turn" || field == "pitch" && slices.Contains(path, "layers"):
-		return strconv.FormatFloat(math.Round(v*1e4)/1e4, 'g', -1, 64) + "°"
-	case field == "speed":
-		return d.units.Speed(v)
-	case slices.Contains(plain, field):
-		return strconv.FormatFloat(math.Round(v*1e6)/1e6, 'g', -1, 64)
+	return quantity
+}
+
+// quantityInValue is that of a number within a value that may move, whose own is given.
+func quantityInValue(own string, path []string) string {
+	switch path[len(path)-1] {
+	case "speed":
+		return own + " a second"
+	case "value", "start", "offset":
+		return own
+	case "radius", "gauge":
+		return "length"
 	}
-	return d.units.Length(v)
+	return "plain"
+}
+
+// quantityOf is that of a field, by what its tags say of it.
+func quantityOf(f *reflect.StructField) string {
+	kind := ""
+	if _, moves, has := strings.Cut(f.Tag.Get("move"), ";"); has {
+		kind, _, _ = strings.Cut(moves, ";")
+	} else if _, says, has := strings.Cut(f.Tag.Get("form"), ";"); has {
+		kind, _, _ = strings.Cut(says, ";")
+	}
+	_, says, _ := strings.Cut(f.Tag.Get("jsonschema"), "description=")
+	switch {
+	case strings.HasPrefix(says, "Metres a second"):
+		return "length a second"
+	case kind == "length" || kind == "distance" || kind == "place" || kind == "points" || strings.HasPrefix(says, "Metres"):
+		return "length"
+	case strings.HasPrefix(says, "Degrees a second"):
+		return "angle a second"
+	case kind == "angle" || strings.HasPrefix(says, "Degrees"):
+		return "angle"
+	}
+	t := f.Type
+	for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice {
+		t = t.Elem()
+	}
+	if t == reflect.TypeFor[Vec3]() {
+		return "length"
+	}
+	return "plain"
 }
 
 // fieldWords are the words of a field: its key, with that of the list that it is in, such as

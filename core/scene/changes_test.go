@@ -46,3 +46,19 @@ func TestChanges(t *testing.T) {
 		t.Errorf("nothing changed: %v", list)
 	}
 }
+
+// What a number is stands in the tags of its field, also within values that move.
+func TestQuantities(t *testing.T) {
+	for path, want := range map[string]string{
+		"rigs/r/train/spacing/count": "plain", "rigs/r/train/spacing/pitch": "length", "paths/p/shape/slot/radius": "length",
+		"paths/p/shape/spline/points/0/at": "length", "fixtures/f/pitch": "angle", "carriers/c/turn/pitch/keys/0/value": "angle",
+		"carriers/c/at/2": "length", "rigs/r/travel/speed": "length a second", "rigs/r/facing/roll/speed": "angle a second",
+		"rigs/r/travel/keys/0/frame": "plain", "rigs/r/travel/radius": "length", "rigs/r/train/fall/speed": "angle a second",
+		"cameras/k/lens": "plain", "cameras/k/lens/keys/1/value": "plain", "materials/m/roughness": "plain",
+		"rigs/r/drape/flow/speed": "length a second", "paths/p/steps/0/wave/phase/start": "plain", "no/such/field": "plain",
+	} {
+		if got := quantityAt(strings.Split(path, "/")); got != want {
+			t.Errorf("%s is %s, want %s", path, got, want)
+		}
+	}
+}

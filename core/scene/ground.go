@@ -22,24 +22,24 @@ type Ground struct {
 
 // GroundPoint is a height at a place along z.
 type GroundPoint struct {
-	Z      float64 `json:"z" jsonschema:"minimum=-1e6,maximum=1e6"`
-	Height float64 `json:"height" jsonschema:"minimum=-1e6,maximum=1e6"`
+	Z      float64 `json:"z" jsonschema:"minimum=-1e6,maximum=1e6,description=Metres along z."`
+	Height float64 `json:"height" jsonschema:"minimum=-1e6,maximum=1e6,description=Metres."`
 }
 
 // Hump is a rounded rise, half a wave of a cosine each way.
 type Hump struct {
-	Z      float64 `json:"z" jsonschema:"minimum=-1e6,maximum=1e6,description=Where its top is."`
-	Length float64 `json:"length" jsonschema:"minimum=1e-3,maximum=1e6"`
-	Height float64 `json:"height" jsonschema:"minimum=-1e6,maximum=1e6,description=Below 0: a hollow."`
+	Z      float64 `json:"z" jsonschema:"minimum=-1e6,maximum=1e6,description=Metres along z where its top is."`
+	Length float64 `json:"length" jsonschema:"minimum=1e-3,maximum=1e6,description=Metres from end to end."`
+	Height float64 `json:"height" jsonschema:"minimum=-1e6,maximum=1e6,description=Metres; below 0: a hollow."`
 }
 
 // Rough is a stretch of seeded unevenness.
 type Rough struct {
 	Seed   int64   `json:"seed"`
-	Amount float64 `json:"amount" jsonschema:"minimum=0,maximum=1e6,description=Greatest height in metres."`
-	Grain  float64 `json:"grain" jsonschema:"minimum=1e-3,maximum=1e6,description=About the length of one bump in metres."`
-	From   float64 `json:"from" jsonschema:"minimum=-1e6,maximum=1e6"`
-	To     float64 `json:"to" jsonschema:"minimum=-1e6,maximum=1e6"`
+	Amount float64 `json:"amount" jsonschema:"minimum=0,maximum=1e6,description=Metres of its greatest height."`
+	Grain  float64 `json:"grain" jsonschema:"minimum=1e-3,maximum=1e6,description=Metres; about the length of one bump."`
+	From   float64 `json:"from" jsonschema:"minimum=-1e6,maximum=1e6,description=Metres along z where it begins."`
+	To     float64 `json:"to" jsonschema:"minimum=-1e6,maximum=1e6,description=Metres along z where it ends."`
 }
 
 // MaxGround bounds the points of a compiled profile.

@@ -716,7 +716,13 @@ export interface Ground {
  * via the `definition` "GroundPoint".
  */
 export interface GroundPoint {
+  /**
+   * Metres along z.
+   */
   z: number;
+  /**
+   * Metres.
+   */
   height: number;
 }
 /**
@@ -725,12 +731,15 @@ export interface GroundPoint {
  */
 export interface Hump {
   /**
-   * Where its top is.
+   * Metres along z where its top is.
    */
   z: number;
+  /**
+   * Metres from end to end.
+   */
   length: number;
   /**
-   * Below 0: a hollow.
+   * Metres; below 0: a hollow.
    */
   height: number;
 }
@@ -741,14 +750,20 @@ export interface Hump {
 export interface Rough {
   seed: number;
   /**
-   * Greatest height in metres.
+   * Metres of its greatest height.
    */
   amount: number;
   /**
-   * About the length of one bump in metres.
+   * Metres; about the length of one bump.
    */
   grain: number;
+  /**
+   * Metres along z where it begins.
+   */
   from: number;
+  /**
+   * Metres along z where it ends.
+   */
   to: number;
 }
 /**
