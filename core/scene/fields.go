@@ -1,6 +1,7 @@
 package scene
 
 import (
+	"math"
 	"reflect"
 	"strconv"
 	"sync"
@@ -96,4 +97,43 @@ func holdsIn(t reflect.Type) holds {
 	}
 	holdsOf.Store(t, out)
 	return out
+}
+
+// Limit is what a number of a document has to lie between; a side that is left out has no limit.
+type Limit struct {
+	Min *float64 `json:"min,omitempty"`
+	Max *float64 `json:"max,omitempty"`
+}
+
+// Limits are those of the numbers that no form has: by where they are in documents, entries of lists as *, such as
+// rigs/*/scale.
+func Limits() map[string]Limit {
+	out := map[string]Limit{}
+	limitsIn(reflect.TypeFor[Document](), "", out)
+	return out
+}
+
+func limitsIn(t reflect.Type, at string, out map[string]Limit) {
+	for _, f := range form.Of(t) {
+		if f.Label != "" || f.Kind == "choice" || f.Kind == "place" || f.Kind == "points" || f.Kind == "switch" {
+			continue
+		}
+		var l Limit
+		if lo, hi := f.Limits(); !math.IsInf(lo, 0) || !math.IsInf(hi, 0) {
+			if !math.IsInf(lo, 0) {
+				l.Min = &lo
+			}
+			if !math.IsInf(hi, 0) {
+				l.Max = &hi
+			}
+			out[at+f.Key] = l
+		}
+	}
+	for _, h := range holdsIn(t) {
+		here := at + h.key + "/"
+		if t.Field(h.field).Type.Kind() == reflect.Slice {
+			here += "*/"
+		}
+		limitsIn(h.below, here, out)
+	}
 }

@@ -28,6 +28,8 @@ type Forms struct {
 	References []Reference `json:"references"`
 	// Movings are the fields that may move.
 	Movings []Moving `json:"movings"`
+	// Limits are those of numbers without a form.
+	Limits map[string]Limit `json:"limits"`
 }
 
 // Kind is one kind of shape or step.
@@ -51,7 +53,7 @@ type NewPart struct {
 
 // AllForms makes the forms of all that documents know.
 func AllForms() Forms {
-	out := Forms{Shapes: kindsOf(&PathShape{}), Steps: kindsOf(&Step{}), Parts: kindsOf(&PartShape{}), Rigs: kindsOf(&Rig{}), NewParts: newParts, Fabrics: Fabrics, Fabric: form.Of(reflect.TypeFor[Fabric]()), Flow: form.Of(reflect.TypeFor[Flow]()), Palette: look.Palette, References: References(), Movings: Movings()}
+	out := Forms{Shapes: kindsOf(&PathShape{}), Steps: kindsOf(&Step{}), Parts: kindsOf(&PartShape{}), Rigs: kindsOf(&Rig{}), NewParts: newParts, Fabrics: Fabrics, Fabric: form.Of(reflect.TypeFor[Fabric]()), Flow: form.Of(reflect.TypeFor[Flow]()), Palette: look.Palette, References: References(), Movings: Movings(), Limits: Limits()}
 	for i := range out.Shapes {
 		k := &out.Shapes[i]
 		if g, is := k.First.(generator); is {

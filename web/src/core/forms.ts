@@ -87,6 +87,17 @@ export interface Moving {
 
 export const movings = all.movings as Moving[]
 
+/** What a number has to lie between. */
+export interface Limit {
+  min?: number
+  max?: number
+}
+
+/** Where numbers without a form are in documents, entries of lists as *. */
+export type LimitedField = keyof typeof all.limits
+
+export const limits: Record<LimitedField, Limit> = all.limits
+
 /** Materials to begin with. */
 export const palette = all.palette as Material[]
 

@@ -1,6 +1,7 @@
 import Box from '@mui/material/Box'
 import { useTheme } from '@mui/material/styles'
 import { useEffect, useId, useRef, useState } from 'react'
+import { limits, type Limit, type LimitedField } from '../../core/forms'
 import { NumberError, readNumber, show, shownUnit, stepOf, type Quantity } from '../../core/units'
 import { useBench } from '../../stores/bench'
 import { mono } from '../../look/theme'
@@ -14,6 +15,9 @@ export interface NumberFieldProps {
   /** The value follows from others: it is shown dashed and cannot be typed. */
   /** Comes from elsewhere and takes no typing; a word says whence, "computed" where none is given. */
   computed?: boolean | string
+  /** Where it is in documents: that says what it has to lie between. */
+  at?: LimitedField
+  /** Tighter than that, or where it is nowhere in documents. */
   min?: number
   max?: number
   hideLabel?: boolean
@@ -35,7 +39,10 @@ export interface NumberFieldProps {
  * steps), Escape puts back what was there.
  */
 export function NumberField(props: NumberFieldProps) {
-  const { label, value, quantity, computed, min = -Infinity, max = Infinity, disabled } = props
+  const { label, value, quantity, computed, disabled } = props
+  const accepted: Limit = props.at ? limits[props.at] : {}
+  const min = props.min ?? accepted.min ?? -Infinity
+  const max = props.max ?? accepted.max ?? Infinity
   const { roles } = useTheme()
   const id = useId()
   const small = useBench((b) => b.doc?.units) ?? 'mm'

@@ -107,18 +107,17 @@ export function GroundPanel() {
         <Box role="group" aria-label="Sun" sx={threeFields}>
           {(
             [
-              ['heading', 'From', 'angle', -360, 360],
-              ['height', 'Height', 'angle', 2, 90],
-              ['strength', 'Strength', 'plain', 0, 10],
+              ['heading', 'From', 'angle'],
+              ['height', 'Height', 'angle'],
+              ['strength', 'Strength', 'plain'],
             ] as const
-          ).map(([field, label, quantity, min, max]) => (
+          ).map(([field, label, quantity]) => (
             <NumberField
               key={field}
               label={label}
               value={sun[field]}
               quantity={quantity}
-              min={min}
-              max={max}
+              at={`light/${field}`}
               onPreview={(v) => preview((d) => void (d.light = { ...sun, [field]: v }))}
               onCommit={(v) => edit('move the sun', (d) => void (d.light = { ...sun, [field]: v }))}
             />
@@ -131,19 +130,21 @@ export function GroundPanel() {
           <Box key={i} role="group" aria-label={`Hump ${i + 1}`} sx={row}>
             <NumberField
               label="At z"
+              at="ground/humps/*/z"
               value={h.z}
               quantity="distance"
               {...sets('move a hump', (g, v) => void (g.humps![i]!.z = v))}
             />
             <NumberField
               label="Length"
+              at="ground/humps/*/length"
               value={h.length}
               quantity="distance"
-              min={0.001}
               {...sets('set the length of a hump', (g, v) => void (g.humps![i]!.length = v))}
             />
             <NumberField
               label="Height"
+              at="ground/humps/*/height"
               value={h.height}
               quantity="length"
               {...sets('set the height of a hump', (g, v) => void (g.humps![i]!.height = v))}
@@ -168,16 +169,16 @@ export function GroundPanel() {
             <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
               <NumberField
                 label="Amount"
+                at="ground/rough/amount"
                 value={rough.amount}
                 quantity="length"
-                min={0}
                 {...sets('set the roughness', (g, v) => void (g.rough!.amount = v))}
               />
               <NumberField
                 label="Grain"
+                at="ground/rough/grain"
                 value={rough.grain}
                 quantity="length"
-                min={0.001}
                 {...sets('set the grain', (g, v) => void (g.rough!.grain = v))}
               />
               <NumberField

@@ -75,18 +75,18 @@ function OneWay({ which, value: a, index }: { which: Which; value: Arrivals; ind
         />
         <NumberField
           label="Takes"
+          at="rigs/*/train/arrive/takes"
           value={a.takes}
           quantity="plain"
           unit="frames"
-          min={0.001}
           {...sets(`set how long ${noun} takes`, (r, v: number) => put(r, { takes: v }))}
         />
         <NumberField
           label="From piece to piece"
+          at="rigs/*/train/arrive/delay"
           value={a.delay}
           quantity="plain"
           unit="frames"
-          min={0}
           {...sets(`set the delay of ${noun}`, (r, v: number) => put(r, { delay: v }))}
         />
         <Pick

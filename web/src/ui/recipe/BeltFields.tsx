@@ -111,10 +111,9 @@ export function BeltFields({ path, index }: { path: Path; index: number }) {
           <Pair>
             <NumberField
               label="Links"
+              at="paths/*/shape/wrap/keep/links"
               value={keep.links}
               quantity="count"
-              min={2}
-              max={100000}
               {...sets('set the links', (w, v, d) => {
                 w.keep!.links = Math.round(v)
                 follow(d, Math.round(v))
@@ -122,9 +121,9 @@ export function BeltFields({ path, index }: { path: Path; index: number }) {
             />
             <NumberField
               label="Pitch"
+              at="paths/*/shape/wrap/keep/pitch"
               value={keep.pitch}
               quantity="length"
-              min={1e-6}
               {...sets('set the pitch', (w, v) => void (w.keep!.pitch = v))}
             />
           </Pair>
@@ -180,20 +179,20 @@ export function BeltFields({ path, index }: { path: Path; index: number }) {
         {!wrap.ends && (
           <NumberField
             label="Pitch line to ground"
+            at="paths/*/shape/wrap/depth"
             value={wrap.depth ?? 0}
             quantity="length"
-            min={0}
             {...sets('set the depth of the belt', (w, v) => void (w.depth = v || undefined))}
           />
         )}
         <AutoField
           label="Wheel width"
+          at="paths/*/shape/wrap/width"
           word={drawn ? `automatic, ${mm(drawn)}` : 'automatic'}
           start={drawn ?? 0.1}
           value={wrap.width || undefined}
           onSet={(v) => edit('set the width of the wheels', (d) => void (of(d).width = v))}
           quantity="length"
-          min={0}
           {...sets('set the width of the wheels', (w, v) => void (w.width = v || undefined))}
         />
       </Pair>
@@ -293,16 +292,16 @@ export function WheelWays({ wheel: w, index, at }: { wheel: Wheel; index: number
           <Pair>
             <NumberField
               label="May come up by"
+              at="paths/*/shape/wrap/wheels/*/spring/up"
               value={spring.up}
               quantity="length"
-              min={0}
               {...sets('set the travel up', (x, v) => void (x.spring!.up = v))}
             />
             <NumberField
               label="May drop by"
+              at="paths/*/shape/wrap/wheels/*/spring/down"
               value={spring.down}
               quantity="length"
-              min={0}
               {...sets('set the travel down', (x, v) => void (x.spring!.down = v))}
             />
           </Pair>
@@ -357,16 +356,16 @@ export function WheelWays({ wheel: w, index, at }: { wheel: Wheel; index: number
           />
           <NumberField
             label="In by"
+            at="paths/*/shape/wrap/wheels/*/takeUp/in"
             value={slide.in}
             quantity="length"
-            min={0}
             {...sets('set the slide in', (x, v) => void (x.takeUp!.in = v))}
           />
           <NumberField
             label="Out by"
+            at="paths/*/shape/wrap/wheels/*/takeUp/out"
             value={slide.out}
             quantity="length"
-            min={0}
             {...sets('set the slide out', (x, v) => void (x.takeUp!.out = v))}
           />
         </Box>

@@ -140,11 +140,10 @@ export function BodyStep({ rig, index }: StepProps) {
         {twist && <SlotField slot={twist} label="Twist" />}
         <NumberField
           label="Scale"
+          at="rigs/*/scale"
           value={rig.scale ?? 1}
           quantity="plain"
           unit="×"
-          min={0.0001}
-          max={10000}
           {...sets('scale the body', (r, v: number) => void (r.scale = v))}
         />
       </Pair>
@@ -170,17 +169,16 @@ export function BodyStep({ rig, index }: StepProps) {
           <Pair>
             <NumberField
               label="Rounds"
+              at="rigs/*/body/rounds/count"
               value={rounds.count}
               quantity="count"
-              min={1}
-              max={1000}
               {...sets('set the rounds', (r, v: number) => void (r.body!.rounds!.count = Math.round(v)))}
             />
             <NumberField
               label="Frames a round"
+              at="rigs/*/body/rounds/frames"
               value={rounds.frames}
               quantity="count"
-              min={1}
               {...sets('set the frames of a round', (r, v: number) => void (r.body!.rounds!.frames = v))}
             />
             <NumberField

@@ -51,14 +51,13 @@ export function CameraFields({ camera, index }: { camera: Camera; index: number 
     return { [kind]: id }
   }
   const size = sizes.find(([, a, b]) => a === w && b === h)
-  const side = (field: 'width' | 'height', label: string, value: number, max: number) => (
+  const side = (field: 'width' | 'height', label: string, value: number) => (
     <NumberField
       label={label}
       value={value}
       quantity="count"
       unit="px"
-      min={16}
-      max={max}
+      at={`cameras/*/${field}`}
       onCommit={(v) => edit(`size the picture of ${camera.name}`, (d) => void (of(d)[field] = Math.round(v)))}
     />
   )
@@ -218,8 +217,8 @@ export function CameraFields({ camera, index }: { camera: Camera; index: number 
       </Pair>
       {!size && (
         <Pair>
-          {side('width', 'Width', w, 3840)}
-          {side('height', 'Height', h, 2160)}
+          {side('width', 'Width', w)}
+          {side('height', 'Height', h)}
         </Pair>
       )}
       {angle !== undefined && (

@@ -142,14 +142,13 @@ export function CarrierFields({ carrier, index }: { carrier: Carrier; index: num
       {carrier.ground && (
         <AutoField
           label="Jolts softened over"
+          at="carriers/*/ground/soften"
           word="not at all"
           start={6}
           value={carrier.ground.soften || undefined}
           onSet={(v) => edit('soften the ride', (d) => void (of(d).ground!.soften = v))}
           quantity="plain"
           unit="frames"
-          min={0}
-          max={1000}
           onPreview={(v) => preview((d) => void (of(d).ground!.soften = v || undefined))}
           onCommit={(v) => edit('soften the ride', (d) => void (of(d).ground!.soften = v || undefined))}
         />
@@ -255,9 +254,9 @@ export function TugFields({ tug, index }: { tug: Tug; index: number }) {
       )}
       <NumberField
         label="Falls off over"
+        at="tugs/*/reach"
         value={tug.reach ?? 0}
         quantity="distance"
-        min={0}
         onPreview={(v) => preview((d) => void (of(d).reach = v))}
         onCommit={(v) => edit('set the reach', (d) => void (of(d).reach = v))}
       />

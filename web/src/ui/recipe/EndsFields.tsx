@@ -72,9 +72,9 @@ export function EndsFields({ path, index }: { path: Path; index: number }) {
           />
           <NumberField
             label={ends.drum ? 'Off its drum at first' : 'Length of the belt'}
+            at="paths/*/shape/wrap/ends/length"
             value={ends.length}
             quantity="distance"
-            min={1e-6}
             onPreview={(v) => preview((d) => void (of(d).ends!.length = v))}
             onCommit={(v) => edit('set the length of the belt', (d) => void (of(d).ends!.length = v))}
           />

@@ -253,9 +253,9 @@ function RollBeads({ rig, index }: StepProps) {
           <NumberField
             hideLabel
             label={`Distance of roll key ${i + 1}`}
+            at="rigs/*/facing/rollAt/*/at"
             value={b.at}
             quantity="distance"
-            min={0}
             onCommit={(v) =>
               edit(
                 'move a roll key',

@@ -120,10 +120,10 @@ export function FallFields({ rig, index }: StepProps) {
                 ) : (
                   <NumberField
                     label="The push takes"
+                    at="rigs/*/train/fall/push"
                     value={fall.push ?? 0}
                     quantity="plain"
                     unit="frames"
-                    min={0}
                     {...sets('set the push', (r, v: number) => void (fallOf(r).push = v))}
                   />
                 )}

@@ -66,11 +66,11 @@ export function LeadStep({ rig, index }: StepProps) {
       {rig.rider && (
         <AutoField
           label="Rolls on a radius of"
+          at="rigs/*/rider/rolling"
           word="does not roll"
           start={0.1}
           value={rig.rider.rolling || undefined}
           quantity="length"
-          min={0}
           onSet={(v) =>
             edit(
               v ? 'roll on a radius' : 'do not roll',

@@ -36,8 +36,8 @@ export function MaterialFields({ material, index }: { material: Material; index:
       label={label}
       value={material[field] || none}
       quantity="plain"
-      min={field === 'opacity' ? 0.01 : 0}
-      max={1}
+      at={`materials/*/${field}`}
+      min={field === 'opacity' ? 0.01 : undefined}
       onPreview={(v) => preview((d) => void (at(d)[field] = v))}
       onCommit={(v) => edit(`set ${label.toLowerCase()} of ${name}`, (d) => void (at(d)[field] = v))}
     />
@@ -49,6 +49,7 @@ export function MaterialFields({ material, index }: { material: Material; index:
       start={material.images?.length || material.images?.width || 1}
       value={material.images?.[field] || undefined}
       quantity="length"
+      at={`materials/*/images/${field}`}
       min={1e-4}
       onSet={(v) => edit(`set the size of images of ${name}`, (d) => void (at(d).images![field] = v))}
       onPreview={(v) => preview((d) => void (at(d).images![field] = v))}

@@ -127,12 +127,12 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
       {bends && !part.shape.coil && !part.shape.strands && (
         <AutoField
           label="Segments along it"
+          at="parts/*/segments"
           word="as it is"
           start={24}
           value={part.segments || undefined}
           quantity="count"
           min={1}
-          max={5000}
           onSet={(v) => edit(`cut ${part.name}`, (d) => void (at(d).segments = v && Math.round(v)))}
           onPreview={(v) => preview((d) => void (at(d).segments = Math.round(v) || undefined))}
           onCommit={(v) => edit(`cut ${part.name}`, (d) => void (at(d).segments = Math.round(v) || undefined))}

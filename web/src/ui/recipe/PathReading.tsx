@@ -58,12 +58,12 @@ export function PathReading({ path, index }: { path: Path; index: number }) {
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5, alignItems: 'end', mt: 0.5 }}>
         <AutoField
           label="Display tolerance"
+          at="paths/*/chordError"
           word={`automatic, ${Number((info.chordError * 1000).toPrecision(2))} mm`}
           start={info.chordError}
           value={path.chordError || undefined}
           onSet={(v) => edit(`draw ${path.name} within a tolerance`, (d) => void (d.paths[index]!.chordError = v))}
           quantity="length"
-          min={0}
           onPreview={(v) => preview((d) => void (d.paths[index]!.chordError = v))}
           onCommit={(v) =>
             edit(`draw ${path.name} within a tolerance`, (d) => void (d.paths[index]!.chordError = v || undefined))

@@ -60,18 +60,18 @@ export function PatternFields({ rig, index }: { rig: Rig; index: number }) {
             <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
               <NumberField
                 label="Every"
+                at="rigs/*/train/others/*/every"
                 value={o.every}
                 quantity="count"
                 min={1}
-                max={100000}
                 onCommit={(v) => put('set every which', (l) => void (l[i]!.every = Math.round(v)))}
               />
               <NumberField
                 label="First one"
+                at="rigs/*/train/others/*/first"
                 value={o.first ?? o.every}
                 quantity="count"
                 min={1}
-                max={100000}
                 onCommit={(v) => put('set the first of them', (l) => void (l[i]!.first = Math.round(v)))}
               />
             </Box>

@@ -83,11 +83,10 @@ export function SeatStep({ rig, index }: StepProps) {
       {seat === 'bent' && <Remedies id="fold" rig={rig.id} />}
       <NumberField
         label="Scale of the pieces"
+        at="rigs/*/scale"
         value={rig.scale ?? 1}
         quantity="plain"
         unit="×"
-        min={0.0001}
-        max={10000}
         {...sets('scale the pieces', (r, v: number) => void (r.scale = v))}
       />
     </Box>
@@ -132,20 +131,20 @@ export function SpacingStep({ rig, index }: StepProps) {
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', columnGap: 1.5, rowGap: 1 }}>
         <NumberField
           label="Count"
+          at="rigs/*/train/spacing/count"
           value={counted ? (s.count ?? 0) : (info?.count ?? 0)}
           quantity="count"
           unit={plural(part)}
           computed={!counted}
           min={1}
-          max={100000}
           {...sets('set count', (r, v: number) => void (r.train!.spacing.count = Math.round(v)))}
         />
         <NumberField
           label={scattered ? 'Mean pitch' : 'Pitch'}
+          at="rigs/*/train/spacing/pitch"
           value={counted ? (info?.pitch ?? 0) : shownPitch}
           quantity="length"
           computed={counted}
-          min={0}
           {...sets('set pitch', (r, v: number) => void (r.train!.spacing.pitch = v))}
         />
         <NumberField
@@ -173,10 +172,9 @@ export function SpacingStep({ rig, index }: StepProps) {
             />
             <NumberField
               label="Evenness, 0 to 1"
+              at="rigs/*/train/spacing/even"
               value={s.even ?? 0}
               quantity="plain"
-              min={0}
-              max={1}
               {...sets('set evenness', (r, v: number) => void (r.train!.spacing.even = v))}
             />
           </>

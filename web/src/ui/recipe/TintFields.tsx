@@ -30,6 +30,7 @@ export function TintFields({ rig, index }: { rig: Rig; index: number }) {
             label={label}
             value={t[field] || 1}
             quantity="count"
+            at={`rigs/*/tints/*/${field}`}
             min={1}
             onPreview={(v) => preview((d) => void (list(d)[k]![field] = Math.round(v)))}
             onCommit={(v) => set(`tint other pieces of ${rig.name}`, (t) => void (t[field] = Math.round(v)))}

@@ -123,8 +123,8 @@ export function WheelsFields({ path, index }: { path: Path; index: number }) {
               start={Math.max(Math.round((2 * Math.PI * radius) / (pitch ?? radius / 3)), 5)}
               value={chosen.teeth || undefined}
               quantity="count"
+              at="paths/*/shape/wrap/wheels/*/teeth"
               min={1}
-              max={2000}
               onSet={(v) => setTeeth(v ?? 0)}
               onCommit={setTeeth}
             />
