@@ -87,16 +87,24 @@ func holdsIn(t reflect.Type) holds {
 		if key == "" || key == "-" {
 			continue
 		}
-		below := f.Type
-		for below.Kind() == reflect.Pointer || below.Kind() == reflect.Slice {
-			below = below.Elem()
-		}
-		if below.Kind() == reflect.Struct && below != valueType && (len(form.Of(below)) > 0 || len(holdsIn(below)) > 0) {
+		if below, _, is := structIn(f.Type, nil); is && (len(form.Of(below)) > 0 || len(holdsIn(below)) > 0) {
 			out = append(out, holding{i, key, below})
 		}
 	}
 	holdsOf.Store(t, out)
 	return out
+}
+
+// structIn is the struct that a field holds, through pointers and lists, each of which adds a * to where it is; values
+// that may move are none.
+func structIn(t reflect.Type, at []string) (reflect.Type, []string, bool) {
+	for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice {
+		if t.Kind() == reflect.Slice {
+			at = append(at[:len(at):len(at)], "*")
+		}
+		t = t.Elem()
+	}
+	return t, at, t.Kind() == reflect.Struct && t != valueType
 }
 
 // Limit is what a number of a document has to lie between; a side that is left out has no limit.

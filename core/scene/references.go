@@ -55,13 +55,8 @@ func (r refs) list(out *[]Reference) {
 }
 
 func refsIn(t reflect.Type, at []string) (out refs) {
-	for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice {
-		if t.Kind() == reflect.Slice {
-			at = append(at[:len(at):len(at)], "*")
-		}
-		t = t.Elem()
-	}
-	if t.Kind() != reflect.Struct || t == valueType {
+	t, at, is := structIn(t, at)
+	if !is {
 		return nil
 	}
 	for i := range t.NumField() {

@@ -109,13 +109,8 @@ func (m *moves) list(out *[]Moving) {
 
 // movesIn finds what may move in a struct, a list of them, or what points to one; nil where nothing does.
 func movesIn(t reflect.Type, at []string) *moves {
-	for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice {
-		if t.Kind() == reflect.Slice {
-			at = append(at[:len(at):len(at)], "*")
-		}
-		t = t.Elem()
-	}
-	if t.Kind() != reflect.Struct || t == valueType {
+	t, at, is := structIn(t, at)
+	if !is {
 		return nil
 	}
 	m := &moves{}
