@@ -60,10 +60,12 @@ func Decode(data []byte) (*Document, error) { return DecodeContext(context.Backg
 // given twice and values of the wrong type are refused with their address. When ctx ends
 // its error is returned.
 func DecodeContext(ctx context.Context, data []byte) (*Document, error) {
+	// Before a tree is made of it, which takes many times as much.
 	if len(data) > MaxBytes {
 		return nil, Faults{{"", fmt.Sprintf("the document has %d bytes: at most %d are read", len(data), MaxBytes)}}
 	}
 	w := walker{ctx: ctx, dec: json.NewDecoder(bytes.NewReader(data))}
+	// Numbers stay as they are written, so that faults can show them and whole ones are not rounded.
 	w.dec.UseNumber()
 	tree, err := w.value(0)
 	if err == nil {
@@ -77,6 +79,7 @@ func DecodeContext(ctx context.Context, data []byte) (*Document, error) {
 		}
 		return nil, Faults{syntaxFault(err, data, w.dec.InputOffset())}
 	}
+	// A version that is no number, or missing, is left for the matching to say with its address.
 	of := version(tree)
 	if _, err := strconv.Atoi(of); err == nil && of != "1" && of != strconv.Itoa(Version) {
 		return nil, Faults{{"bead", fmt.Sprintf("version %s is not known to this program: 1 to %d are accepted", of, Version)}}
@@ -84,12 +87,14 @@ func DecodeContext(ctx context.Context, data []byte) (*Document, error) {
 	old := of == "1"
 	if old {
 		w.faults = append(w.faults, upgrade1(tree)...)
+		// The text that is read has to be that of the tree as it is now.
 		if data, err = json.Marshal(tree); err != nil {
 			return nil, Faults{{"", "not a Bead document: " + err.Error()}}
 		}
 	}
 	d, err := w.document(tree, data)
 	var faults Faults
+	// A person looks for a fault in the document that he has, not in what it became.
 	if old && errors.As(err, &faults) {
 		return nil, inVersion1(faults)
 	}
@@ -135,6 +140,8 @@ func (w *walker) document(tree any, data []byte) (*Document, error) {
 			w.rewrite = true
 		}
 	}
+	// Against the types first: the standard decoder names one fault, without its place, and takes misspelt fields in
+	// silence.
 	w.match(tree, reflect.TypeFor[Document]())
 	if w.ended {
 		return nil, w.ctx.Err()
@@ -158,6 +165,7 @@ func (w *walker) document(tree any, data []byte) (*Document, error) {
 		}
 		return nil, Faults{{"", "not a Bead document: " + err.Error()}}
 	}
+	// Checks see what is left out as it is meant.
 	d.FillDefaults()
 	if faults := d.Check(); len(faults) > 0 {
 		return nil, faults
@@ -178,10 +186,11 @@ func (d *Document) read(ctx context.Context, data []byte) error {
 		if err != nil {
 			return err
 		}
-		at := fieldOf(fields, name)
-		if !at.IsValid() {
+		k := fieldKeyed(fields.Type(), fmt.Sprint(name))
+		if k == nil {
 			return fmt.Errorf("%v is not a field", name)
 		}
+		at := fields.FieldByIndex(k)
 		if at.Kind() != reflect.Slice {
 			if err := dec.Decode(at.Addr().Interface()); err != nil {
 				return err
@@ -213,16 +222,6 @@ func fillList(ctx context.Context, dec *json.Decoder, list reflect.Value) error 
 	}
 	_, err := dec.Token()
 	return err
-}
-
-// fieldOf is the field of a struct of a name in JSON; the zero Value where there is none.
-func fieldOf(of reflect.Value, name any) reflect.Value {
-	for i := range of.NumField() {
-		if tag, _, _ := strings.Cut(of.Type().Field(i).Tag.Get("json"), ","); tag == name && tag != "" {
-			return of.Field(i)
-		}
-	}
-	return reflect.Value{}
 }
 
 // Encode writes the document as indented JSON that Decode reads back the same.

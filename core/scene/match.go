@@ -28,6 +28,7 @@ func (w *walker) match(node any, t reflect.Type) {
 		t = t.Elem()
 	}
 	if node == nil {
+		// JSON's null reads into Go as whatever was there: nothing is told apart from something then.
 		w.say("is null: leave the field out instead")
 		return
 	}
@@ -65,9 +66,11 @@ func (w *walker) match(node any, t reflect.Type) {
 			w.say("is %s: a number is accepted", kindOf(node))
 			return
 		}
+		// Read as float64 it would be infinite.
 		if _, err := n.Float64(); err != nil {
 			w.say("%s is too large a number", n)
 		} else if _, err := n.Int64(); t.Kind() != reflect.Float64 && err != nil {
+			// 96.0 is a whole number to people and to other programs; Go's decoder refuses it.
 			if _, is := pointless(n); is {
 				w.rewrite = true
 				return
@@ -129,6 +132,7 @@ func (w *walker) matchValue(node any) {
 		w.match(node, reflect.TypeFor[float64]())
 		return
 	}
+	// The first form is that of keys: a value that has none of the fields of the others is told what keys have.
 	form := motion.Forms[0]
 	for _, f := range motion.Forms[1:] {
 		if _, given := obj[f.Field]; given {

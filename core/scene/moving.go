@@ -98,6 +98,7 @@ func (p *Path) Resize(times float64, about Vec3) error {
 	if !(times >= 1e-6 && times <= 1e6) {
 		return fmt.Errorf("%g times is not accepted: a number from 1e-6 to 1e6 is", times)
 	}
+	// It would be drawn back to what it follows in the next moment.
 	if p.Shape.Track != nil || p.Shape.Over != nil {
 		return fmt.Errorf("%q is as large as what it follows or lies on: a path with a size of its own is accepted", p.Name)
 	}
@@ -117,6 +118,7 @@ func (p *Path) Resize(times float64, about Vec3) error {
 		switch {
 		case s.Mirror != nil:
 			axis := strings.Index("xyz", s.Mirror.Axis)
+			// Its lengths have been scaled about 0: it belongs about the middle that the shape was scaled about.
 			s.Mirror.At += about[axis] * (1 - times)
 		case s.Wave != nil:
 			s.Wave.Side.Times(times)
@@ -153,6 +155,7 @@ func (d *Document) OtherSide(path string, apart float64) (string, error) {
 	}
 	p := &d.Paths[at]
 	x := p.beside()
+	// Within rounding it lies in the middle, and has no other side to go to.
 	middle := math.Abs(x) < 1e-9
 	switch {
 	case middle && apart == 0:
@@ -163,6 +166,7 @@ func (d *Document) OtherSide(path string, apart float64) (string, error) {
 	case apart == 0:
 		apart = 2 * math.Abs(x)
 	}
+	// The mirror stands half way between the two.
 	plane := x - math.Copysign(apart/2, x)
 
 	other := again(*p)
@@ -261,6 +265,7 @@ func (d *Document) mirrorRigs(from, to string, x float64) {
 		was := t.ID
 		t.ID, t.Name = d.free(t.ID, otherName(t.Name, x))
 		t.Path, is["tugs/"+was] = to, t.ID
+		// What pulls it to the left pulls its image to the right.
 		t.Pull[0].Times(-1)
 		if t.Wheel != nil && t.Wheel.Path == from {
 			t.Wheel.Path = to
@@ -310,6 +315,7 @@ func (r *Rig) follow(is map[string]string) {
 			}
 			if x.Rolls != nil {
 				switch x.Rolls.Side {
+				// Its image rolls with the other side of what it rides on.
 				case motion.Left:
 					x.Rolls.Side = motion.Right
 				case motion.Right:

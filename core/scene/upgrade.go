@@ -22,6 +22,7 @@ func version(tree any) string {
 // left for the matching to find.
 func upgrade1(tree any) Faults {
 	doc := tree.(map[string]any)
+	// Before its rigs, so that what cannot be upgraded is matched as version 2 and named there.
 	doc["bead"] = json.Number("2")
 	rigs, _ := doc["rigs"].([]any)
 	var faults Faults
@@ -31,6 +32,7 @@ func upgrade1(tree any) Faults {
 			continue
 		}
 		at := fmt.Sprintf("rigs[%d].kind", i)
+		// A document that has both forms says two things of one rig.
 		for _, later := range []string{"train", "rider", "body"} {
 			if _, given := r[later]; given {
 				faults = append(faults, Fault{fmt.Sprintf("rigs[%d].%s", i, later), "is no field of version 1: kind says what a rig is"})
@@ -91,6 +93,7 @@ func upgradeRig(r map[string]any) bool {
 	}
 	delete(r, "spacing")
 	spacing, _ := given.(map[string]any)
+	// In version 2 every rig has it, not only those with a spacing.
 	if offset, moved := spacing["offset"]; moved {
 		r["offset"] = offset
 		delete(spacing, "offset")
@@ -115,6 +118,7 @@ func single(given any) bool {
 	spacing, is := given.(map[string]any)
 	drop(spacing, "mode", "set count")
 	drop(spacing, "count", json.Number("1"))
+	// One thing has no distance to the next: whatever stands there was never used.
 	for _, unused := range []string{"pitch", "gap", "rest", "seed", "even"} {
 		delete(spacing, unused)
 	}
