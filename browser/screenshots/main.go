@@ -92,9 +92,8 @@ func shots(p *browser.Page, url string) []shot {
 	}
 	return []shot{
 		{"scenes", func(*browser.Page) error { return home() }},
-		{"scenes-dark", func(*browser.Page) error { return theme("Dark")() }},
 		{"bench", func(*browser.Page) error {
-			return steps(theme("Light"), func() error { return open("Crawler tread") }, toFrame("37"))
+			return steps(func() error { return open("Crawler tread") }, toFrame("37"))
 		}},
 		{"bench-dark", func(*browser.Page) error { return theme("Dark")() }},
 		{"checks", func(*browser.Page) error {
@@ -123,6 +122,9 @@ func shots(p *browser.Page, url string) []shot {
 		}},
 		{"hump", func(*browser.Page) error {
 			return steps(func() error { return open("Crawler over the hump") }, text("a hump"), toFrame("64"))
+		}},
+		{"cable", func(*browser.Page) error {
+			return steps(func() error { return open("Umbilical") }, click("[data-step=bend]"), toFrame("40"))
 		}},
 		{"ladder", func(*browser.Page) error {
 			return steps(func() error { return open("Bucket ladder") }, click("[data-step=path]"), text("1 Head sprocket"), toFrame("20"))
