@@ -95,6 +95,12 @@ const short = (value: string) => value.replace(/^([−-]?\d{3,})\.\d+$/, '$1')
 
 const shortTolerance = (tolerance: string) => tolerance.replace(/(\d{2,})\.\d+$/, '$1')
 
+/** The tolerance beside a figure, with a sign for its word where both would not fit: pixels by the letters' widths. */
+function fitting(tolerance: string, value: string, unit: string) {
+  const whole = shortTolerance(tolerance)
+  return 9 * value.length + 7 * unit.length + 6.6 * whole.length + 8 > 108 ? whole.replace('max ', '≤') : whole
+}
+
 function Gauge({ result: r }: { result: Result }) {
   const { roles } = useTheme()
   const units = useBench((b) => b.doc?.units) ?? 'mm'
@@ -154,11 +160,9 @@ function Gauge({ result: r }: { result: Result }) {
             font: `11px/16px ${mono}`,
             color: roles.secondary,
             whiteSpace: 'nowrap',
-            // Long ones keep within the rail.
-            letterSpacing: shortTolerance(tolerance).length > 8 ? '-0.09em' : 0,
           }}
         >
-          {shortTolerance(tolerance)}
+          {fitting(tolerance, short(value), unit.replace(' a frame', '/f'))}
         </Box>
       </Box>
       <svg width="108" height="10" style={{ display: 'block', marginTop: 1 }} aria-hidden>
