@@ -6,7 +6,7 @@ import { type Slot } from '../../core/slots'
 import { isKeyed, type Key, type Value } from '../../core/value'
 import { useBench } from '../../stores/bench'
 import { Choice, Pick } from '../fields/fields'
-import type { GraphMode } from './Graph'
+import type { GraphMode } from './graphed'
 import { keyShapes } from '../fields/EndsSelect'
 import { NumberField } from '../fields/NumberField'
 

@@ -6,7 +6,7 @@ import { useEffect, useRef, useState } from 'react'
 import { show, showWithUnit, shownUnit } from '../../core/units'
 import { useBench } from '../../stores/bench'
 import { useClock } from '../../stores/clock'
-import { colourOf } from './Graph'
+import { colourOf } from './graphed'
 import { gutter } from '../fields/measure'
 import { mono } from '../../look/theme'
 
