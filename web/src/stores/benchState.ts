@@ -42,7 +42,8 @@ export interface Answer {
   doc: Document
 }
 
-export interface Bench {
+/** The open scene's document, its steps of history and what becomes of its edits. */
+export interface DocumentState {
   id: string
   revision: number
   doc: Document | null
@@ -60,45 +61,10 @@ export interface Bench {
   /** Why the server cannot keep anything; empty when it can, or does not answer. */
   trouble: string
   savedAt: number
-  connected: boolean
-  answer: Answer | null
-  meshes: Map<string, MeshData>
-  frames: FrameCache<Shot>
-  /** The pieces at the play head; the last ones known until those have come. */
-  shown: Pieces[]
-  /** All that differs from frame to frame, as it is there. */
-  shot: Shot
-  filled: boolean
-  checks: Result[]
-  /** seen: frames that the shown results have looked at. looked: how far the check of all frames has come. */
-  checked: {
-    seen: number
-    of: number
-    looked: number
-    /** Ids of rigs that wait for their simulation. */ waiting: string[]
-  }
-  /** How far the simulation is for which frames wait; null when none is under way. */
-  simulating: Simulating | null
   fault: Refusal | null
   conflict: SceneState | null
-  notice: string
-  selected: Selection | null
-  /** Ids of other things of the same kind that are chosen with it. */
-  also: string[]
-  point: number | null
-  /** The handle of a point that the arrows move in place of it, while that point is chosen. */
-  grip: { point: number; side: Side } | null
-  /** The chosen bead of roll of the chosen rig. */
-  rollBead: number | null
-  openStep: string
-  panel: Panel
-  shownCheck: string | null
-  tool: Tool
   open: (id: string) => Promise<void>
   close: () => void
-  select: (s: Selection | null) => void
-  /** Chooses one more thing of the kind that is chosen, or one less. */
-  choose: (s: Selection) => void
   /** Shows a change without keeping it yet, as while dragging. */
   preview: (change: (d: Document) => void) => void
   /** Forgets what was previewed. */
@@ -115,13 +81,64 @@ export interface Bench {
   takeTheirs: () => void
   /** Makes a scene of its own of what is shown, as when the scene was deleted elsewhere; its id. */
   keepAsNew: () => Promise<string>
+}
+
+/** What the server has answered: the picture, its frames and the checks. */
+export interface AnswerState {
+  connected: boolean
+  answer: Answer | null
+  meshes: Map<string, MeshData>
+  frames: FrameCache<Shot>
+  /** The pieces at the play head; the last ones known until those have come. */
+  shown: Pieces[]
+  /** All that differs from frame to frame, as it is there. */
+  shot: Shot
+  filled: boolean
+  checks: Result[]
+  /** seen: frames that the shown results have looked at. looked: how far the check of all frames has come. */
+  checked: {
+    seen: number
+    of: number
+    looked: number
+    /** Ids of rigs that wait for their simulation. */
+    waiting: string[]
+  }
+  /** How far the simulation is for which frames wait; null when none is under way. */
+  simulating: Simulating | null
+  /** Gives up the simulation, or goes on with it. */
+  stopSimulating: () => void
+  goOnSimulating: () => void
+  /** Listens to the server about a scene; `moved` is told when another page has kept something of it. */
+  connect: (id: string, moved: (revision: number) => void) => void
+  disconnect: () => void
+  /** Asks for the picture of a document; with fill, for all of its frames and its checks. */
+  show: (doc: Document, fill: boolean) => void
+}
+
+/** What is chosen, open and being done. */
+export interface ChoiceState {
+  notice: string
+  selected: Selection | null
+  /** Ids of other things of the same kind that are chosen with it. */
+  also: string[]
+  point: number | null
+  /** The handle of a point that the arrows move in place of it, while that point is chosen. */
+  grip: { point: number; side: Side } | null
+  /** The chosen bead of roll of the chosen rig. */
+  rollBead: number | null
+  openStep: string
+  panel: Panel
+  shownCheck: string | null
+  tool: Tool
+  select: (s: Selection | null) => void
+  /** Chooses one more thing of the kind that is chosen, or one less. */
+  choose: (s: Selection) => void
   say: (notice: string) => void
   /** Draws in the plane of the view, or on a fixture. */
   startDrawing: (over?: string) => void
   startEdges: (fixture: string) => void
   /** Points of a cloth are picked that hold it. */
   startPins: (rig: string) => void
-  /** Gives up the simulation, or goes on with it. */
-  stopSimulating: () => void
-  goOnSimulating: () => void
 }
+
+export type Bench = DocumentState & AnswerState & ChoiceState

@@ -110,8 +110,7 @@ export function LivelyStep({ rig, index }: StepProps) {
             value={bank.share}
             quantity="plain"
             unit="×"
-            min={-10}
-            max={10}
+            at="rigs/*/facing/bank/share"
             {...sets('set the lean', (r, v: number) => void (r.facing.bank!.share = v))}
           />
           <AutoField
@@ -120,7 +119,7 @@ export function LivelyStep({ rig, index }: StepProps) {
             start={Number((length / 10).toPrecision(3))}
             value={bank.over || undefined}
             quantity="distance"
-            min={0}
+            at="rigs/*/facing/bank/over"
             onSet={(v) =>
               edit(
                 'set what a bend is averaged over',
@@ -142,8 +141,7 @@ export function LivelyStep({ rig, index }: StepProps) {
             start={15}
             value={bank.limit || undefined}
             quantity="angle"
-            min={0}
-            max={90}
+            at="rigs/*/facing/bank/limit"
             onSet={(v) =>
               edit(
                 'set how far it leans',
