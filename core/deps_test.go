@@ -1,7 +1,8 @@
-// Package core_test holds the policy of imports inside the house.
+// Package core_test holds the policies of the house: what imports what, and how long files and functions are.
 package core_test
 
 import (
+	"go/ast"
 	"go/parser"
 	"go/token"
 	"io/fs"
@@ -51,20 +52,29 @@ var allowed = map[string][]string{
 	"browser":        {},
 }
 
+// eachFile calls fn with each Go file of the module that is no test.
+func eachFile(t *testing.T, fn func(file string) error) {
+	err := filepath.WalkDir("..", func(file string, d fs.DirEntry, err error) error {
+		switch {
+		case err != nil:
+			return err
+		case d.IsDir() && (d.Name() == "node_modules" || d.Name() == ".git"):
+			return filepath.SkipDir
+		case d.IsDir() || !strings.HasSuffix(file, ".go") || strings.HasSuffix(file, "_test.go"):
+			return nil
+		}
+		return fn(file)
+	})
+	if err != nil {
+		t.Fatal(err)
+	}
+}
+
 func TestImports(t *testing.T) {
 	seen := map[string]bool{}
 	// The files are read here and not by "go list", for the test's cache knows only of what
 	// the test itself opened: behind a command it stayed green while the imports changed.
-	err := filepath.WalkDir("..", func(file string, d fs.DirEntry, err error) error {
-		if err != nil {
-			return err
-		}
-		if d.IsDir() && (d.Name() == "node_modules" || d.Name() == ".git") {
-			return filepath.SkipDir
-		}
-		if d.IsDir() || !strings.HasSuffix(file, ".go") || strings.HasSuffix(file, "_test.go") {
-			return nil
-		}
+	eachFile(t, func(file string) error {
 		name := strings.TrimPrefix(filepath.ToSlash(filepath.Dir(file)), "../")
 		may, listed := allowed[name]
 		if !listed {
@@ -95,10 +105,29 @@ func TestImports(t *testing.T) {
 		}
 		return nil
 	})
-	if err != nil {
-		t.Fatal(err)
-	}
 	if len(seen) < len(allowed) {
 		t.Errorf("only %d of %d packages of the policy exist", len(seen), len(allowed))
 	}
+}
+
+// TestSizes holds files to 500 lines and functions to 80, tests aside. The page's own are held by its linter.
+func TestSizes(t *testing.T) {
+	eachFile(t, func(file string) error {
+		set := token.NewFileSet()
+		parsed, err := parser.ParseFile(set, file, nil, 0)
+		if err != nil {
+			return err
+		}
+		if n := set.Position(parsed.End()).Line; n > 500 {
+			t.Errorf("%s has %d lines, more than 500", file, n)
+		}
+		for _, d := range parsed.Decls {
+			if fn, ok := d.(*ast.FuncDecl); ok {
+				if n := set.Position(fn.End()).Line - set.Position(fn.Pos()).Line; n > 80 {
+					t.Errorf("%s: %s has %d lines, more than 80", file, fn.Name.Name, n)
+				}
+			}
+		}
+		return nil
+	})
 }

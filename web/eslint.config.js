@@ -30,6 +30,9 @@ export default tseslint.config(
       // React Three Fiber objects and refs are changed in place by design.
       'react-hooks/immutability': 'off',
       'import-x/no-cycle': 'error',
+      'max-lines': ['error', 500],
+      // A component's layout is one expression; what it does is cut off it before it gets this long.
+      'max-lines-per-function': ['error', 200],
       'import-x/no-restricted-paths': ['error', { zones, basePath: import.meta.dirname }],
       '@typescript-eslint/consistent-type-imports': 'error',
       '@typescript-eslint/no-floating-promises': ['error', { ignoreVoid: true }],

@@ -21,6 +21,7 @@ type cloth struct {
 
 func (g *cloth) lookAt(f *moment) {
 	p := g.pieces(f.pic)
+	// Over its edges, where the simulation holds the lengths.
 	most, at, piece := g.rig.ClothStretch(p)
 	if g.stretch.take(most, f.frame, piece) {
 		g.stretch.at = at
@@ -29,6 +30,7 @@ func (g *cloth) lookAt(f *moment) {
 	if g.deep.take(deep, f.frame, 0) {
 		g.deep.at = at
 	}
+	// Edges against triangles: the dearest of the three, so only where it is asked.
 	if !g.doc().Drape.Through {
 		n, at := g.rig.ClothCrossings(p)
 		if g.crossed.take(float64(n), f.frame, 0) {
@@ -40,6 +42,7 @@ func (g *cloth) lookAt(f *moment) {
 		g.last = true
 		was := g.pieces(f.before).Positions
 		for v := 0; v+2 < len(p.Positions); v += 3 {
+			// The way of one frame: what swings between two frames and is back is not seen.
 			way := vertexAt(p.Positions, v, 0).Sub(vertexAt(was, v, 0)).Norm()
 			g.speed = max(g.speed, way*g.scene.Clock.FPS)
 		}
@@ -51,6 +54,7 @@ func (g *cloth) mergeWith(later looker) {
 	g.stretch.merge(o.stretch)
 	g.deep.merge(o.deep)
 	g.crossed.merge(o.crossed)
+	// Only one worker has seen the last frame; the others have 0 here.
 	g.speed, g.last = max(g.speed, o.speed), g.last || o.last
 }
 
@@ -79,6 +83,7 @@ func (g *cloth) through() Result {
 	if r.State == Outside {
 		r.Word = "through"
 		r.Text = fmt.Sprintf("At frame %d a point of the cloth is %s in the ground or a fixture.", g.deep.frame, g.units.Length(r.Value))
+		// By as much as it is in, up to a whole millimetre.
 		thick := math.Ceil((g.doc().Drape.Thickness+r.Value)*1000) / 1000
 		r.Remedies = []Remedy{{"Touch " + g.units.Length(thick) + " before", []Edit{{g.pointer("drape/thickness"), thick}}}}
 	}
@@ -127,6 +132,7 @@ var clothKind = Kind{
 		if !m.rig.Simulated {
 			return nil
 		}
+		// One look at the cloth serves all four.
 		g := &cloth{measure: m}
 		return aspects(g, g.stretched, g.through, g.itself, g.rests)
 	},

@@ -21,6 +21,7 @@ const (
 // its legs reach, whether its feet sink into the ground, how far a joint turns from frame to frame.
 type steps struct {
 	*measure
+	// Keyed by copy, foot, and first and last frame of the plant.
 	places            map[[4]int]geom.Box // where each foot has been in each of its plants, level
 	names             map[int]string
 	short, sink, turn worst
@@ -49,6 +50,7 @@ func (g *steps) lookAt(f *moment) {
 			}
 		}
 		if g.short.take(s.Short, f.frame, s.Copy) {
+			// The distance too, since the remedy is at the path: a wider bend.
 			g.short.at, g.short.along = s.At, g.rig.Distance(s.Copy, float64(f.frame))
 			g.names[0] = s.Name
 		}
@@ -61,6 +63,7 @@ func (g *steps) lookAt(f *moment) {
 		return
 	}
 	was, joints := g.pieces(f.before), g.rig.Gait().Figure.Joints
+	// The joints of all copies stand one after the other.
 	n := len(joints)
 	for i, m := range p.Joints {
 		k := i % n
@@ -91,6 +94,7 @@ func (g *steps) mergeWith(later looker) {
 			g.slide.value, g.slide.seen, g.slid = size, true, o.slid
 		}
 	}
+	// Names go with the figures that are kept, and those are merged below.
 	if o.short.seen && o.short.value > g.short.value {
 		g.names[0] = o.names[0]
 	}
@@ -109,6 +113,7 @@ func (g *steps) slides() Result {
 	// What the file's keys do by themselves is no fault of the way.
 	c := g.scene.Rigs[g.index].CycleFeet()
 	for _, f := range c {
+		// Of all feet the worst: the sentence says one figure.
 		before = max(before, f.Slides)
 	}
 	own := fmt.Sprintf(" By its keys alone, going straight, a foot slides by up to %s.", g.units.Length(before))
@@ -127,6 +132,7 @@ func (g *steps) slides() Result {
 	if r.State == Outside {
 		r.Word = "slides"
 		r.Text = fmt.Sprintf("%s gets about by %s while it stands, until frame %d.", g.slid, g.units.Length(r.Value), g.slide.frame) + own
+		// Legs that go as they are hold no place on the ground, whatever the pace.
 		if d := g.doc().Cycle; d.Legs == scene.LegsFree {
 			// By its own clock its rounds do not go with its way; by the way they do.
 			r.Remedies = append(r.Remedies, Remedy{"Let its legs reach for the ground", []Edit{{g.pointer("cycle/legs"), scene.LegsReach}}})
@@ -141,6 +147,7 @@ func (g *steps) reaches() Result {
 	r := Result{ID: "reach", Rig: g.id, Unit: "m", Value: g.short.value, Tolerance: shortTol, Word: "reach", Where: g.short.spot()}
 	r.State = grade(r.Value, r.Tolerance)
 	r.Text = fmt.Sprintf("Every leg reaches its place within %s, %s.", g.units.Length(r.Value), g.every())
+	// No leg reaches for anything, so none can be too short.
 	if g.doc().Cycle.Legs == scene.LegsFree {
 		r.Text = "Its legs go along as they are and reach for nothing."
 	}
@@ -158,6 +165,7 @@ func (g *steps) sinks() Result {
 	if r.State == Outside {
 		r.Word = "below"
 		r.Text = fmt.Sprintf("A foot is %s in the ground at frame %d.", g.units.Length(r.Value), g.sink.frame)
+		// A figure that feels the ground already has nothing to be offered.
 		if !g.doc().Cycle.Ground {
 			r.Remedies = []Remedy{{"Let its feet feel the ground", []Edit{{g.pointer("cycle/ground"), true}}}}
 		}
@@ -172,6 +180,7 @@ func (g *steps) strides() Result {
 	// Over all of the range, so that a pace that comes and goes is told by what it comes to.
 	r := Result{ID: "stride", Rig: g.id, Unit: "%", Tolerance: strideTol, Word: "true"}
 	way, rounds := g.rig.Distance(0, end)-g.rig.Distance(0, first), g.rig.Rounds(0, end)-g.rig.Rounds(0, first)
+	// A figure that stands has gone no round to compare.
 	if rounds != 0 {
 		r.Value = (way/rounds/gait.Stride - 1) * 100
 	}
@@ -186,8 +195,10 @@ func (g *steps) strides() Result {
 }
 
 func (g *steps) joints() Result {
+	// To what the sentence shows, so that a figure of 60.04 is not called outside of 60.0.
 	r := Result{ID: "joints", Rig: g.id, Unit: "°", Value: math.Round(g.turn.value*10) / 10, Tolerance: turnTol, Word: "smooth"}
 	r.State = grade(r.Value, r.Tolerance)
+	// Of a range of one frame nothing turns, and there is no place to show.
 	if g.turn.seen {
 		r.Where = g.turn.spot()
 	}
@@ -211,6 +222,7 @@ var cycleKind = Kind{
 		if m.doc().Cycle == nil {
 			return nil
 		}
+		// One look at the feet serves all five.
 		g := &steps{measure: m, places: map[[4]int]geom.Box{}, names: map[int]string{}}
 		return aspects(g, g.slides, g.reaches, g.sinks, g.strides, g.joints)
 	},

@@ -18,6 +18,7 @@ func (g *fall) merge(gauge)  {}
 
 func (g *fall) result() Result {
 	count, last := g.run.Of, g.scene.Doc.Range.Last
+	// What stays standing decides; how fast the rest falls is no fault.
 	r := Result{ID: "fall", Rig: g.id, Unit: "pieces", Value: float64(count - g.run.Fallen), Of: count, Word: "all fall"}
 	r.State = grade(r.Value, 0)
 	ends := int(math.Ceil(g.run.Ends))
@@ -30,6 +31,7 @@ func (g *fall) result() Result {
 		// Where it stops, when the rest has come to rest.
 		r.Where = g.where(max(g.run.Piece-1, 0), min(ends, last))
 		r.Word = "stops"
+		// The push did not tip even the first.
 		if g.run.First == 0 {
 			r.Word = "not set off"
 		}

@@ -19,6 +19,7 @@ func (m *measure) hasOuterSide() bool {
 	if !m.rig.Curve.Closed() || m.rig.Bends() {
 		return false
 	}
+	// On a loop in space no side is the outer one everywhere.
 	pl := m.rig.Curve.Plane()
 	return !pl.Line && pl.Off < flatShare*m.rig.Curve.Length() && m.scene.Doc.Parts[m.rig.Part].Shape.Shoe != nil
 }
@@ -39,6 +40,7 @@ func (g *outward) look(f *moment) {
 	now, p := g.rig.At(float64(f.frame)), g.pieces(f.pic)
 	// The way out of the loop is found anew when the path has another form.
 	if g.of != now {
+		// Loopside is the outer side by definition, whatever facing the rig itself has.
 		field, err := facing.New(now.Curve, facing.Spec{Mode: facing.Loopside})
 		if err != nil {
 			return
@@ -59,6 +61,7 @@ func (g *outward) look(f *moment) {
 			}
 		}
 	}
+	// Of the frame with the most, so that the count and the place are of one frame.
 	if count > g.count {
 		g.count, g.frame, g.piece = count, f.frame, first
 	}

@@ -29,7 +29,9 @@ func (g *payout) lookAt(f *moment) {
 	m, doc := g.scene.PathPlace(g.rig.Path, frame), g.doc().Payout
 	posed := g.rig.At(frame)
 	at := func(d float64) geom.Vec { return m.Apply(posed.Field.Frame(d).P) }
+	// Sheet and roll are one mesh: the sheet's vertices come first.
 	end := 3 * g.rig.SurfaceVertices(0)
+	// Once all is laid out, and before any is, nothing has to meet.
 	if !now.Out && now.To > now.From {
 		// The lower corners of the sheet's face at the roll, as they are in the picture.
 		// The sheet's vertices end with those of its two end faces, four each.
@@ -57,6 +59,7 @@ func (g *payout) lookAt(f *moment) {
 		}
 	}
 	ground := g.scene.Ground()
+	// Roll and sheet alike: either may come into the ground.
 	for v := 0; 3*v < len(p.Positions); v++ {
 		q := vertexAt(p.Positions, 0, v)
 		h, slope := ground.Height(q.Z)
@@ -95,6 +98,7 @@ func (g *payout) dips() Result {
 		r.Text = fmt.Sprintf("Beyond %s the way dips tighter than the roll, whose radius is %s then: it lies on both sides, and the sheet springs over at least %s at once.",
 			g.units.Distance(g.dip.along), g.units.Length(now.Radius), g.units.Length(r.Value))
 		path := &g.scene.Doc.Paths[g.rig.Path]
+		// Over twice the radius, so that the smoothed dip is wider than the roll.
 		steps := append(slices.Clone(path.Steps), scene.Step{Smooth: &scene.SmoothStep{Reach: math.Round(2*now.Radius*1000) / 1000}})
 		r.Remedies = []Remedy{{"Smooth the way's bends", []Edit{{fmt.Sprintf("/paths/%d/steps", g.rig.Path), steps}}}}
 	}
@@ -108,7 +112,9 @@ func (g *payout) strained() Result {
 	if r.State == Outside {
 		r.Word = "drawn out"
 		r.Text = fmt.Sprintf("At %s the way bends sideways: the edges of the sheet are %.1f %% longer and shorter than its middle. A sheet would crease there.", g.units.Distance(g.strain.along), r.Value)
+		// The strain of an edge goes with the width, so the share that is over comes off it.
 		narrow := math.Floor(g.doc().Payout.Width*sheetTol/r.Value*1000) / 1000
+		// Narrower than a millimetre it is no sheet: the way has to be mended.
 		if narrow > 1e-3 {
 			r.Remedies = []Remedy{{"Make the sheet " + g.units.Length(narrow) + " wide", []Edit{{g.pointer("payout/width"), narrow}}}}
 		}

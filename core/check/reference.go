@@ -10,6 +10,7 @@ func millimetres(metres float64) string { return fmt.Sprintf("%g mm", metres*100
 // Reference are the entries of all checks, by their ids.
 func Reference() map[string]Entry {
 	const ground = "Raise the path or its wheels, or the points of a drawn path by hand; *follow the ground* puts a path on it."
+	// Figures come from the tolerances themselves, so that the reference cannot differ from what is measured.
 	return map[string]Entry{
 		"spacing": {"±" + millimetres(lengthTol) + ", of linked pieces a share of " + fmt.Sprintf("%g", pinShare) + " of the pitch where that is more.",
 			"A path that changes over time, with a spacing that is not made anew; scattered pieces, whose spread is told and not judged.",

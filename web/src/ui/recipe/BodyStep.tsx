@@ -27,14 +27,100 @@ export function BodyStep({ rig, index }: StepProps) {
   const fit = own.fit ?? 'own length'
   const slots = slotsOf(doc, 'rig', rig.id)
   const slot = (key: string) => slots.find((s) => s.key === key)
-  const tail = slot('tail')
-  const head = slot('head')
   const twist = slot('twist')
   const body = info?.body
   const path = useBench((b) => b.answer?.readout.paths.find((p) => p.id === rig.path))
-  const rounds = own.rounds
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
+      <Fit rig={rig} index={index} />
+      {path?.closed === false && (
+        <Choice
+          label="Past the path’s ends"
+          value={own.pastEnd === 'stop' ? 'stop' : 'straight on'}
+          options={['straight on', 'stop'] as const}
+          names={{ 'straight on': 'runs straight on', stop: 'stops there' }}
+          onChange={(v) =>
+            edit(
+              v === 'stop' ? 'stop at the ends' : 'run straight on',
+              on((r) => void (r.body!.pastEnd = v)),
+            )
+          }
+        />
+      )}
+      {fit !== 'own length' && (
+        <Choice
+          label="When it is drawn out"
+          value={own.keepVolume ? 'volume' : 'section'}
+          options={['section', 'volume'] as const}
+          names={{ section: 'keeps its section', volume: 'keeps its volume' }}
+          onChange={(v) =>
+            edit(
+              `keep its ${v}`,
+              on((r) => void (r.body!.keepVolume = v === 'volume' || undefined)),
+            )
+          }
+        />
+      )}
+      <BeadCurve
+        label="Thickness from tail to head"
+        beads={(own.taper ?? []).map((b) => [b.at, b.scale])}
+        from={0}
+        to={1}
+        top={1.5}
+        quantity="plain"
+        onChange={(beads) =>
+          edit(
+            'shape its thickness',
+            on((r) => {
+              r.body!.taper = beads.length ? beads.map(([at, scale]) => ({ at, scale })) : undefined
+            }),
+          )
+        }
+      />
+      <Pair>
+        {twist && <SlotField slot={twist} label="Twist" />}
+        <NumberField
+          label="Scale"
+          at="rigs/*/scale"
+          value={rig.scale ?? 1}
+          quantity="plain"
+          unit="×"
+          {...sets('scale the body', (r, v: number) => void (r.scale = v))}
+        />
+      </Pair>
+      <Rounds rig={rig} index={index} />
+      {body && (
+        <Box sx={{ borderTop: `1px solid ${roles.rule}`, pt: 1, display: 'grid', gap: 0.5 }}>
+          <Figure
+            label="On the path"
+            value={`${showWithUnit(body.tail, 'distance', units)} – ${showWithUnit(body.head, 'distance', units)}`}
+            word={`${Math.round(body.stretch * 100)} %`}
+          />
+          <Figure label="Sections that bend" value={String(body.sections)} word={`${body.vertices} vertices`} />
+        </Box>
+      )}
+      <Remedies id="length" rig={rig.id} />
+      <Remedies id="facets" rig={rig.id} />
+      <Remedies id="fold" rig={rig.id} />
+      <Remedies id="strain" rig={rig.id} />
+      <Remedies id="ends" rig={rig.id} />
+    </Box>
+  )
+}
+
+/** How much of the path the body covers, and which of its places stands at the travel. */
+function Fit({ rig, index }: StepProps) {
+  const { roles } = useTheme()
+  const { edit, info, on } = useRig(index)
+  const doc = useBench((b) => b.doc)!
+  const own = rig.body ?? {}
+  const fit = own.fit ?? 'own length'
+  const slots = slotsOf(doc, 'rig', rig.id)
+  const tail = slots.find((s) => s.key === 'tail')
+  const head = slots.find((s) => s.key === 'head')
+  const body = info?.body
+  return (
+    <>
       <Choice
         label="How much of the path it covers"
         value={fit}
@@ -92,61 +178,18 @@ export function BodyStep({ rig, index }: StepProps) {
       >
         Put it at the path’s start
       </Button>
-      {path?.closed === false && (
-        <Choice
-          label="Past the path’s ends"
-          value={own.pastEnd === 'stop' ? 'stop' : 'straight on'}
-          options={['straight on', 'stop'] as const}
-          names={{ 'straight on': 'runs straight on', stop: 'stops there' }}
-          onChange={(v) =>
-            edit(
-              v === 'stop' ? 'stop at the ends' : 'run straight on',
-              on((r) => void (r.body!.pastEnd = v)),
-            )
-          }
-        />
-      )}
-      {fit !== 'own length' && (
-        <Choice
-          label="When it is drawn out"
-          value={own.keepVolume ? 'volume' : 'section'}
-          options={['section', 'volume'] as const}
-          names={{ section: 'keeps its section', volume: 'keeps its volume' }}
-          onChange={(v) =>
-            edit(
-              `keep its ${v}`,
-              on((r) => void (r.body!.keepVolume = v === 'volume' || undefined)),
-            )
-          }
-        />
-      )}
-      <BeadCurve
-        label="Thickness from tail to head"
-        beads={(own.taper ?? []).map((b) => [b.at, b.scale])}
-        from={0}
-        to={1}
-        top={1.5}
-        quantity="plain"
-        onChange={(beads) =>
-          edit(
-            'shape its thickness',
-            on((r) => {
-              r.body!.taper = beads.length ? beads.map(([at, scale]) => ({ at, scale })) : undefined
-            }),
-          )
-        }
-      />
-      <Pair>
-        {twist && <SlotField slot={twist} label="Twist" />}
-        <NumberField
-          label="Scale"
-          at="rigs/*/scale"
-          value={rig.scale ?? 1}
-          quantity="plain"
-          unit="×"
-          {...sets('scale the body', (r, v: number) => void (r.scale = v))}
-        />
-      </Pair>
+    </>
+  )
+}
+
+/** Copies of the body, one for each round of the path. */
+function Rounds({ rig, index }: StepProps) {
+  const { edit, on, sets } = useRig(index)
+  const doc = useBench((b) => b.doc)!
+  const path = useBench((b) => b.answer?.readout.paths.find((p) => p.id === rig.path))
+  const rounds = rig.body?.rounds
+  return (
+    <>
       <Choice
         label="Copies"
         value={rounds ? 'rounds' : 'one'}
@@ -165,58 +208,41 @@ export function BodyStep({ rig, index }: StepProps) {
         }
       />
       {rounds && (
-        <>
-          <Pair>
-            <NumberField
-              label="Rounds"
-              at="rigs/*/body/rounds/count"
-              value={rounds.count}
-              quantity="count"
-              {...sets('set the rounds', (r, v: number) => void (r.body!.rounds!.count = Math.round(v)))}
-            />
-            <NumberField
-              label="Frames a round"
-              at="rigs/*/body/rounds/frames"
-              value={rounds.frames}
-              quantity="count"
-              {...sets('set the frames of a round', (r, v: number) => void (r.body!.rounds!.frames = v))}
-            />
-            <NumberField
-              label="Stride"
-              value={rounds.stride}
-              quantity="distance"
-              {...sets('set the stride', (r, v: number) => void (r.body!.rounds!.stride = v))}
-            />
-            <Pick
-              label="Shown"
-              value={rounds.all ? 'all' : 'own'}
-              options={['own', 'all'] as const}
-              names={{ own: 'in its own round', all: 'all at once' }}
-              onChange={(v) =>
-                edit(
-                  'show copies',
-                  on((r) => void (r.body!.rounds!.all = v === 'all' || undefined)),
-                )
-              }
-            />
-          </Pair>
-        </>
-      )}
-      {body && (
-        <Box sx={{ borderTop: `1px solid ${roles.rule}`, pt: 1, display: 'grid', gap: 0.5 }}>
-          <Figure
-            label="On the path"
-            value={`${showWithUnit(body.tail, 'distance', units)} – ${showWithUnit(body.head, 'distance', units)}`}
-            word={`${Math.round(body.stretch * 100)} %`}
+        <Pair>
+          <NumberField
+            label="Rounds"
+            at="rigs/*/body/rounds/count"
+            value={rounds.count}
+            quantity="count"
+            {...sets('set the rounds', (r, v: number) => void (r.body!.rounds!.count = Math.round(v)))}
           />
-          <Figure label="Sections that bend" value={String(body.sections)} word={`${body.vertices} vertices`} />
-        </Box>
+          <NumberField
+            label="Frames a round"
+            at="rigs/*/body/rounds/frames"
+            value={rounds.frames}
+            quantity="count"
+            {...sets('set the frames of a round', (r, v: number) => void (r.body!.rounds!.frames = v))}
+          />
+          <NumberField
+            label="Stride"
+            value={rounds.stride}
+            quantity="distance"
+            {...sets('set the stride', (r, v: number) => void (r.body!.rounds!.stride = v))}
+          />
+          <Pick
+            label="Shown"
+            value={rounds.all ? 'all' : 'own'}
+            options={['own', 'all'] as const}
+            names={{ own: 'in its own round', all: 'all at once' }}
+            onChange={(v) =>
+              edit(
+                'show copies',
+                on((r) => void (r.body!.rounds!.all = v === 'all' || undefined)),
+              )
+            }
+          />
+        </Pair>
       )}
-      <Remedies id="length" rig={rig.id} />
-      <Remedies id="facets" rig={rig.id} />
-      <Remedies id="fold" rig={rig.id} />
-      <Remedies id="strain" rig={rig.id} />
-      <Remedies id="ends" rig={rig.id} />
-    </Box>
+    </>
   )
 }
