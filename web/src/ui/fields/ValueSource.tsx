@@ -4,13 +4,12 @@ import { useTheme } from '@mui/material/styles'
 import type { Document } from '../../core/page.generated'
 import { allSlots, type Slot } from '../../core/slots'
 import type { Quantity } from '../../core/units'
-import { isKeyed, sourceOf, type Key, type Keyed, type Rolling, type Source, type Value } from '../../core/value'
+import { isKeyed, sourceOf, type Rolling, type Source, type Value } from '../../core/value'
 import { useBench } from '../../stores/bench'
-import { useClock } from '../../stores/clock'
 import { Choice, Pair, Pick } from './fields'
 import { AutoField } from './AutoField'
 import { NumberField } from './NumberField'
-import { EndsSelect, keyShapes } from './EndsSelect'
+import { KeysFields } from './KeysFields'
 
 const sourceNames: Record<Source, string> = {
   set: 'by hand',
@@ -45,6 +44,35 @@ function drivingRadius(d: Document, ref: string) {
   return w && (w.teeth ? Number(((w.teeth * (w.pitch ?? 0)) / (2 * Math.PI)).toPrecision(12)) : w.radius)
 }
 
+/** What a value begins with that comes from something else: it stands at the play head where it stood. */
+function firstOf(to: Source, slot: Slot, doc: Document, present: number): Value {
+  const { range } = doc
+  const others = allSlots(doc).filter((s) => s.ref !== slot.ref)
+  const like = others.find((s) => kin(s.quantity, slot.quantity)) ?? others[0]
+  const next: Record<Source, () => Value> = {
+    set: () => present,
+    speed: () => ({ speed: slot.quantity === 'angle' ? 90 : 0.5, ...(present ? { start: present } : {}) }),
+    keys: () => ({
+      keys: [
+        { frame: range.first, value: present, shape: 'straight' },
+        { frame: range.last, value: present + (slot.quantity === 'angle' ? 90 : 1), shape: 'straight' },
+      ],
+      after: 'carry on',
+    }),
+    rpm: () => ({ rpm: 30, radius: drivingRadius(doc, slot.ref) ?? 0.2, ...(present ? { start: present } : {}) }),
+    turns: () => ({ turns: 1, ...(present ? { start: present } : {}) }),
+    of: () => ({
+      of: like!.ref,
+      ...(kin(like!.quantity, slot.quantity) ? {} : { ratio: 1 }),
+    }),
+    rolls: () => ({
+      rolls: doc.carriers![0]!.id,
+      ...(['travel', 'offset', 'distance'].includes(slot.key) ? {} : { side: 'middle' }),
+    }),
+  }
+  return next[to]()
+}
+
 /** Where a value comes from: by hand, keys, or what drives it. */
 export function ValueSource({ slot, label, present }: { slot: Slot; label: string; present: number }) {
   const { roles } = useTheme()
@@ -67,33 +95,7 @@ export function ValueSource({ slot, label, present }: { slot: Slot; label: strin
     waves: { quantity: 'plain' as const, unit: 'waves/s' },
     plain: { quantity: 'plain' as const, unit: '/s' },
   }[slot.quantity as string] ?? { quantity: 'speed' as const }
-  const change = (to: Source) => {
-    const { range } = doc
-    const others = allSlots(doc).filter((s) => s.ref !== slot.ref)
-    const like = others.find((s) => kin(s.quantity, slot.quantity)) ?? others[0]
-    const next: Record<Source, () => Value> = {
-      set: () => present,
-      speed: () => ({ speed: slot.quantity === 'angle' ? 90 : 0.5, ...(present ? { start: present } : {}) }),
-      keys: () => ({
-        keys: [
-          { frame: range.first, value: present, shape: 'straight' },
-          { frame: range.last, value: present + (slot.quantity === 'angle' ? 90 : 1), shape: 'straight' },
-        ],
-        after: 'carry on',
-      }),
-      rpm: () => ({ rpm: 30, radius: drivingRadius(doc, slot.ref) ?? 0.2, ...(present ? { start: present } : {}) }),
-      turns: () => ({ turns: 1, ...(present ? { start: present } : {}) }),
-      of: () => ({
-        of: like!.ref,
-        ...(kin(like!.quantity, slot.quantity) ? {} : { ratio: 1 }),
-      }),
-      rolls: () => ({
-        rolls: doc.carriers![0]!.id,
-        ...(['travel', 'offset', 'distance'].includes(slot.key) ? {} : { side: 'middle' }),
-      }),
-    }
-    keep(`take ${name} from ${sourceNames[to]}`, next[to]())
-  }
+  const change = (to: Source) => keep(`take ${name} from ${sourceNames[to]}`, firstOf(to, slot, doc, present))
   const start = (said: string) =>
     typeof v === 'object' && !('of' in v) && !('keys' in v) ? (
       <NumberField
@@ -177,38 +179,7 @@ export function ValueSource({ slot, label, present }: { slot: Slot; label: strin
           {start(`${label} at the start`)}
         </>
       )}
-      {typeof v === 'object' && 'of' in v && (
-        <>
-          <Pick
-            label="Follows"
-            value={v.of}
-            options={allSlots(doc)
-              .filter((s) => s.ref !== slot.ref)
-              .map((s) => s.ref)}
-            names={Object.fromEntries(allSlots(doc).map((s) => [s.ref, s.name]))}
-            onChange={(to) => {
-              const other = allSlots(doc).find((s) => s.ref === to)!
-              const same = kin(other.quantity, slot.quantity)
-              keep(`let ${name} follow ${other.name}`, { ...v, of: to, ...(same ? {} : { ratio: v.ratio ?? 1 }) })
-            }}
-          />
-          <Pair>
-            <NumberField
-              label="Times"
-              value={v.ratio ?? 1}
-              quantity="plain"
-              unit={unitOfRatio(slot.quantity, allSlots(doc).find((s) => s.ref === v.of)?.quantity)}
-              {...sets('set the ratio', (x) => ({ ...v, ratio: x }))}
-            />
-            <NumberField
-              label="Plus"
-              value={v.offset ?? 0}
-              quantity={slot.quantity}
-              {...sets('set what is added', (x) => ({ ...v, offset: x }))}
-            />
-          </Pair>
-        </>
-      )}
+      {typeof v === 'object' && 'of' in v && <FollowFields slot={slot} value={v} name={name} keep={keep} sets={sets} />}
       {typeof v === 'object' && 'rolls' in v && (
         <RollsFields value={v} onPath={['travel', 'offset', 'distance'].includes(slot.key)} keep={keep} sets={sets}>
           {start(`${label} at the start`)}
@@ -237,6 +208,55 @@ const kin = (a: Quantity, b: Quantity) => unitOfRatio(a, b) === '×'
 function unitOfRatio(mine: Quantity, theirs: Quantity | undefined): string {
   const unit = (q: Quantity | undefined) => ({ angle: '°', waves: 'waves', plain: '×' })[q as string] ?? 'm'
   return unit(mine) === unit(theirs) ? '×' : `${unit(mine)}/${unit(theirs)}`
+}
+
+/** A value that follows another, by a ratio and an offset. */
+function FollowFields({
+  slot,
+  value: v,
+  name,
+  keep,
+  sets,
+}: {
+  slot: Slot
+  value: Extract<Value, { of: string }>
+  name: string
+  keep: (said: string, v: Value) => void
+  sets: (said: string, to: (x: number) => Value) => { onPreview: (x: number) => void; onCommit: (x: number) => void }
+}) {
+  const doc = useBench((b) => b.doc)!
+  return (
+    <>
+      <Pick
+        label="Follows"
+        value={v.of}
+        options={allSlots(doc)
+          .filter((s) => s.ref !== slot.ref)
+          .map((s) => s.ref)}
+        names={Object.fromEntries(allSlots(doc).map((s) => [s.ref, s.name]))}
+        onChange={(to) => {
+          const other = allSlots(doc).find((s) => s.ref === to)!
+          const same = kin(other.quantity, slot.quantity)
+          keep(`let ${name} follow ${other.name}`, { ...v, of: to, ...(same ? {} : { ratio: v.ratio ?? 1 }) })
+        }}
+      />
+      <Pair>
+        <NumberField
+          label="Times"
+          value={v.ratio ?? 1}
+          quantity="plain"
+          unit={unitOfRatio(slot.quantity, allSlots(doc).find((s) => s.ref === v.of)?.quantity)}
+          {...sets('set the ratio', (x) => ({ ...v, ratio: x }))}
+        />
+        <NumberField
+          label="Plus"
+          value={v.offset ?? 0}
+          quantity={slot.quantity}
+          {...sets('set what is added', (x) => ({ ...v, offset: x }))}
+        />
+      </Pair>
+    </>
+  )
 }
 
 function RollsFields({
@@ -294,141 +314,6 @@ function RollsFields({
         onChange={(to) => keep('roll the other way', { ...v, flip: to === 'the other way' || undefined })}
       />
     </>
-  )
-}
-
-function KeysFields({
-  slot,
-  value: v,
-  keep,
-  label,
-}: {
-  slot: Slot
-  value: Keyed
-  keep: (said: string, v: Value) => void
-  label: string
-}) {
-  const { roles } = useTheme()
-  const frame = useClock((c) => c.frame)
-  return (
-    <>
-      <Box sx={{ display: 'grid', gap: 0.5, maxHeight: 150, overflow: 'auto' }}>
-        {v.keys.map((k, i) => (
-          <KeyRow
-            key={k.frame}
-            k={k}
-            label={label}
-            quantity={slot.quantity}
-            here={k.frame === frame}
-            onChange={(nk, said) => keep(said, { ...v, keys: v.keys.map((o, j) => (j === i ? nk : o)) })}
-          />
-        ))}
-      </Box>
-      <Box
-        sx={{
-          display: 'grid',
-          gridTemplateColumns: 'auto 1fr auto 1fr',
-          alignItems: 'center',
-          gap: 0.75,
-          fontSize: 11,
-          color: roles.secondary,
-        }}
-      >
-        before
-        <EndsSelect
-          label="Before the first key"
-          ends={v.before ?? 'hold'}
-          onChange={(before) => keep(`${before} before the first key`, { ...v, before })}
-        />
-        after
-        <EndsSelect
-          ends={v.after ?? 'hold'}
-          onChange={(after) => keep(`${after} after the last key`, { ...v, after })}
-        />
-      </Box>
-      <WithinFields value={v} onChange={(nv, said) => keep(said, nv)} />
-    </>
-  )
-}
-
-/** The frames between which keys and their ends act. */
-function WithinFields({ value, onChange }: { value: Keyed; onChange: (v: Keyed, label: string) => void }) {
-  const range = useBench((b) => b.doc!.range)
-  const w = value.within
-  const set = (i: 0 | 1) => (f: number) => {
-    const next: [number, number] = [...w!]
-    next[i] = f
-    onChange({ ...value, within: next }, 'set the frames that the keys act in')
-  }
-  return (
-    <>
-      <Choice
-        label="The keys act"
-        value={w ? 'within frames' : 'always'}
-        options={['always', 'within frames'] as const}
-        onChange={(to) => {
-          if (to === 'always') onChange({ ...value, within: undefined }, 'let the keys act always')
-          else onChange({ ...value, within: [range.first, range.last] }, 'let the keys act within frames')
-        }}
-      />
-      {w && (
-        <Pair>
-          <NumberField label="From frame" value={w[0]} quantity="frame" max={w[1]} onCommit={set(0)} />
-          <NumberField label="To frame" value={w[1]} quantity="frame" min={w[0]} onCommit={set(1)} />
-        </Pair>
-      )}
-    </>
-  )
-}
-
-function KeyRow({
-  k,
-  label,
-  quantity,
-  here,
-  onChange,
-}: {
-  k: Key
-  label: string
-  quantity: Quantity
-  here: boolean
-  onChange: (k: Key, label: string) => void
-}) {
-  const { roles } = useTheme()
-  return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: '58px 1fr 84px', gap: 0.75, alignItems: 'center' }}>
-      <Button
-        size="small"
-        onClick={() => useClock.getState().goTo(k.frame)}
-        title="Go to this frame"
-        sx={{
-          minHeight: 26,
-          p: 0,
-          justifyContent: 'flex-start',
-          color: here ? roles.orangeText : roles.brassText,
-          font: `500 12px/16px 'IBM Plex Mono', monospace`,
-        }}
-      >
-        <svg width="10" height="10" style={{ marginRight: 5 }} aria-hidden>
-          <circle cx="5" cy="5" r="3.6" fill={roles.brass} />
-        </svg>
-        {k.frame}
-      </Button>
-      <NumberField
-        label={`${label} at frame ${k.frame}`}
-        hideLabel
-        value={k.value}
-        quantity={quantity}
-        onCommit={(value) => onChange({ ...k, value }, `set the key at frame ${k.frame}`)}
-      />
-      <Pick
-        hideLabel
-        label={`Shape after frame ${k.frame}`}
-        value={k.shape ?? 'straight'}
-        options={keyShapes}
-        onChange={(shape) => onChange({ ...k, shape }, `${shape} after frame ${k.frame}`)}
-      />
-    </Box>
   )
 }
 

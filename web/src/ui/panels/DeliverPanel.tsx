@@ -1,25 +1,23 @@
 import Box from '@mui/material/Box'
 import Button from '@mui/material/Button'
-import ListSubheader from '@mui/material/ListSubheader'
-import MenuItem from '@mui/material/MenuItem'
-import Select from '@mui/material/Select'
 import { useTheme } from '@mui/material/styles'
 import { useQuery } from '@tanstack/react-query'
-import { useId, useState } from 'react'
+import { useState } from 'react'
 import { aboutQuery, documentUrl } from '../../api/client'
-import type { Format } from '../../core/page.generated'
 import { counted } from '../../core/units'
 import { playsOnce } from '../../core/value'
 import { useBench } from '../../stores/bench'
 import { useClock } from '../../stores/clock'
-import { keepWish, lastWish, useDeliveries, type Asks, type Wish } from '../../stores/deliver'
+import { keepWish, lastWish, useDeliveries, type Wish } from '../../stores/deliver'
 import { Pair } from '../fields/fields'
 import { NumberField } from '../fields/NumberField'
 import { Column } from '../recipe/RecipeParts'
 import { failing } from './checks'
 import { Deliveries } from './Deliveries'
 import { DeliverChoices, Tick } from './DeliverChoices'
+import { GroupedPick } from './GroupedPick'
 import { PanelHead } from './PanelHead'
+import { asked, choices } from './wishes'
 
 /** Bakes to open formats, for whoever goes on with it; several files may be under way at once. */
 export function DeliverPanel() {
@@ -80,7 +78,7 @@ export function DeliverPanel() {
         <Button variant="outlined" onClick={() => useBench.setState({ panel: 'film' })}>
           Film and stills
         </Button>
-        <Pick
+        <GroupedPick
           label="Who goes on with it"
           value={wish.goes}
           options={[
@@ -90,7 +88,7 @@ export function DeliverPanel() {
           onChange={goFor}
         />
         {goes && <Box sx={{ fontSize: 11, color: roles.secondary }}>{goes.text}</Box>}
-        <Pick
+        <GroupedPick
           label="Format"
           value={format?.ending ?? ''}
           options={formats.map((f) => ({ value: f.ending, name: f.name, group: f.group }))}
@@ -211,102 +209,5 @@ export function DeliverPanel() {
         </Box>
       </Box>
     </Column>
-  )
-}
-
-/** The choices that a destination sets. */
-const choices = [
-  'paths',
-  'single',
-  'centred',
-  'exact',
-  'inPlace',
-  'ownKeys',
-  'time',
-  'flat',
-  'perRig',
-  'imageSizes',
-  'instances',
-  'plane',
-  'units',
-  'closing',
-] as const satisfies (keyof Wish)[]
-
-/** What is sent: of the wish what the format holds. */
-function asked(w: Wish, f: Format, rigs: string[]): Asks {
-  const single = !!f.single && !!w.single
-  return {
-    format: f.ending,
-    first: w.first,
-    last: w.last,
-    rigs,
-    step: f.still ? undefined : w.step,
-    closing: !f.still && w.closing,
-    paths: f.lines && w.paths,
-    single,
-    centred: single && w.centred,
-    density: f.solver && w.solver ? w.density : 0,
-    exact: f.exact && w.exact,
-    inPlace: f.figures && w.inPlace,
-    ownKeys: f.keys && w.ownKeys && (w.step ?? 1) < 2,
-    tolerance: w.tolerance,
-    time: f.nested ? w.time : undefined,
-    flat: f.nested && w.flat,
-    perRig: f.keys && w.perRig,
-    imageSizes: f.keys && w.imageSizes,
-    instances: f.instances && w.instances && !single,
-    clipMB: f.clips ? w.clipMB : undefined,
-    plane: f.drawn ? w.plane : undefined,
-    units: f.units && w.units,
-  }
-}
-
-interface Option {
-  value: string
-  name: string
-  group: string
-}
-
-/** A choice among many, in groups. */
-function Pick(p: { label: string; value: string; options: Option[]; onChange: (v: string) => void }) {
-  const { roles } = useTheme()
-  const label = useId()
-  const groups = [...new Set(p.options.map((o) => o.group))]
-  return (
-    <Box sx={{ display: 'grid', gap: 0.5 }}>
-      <Box id={label} sx={{ fontSize: 11, color: roles.secondary }}>
-        {p.label}
-      </Box>
-      <Select
-        variant="outlined"
-        displayEmpty
-        value={p.value}
-        onChange={(e) => p.onChange(e.target.value)}
-        SelectDisplayProps={{ 'aria-labelledby': label }}
-        sx={{
-          height: 30,
-          fontSize: 12,
-          '& .MuiSelect-select': { py: 0, pl: 1 },
-          '& fieldset': { borderColor: roles.border },
-        }}
-      >
-        {groups.flatMap((g) => [
-          ...(g
-            ? [
-                <ListSubheader key={`group ${g}`} sx={{ fontSize: 11, lineHeight: '26px', background: roles.raised }}>
-                  {g}
-                </ListSubheader>,
-              ]
-            : []),
-          ...p.options
-            .filter((o) => o.group === g)
-            .map((o) => (
-              <MenuItem key={o.value} value={o.value} sx={{ fontSize: 12, minHeight: 28 }}>
-                {o.name}
-              </MenuItem>
-            )),
-        ])}
-      </Select>
-    </Box>
   )
 }

@@ -17,8 +17,7 @@ import { useRig, type StepProps } from './RigSteps'
 
 /** Facing: which way is up along the path. */
 export function FacingStep({ rig, index }: StepProps) {
-  const { roles } = useTheme()
-  const { edit, units, info, pieces, on, sets } = useRig(index)
+  const { edit, pieces, on, sets } = useRig(index)
   const closed = useBench((b) => b.answer?.readout.paths.find((p) => p.id === rig.path)?.closed ?? false)
   const f = rig.facing
   const roll = f.roll ?? 0
@@ -137,72 +136,82 @@ export function FacingStep({ rig, index }: StepProps) {
         )}
       </Pair>
       <RollBeads rig={rig} index={index} />
-      {info && (
-        <Box
-          sx={{
-            borderTop: `1px solid ${roles.rule}`,
-            pt: 1,
-            display: 'grid',
-            gap: 0.5,
-            fontSize: 11,
-            color: roles.secondary,
-          }}
-        >
-          {f.mode === 'guide' && (
-            <>
-              <Figure
-                label="Guide, nearest"
-                value={showWithUnit(info.guideNear ?? 0, 'length', units)}
-                word={
-                  (info.guideNear ?? 0) < 0.02 * (info.pitch || 1)
-                    ? `too near at ${showWithUnit(info.guideNearAt ?? 0, 'distance', units)}`
-                    : undefined
-                }
-                tone="near"
-              />
-              <Figure
-                label="Runs ahead by"
-                value={showWithUnit(info.guideAhead ?? 0, 'angle', units)}
-                word={
-                  (info.guideAhead ?? 0) > 60
-                    ? `runs away at ${showWithUnit(info.guideAheadAt ?? 0, 'distance', units)}`
-                    : undefined
-                }
-                tone="near"
-              />
-            </>
-          )}
-          {info.notes?.map((n) => (
-            <Box key={n} sx={{ color: roles.amberText }}>
-              {n}
-            </Box>
-          ))}
-          {f.mode === 'least-twist' && closed && (
-            <Figure label="Left over at the seam, spread out" value={showWithUnit(info.residualDeg, 'angle', units)} />
-          )}
-          {f.mode === 'loopside' && (
-            <Figure
-              label="Off its plane"
-              value={showWithUnit(info.offPlane, 'length', units)}
-              word={info.offPlane < 1e-6 ? 'flat' : 'not flat'}
-              tone={info.offPlane < 1e-6 ? 'good' : 'near'}
-            />
-          )}
-          {info.straight && <span>The path is straight: no side of it is outward, so one was chosen.</span>}
-          {info.along?.map((a) => (
-            <span key={a.from}>
-              From {showWithUnit(a.from, 'distance', units)} to {showWithUnit(a.to, 'distance', units)}{' '}
-              {f.mode === 'turn'
-                ? 'the path hardly bends'
-                : f.mode === 'guide'
-                  ? 'the guide says nothing'
-                  : 'the path runs along its up'}
-              ; up is carried over there and turns by {showWithUnit(a.turnDeg, 'angle', units)}.
-            </span>
-          ))}
-          <Remedies id="flips" rig={rig.id} />
-        </Box>
+      <FacingFigures rig={rig} index={index} />
+    </Box>
+  )
+}
+
+/** What came of the facing: how far a guide is, what is left over at the seam, where up is carried over. */
+function FacingFigures({ rig, index }: StepProps) {
+  const { roles } = useTheme()
+  const { units, info } = useRig(index)
+  const closed = useBench((b) => b.answer?.readout.paths.find((p) => p.id === rig.path)?.closed ?? false)
+  const f = rig.facing
+  if (!info) return null
+  return (
+    <Box
+      sx={{
+        borderTop: `1px solid ${roles.rule}`,
+        pt: 1,
+        display: 'grid',
+        gap: 0.5,
+        fontSize: 11,
+        color: roles.secondary,
+      }}
+    >
+      {f.mode === 'guide' && (
+        <>
+          <Figure
+            label="Guide, nearest"
+            value={showWithUnit(info.guideNear ?? 0, 'length', units)}
+            word={
+              (info.guideNear ?? 0) < 0.02 * (info.pitch || 1)
+                ? `too near at ${showWithUnit(info.guideNearAt ?? 0, 'distance', units)}`
+                : undefined
+            }
+            tone="near"
+          />
+          <Figure
+            label="Runs ahead by"
+            value={showWithUnit(info.guideAhead ?? 0, 'angle', units)}
+            word={
+              (info.guideAhead ?? 0) > 60
+                ? `runs away at ${showWithUnit(info.guideAheadAt ?? 0, 'distance', units)}`
+                : undefined
+            }
+            tone="near"
+          />
+        </>
       )}
+      {info.notes?.map((n) => (
+        <Box key={n} sx={{ color: roles.amberText }}>
+          {n}
+        </Box>
+      ))}
+      {f.mode === 'least-twist' && closed && (
+        <Figure label="Left over at the seam, spread out" value={showWithUnit(info.residualDeg, 'angle', units)} />
+      )}
+      {f.mode === 'loopside' && (
+        <Figure
+          label="Off its plane"
+          value={showWithUnit(info.offPlane, 'length', units)}
+          word={info.offPlane < 1e-6 ? 'flat' : 'not flat'}
+          tone={info.offPlane < 1e-6 ? 'good' : 'near'}
+        />
+      )}
+      {info.straight && <span>The path is straight: no side of it is outward, so one was chosen.</span>}
+      {info.along?.map((a) => (
+        <span key={a.from}>
+          From {showWithUnit(a.from, 'distance', units)} to {showWithUnit(a.to, 'distance', units)}{' '}
+          {f.mode === 'turn'
+            ? 'the path hardly bends'
+            : f.mode === 'guide'
+              ? 'the guide says nothing'
+              : 'the path runs along its up'}
+          ; up is carried over there and turns by {showWithUnit(a.turnDeg, 'angle', units)}.
+        </span>
+      ))}
+      <Remedies id="flips" rig={rig.id} />
     </Box>
   )
 }
