@@ -60,28 +60,28 @@ func (g *tension) result() Result {
 	// Without a way there is no length to speak of.
 	if g.trouble != "" {
 		r.State, r.Word, r.Where = Outside, "no way", g.measure.where(0, g.troubleAt)
-		r.Text = fmt.Sprintf("At frame %d %s. The belt is shown as in the first frame.", g.troubleAt, g.trouble)
+		r.Says = []Saying{say("tension.no-way", g.troubleAt, g.trouble)}
 		return r
 	}
 	r.State = grade(r.Value, r.Tolerance)
 	r.Where = g.measure.where(0, g.frame)
 	if w.Keep == nil {
-		r.Text = fmt.Sprintf("There is a way for the belt %s; its length is as it comes.", g.every())
+		r.Says = []Saying{say("tension.as-it-comes", g.every())}
 		return r
 	}
-	kept := fmt.Sprintf("%d links of %s", w.Keep.Links, g.units.Length(w.Keep.Pitch))
+	kept := say("tension.links", w.Keep.Links, length(w.Keep.Pitch))
 	switch {
 	case r.State != Outside && g.most <= tensionTol:
-		r.Text = fmt.Sprintf("%s are tight %s.", kept, g.every())
+		r.Says = []Saying{say("tension.tight", kept, g.every())}
 	case r.State != Outside:
-		r.Text = fmt.Sprintf("%s have from %s to %s to spare, which sag, %s.", kept, g.units.Length(g.least), g.units.Length(g.most), g.every())
+		r.Says = []Saying{say("tension.sags", kept, length(g.least), length(g.most), g.every())}
 	case r.Value < 0:
 		r.Word = "too short"
-		r.Text = fmt.Sprintf("%s are %s too short at frame %d: the pieces are drawn apart.", kept, g.units.Length(-r.Value), g.frame)
+		r.Says = []Saying{say("tension.too-short", kept, length(-r.Value), g.frame)}
 		r.Remedies = g.lengthRemedies(w, r.Value, g.frame)
 	default:
 		r.Word = "too long"
-		r.Text = fmt.Sprintf("%s are %s too long at frame %d, and nothing takes that up.", kept, g.units.Length(r.Value), g.frame)
+		r.Says = []Saying{say("tension.too-long", kept, length(r.Value), g.frame)}
 		r.Remedies = append(g.slackRemedies(w, g.frame), g.lengthRemedies(w, r.Value, g.frame)...)
 	}
 	return r
@@ -104,7 +104,7 @@ func (m *measure) slackRemedies(w *scene.WrapShape, frame int) []Remedy {
 	if best < 0 || w.Wheels[best].Slack {
 		return nil
 	}
-	return []Remedy{{"Let the run after " + w.Wheels[best].Name + " sag", []Edit{{m.shape("wheels/%d/slack", best), true}}}}
+	return []Remedy{offer(say("offer.let-run-sag", w.Wheels[best].Name), []Edit{{m.shape("wheels/%d/slack", best), true}})}
 }
 
 // lengthRemedies offers the number of links that fits, and the move of a wheel.
@@ -119,7 +119,7 @@ func (m *measure) lengthRemedies(w *scene.WrapShape, spare float64, frame int) [
 		if sp := m.doc().Traits().Spacing; sp.Mode == place.SetCount && sp.Count == w.Keep.Links {
 			edits = append(edits, Edit{m.pointer("train/spacing/count"), links})
 		}
-		out = append(out, Remedy{fmt.Sprintf("Use %d links", links), edits})
+		out = append(out, offer(say("offer.use-links", links), edits))
 	}
 	for n := len(w.Wheels) - 1; n >= 0; n-- {
 		// The last wheel first: people put the driver first, and what can be moved last.
@@ -140,7 +140,7 @@ func (m *measure) lengthRemedies(w *scene.WrapShape, spare float64, frame int) [
 		if way > 0 {
 			sign = "+"
 		}
-		out = append(out, Remedy{fmt.Sprintf("Move %s by %s%s", x.Name, sign, m.units.Length(way)), []Edit{{m.shape("wheels/%d/at/%d", n, axis), x.At[axis] + way}}})
+		out = append(out, offer(say("offer.move-wheel", x.Name, sign, length(way)), []Edit{{m.shape("wheels/%d/at/%d", n, axis), x.At[axis] + way}}))
 		break
 	}
 	return out
@@ -187,21 +187,21 @@ func (g *cable) result() Result {
 	if r.Value = min(g.least, 0); g.least > 0 {
 		r.State = Inside
 		if g.wrap() != nil {
-			r.Text = fmt.Sprintf("Its free end hangs at least %s below its last wheel, %s.", g.units.Distance(g.least), g.every())
+			r.Says = []Saying{say("cable.free-end", far(g.least), g.every())}
 			return r
 		}
-		r.Text = fmt.Sprintf("Its ends come at most to within %s of its length of %s, %s.", g.units.Length(g.least), g.units.Distance(g.long), g.every())
+		r.Says = []Saying{say("cable.reaches", length(g.least), far(g.long), g.every())}
 		return r
 	}
 	r.State, r.Word = Outside, "too short"
-	r.Text = fmt.Sprintf("At frame %d its ends are %s farther apart than it is long: it is shown there as in the first frame.", g.at, g.units.Length(-g.least))
+	r.Says = []Saying{say("cable.apart", g.at, length(-g.least))}
 	if g.wrap() != nil {
-		r.Text = fmt.Sprintf("At frame %d it is %s too short to come over its last wheel: it is shown there as in the first frame.", g.at, g.units.Length(-g.least))
+		r.Says = []Saying{say("cable.off-last-wheel", g.at, length(-g.least))}
 	}
 	own, at := g.ownLength() // what a drum has paid out comes to it
 	// A hundredth of its length more, so that it hangs and is not a line, and up to a millimetre.
 	longer := math.Ceil((own-g.least+0.01*g.long)*1000) / 1000
-	r.Remedies = []Remedy{{"Make it " + g.units.Distance(longer) + " long", []Edit{{fmt.Sprintf("/paths/%d/shape/%s", g.rig.Path, at), longer}}}}
+	r.Remedies = []Remedy{offer(say("offer.make-long", far(longer)), []Edit{{fmt.Sprintf("/paths/%d/shape/%s", g.rig.Path, at), longer}})}
 	return r
 }
 
@@ -237,36 +237,36 @@ func (g *teeth) result() Result {
 	// Neither right nor wrong: nothing was seen, and that is said.
 	if g.wheel < 0 {
 		r.State, r.Where = Near, g.measure.where(0, g.scene.Doc.Range.First)
-		r.Word, r.Text = "no pins", fmt.Sprintf("No pin lies on a sprocket %s.", g.every())
+		r.Word, r.Says = "no pins", []Saying{say("teeth.no-pins", g.every())}
 		return r
 	}
 	r.State = grade(r.Value, r.Tolerance)
 	r.Where = g.measure.whereAt(g.along, g.frame)
-	r.Text = fmt.Sprintf("Pins sit in their gaps within %s, %s.", g.units.Length(math.Abs(r.Value)), g.every())
+	r.Says = []Saying{say("teeth.mesh", length(math.Abs(r.Value)), g.every())}
 	if r.State != Outside {
 		return r
 	}
 	w := &g.wrap().Wheels[g.wheel]
 	r.Word = "off the teeth"
-	r.Text = fmt.Sprintf("On %s a pin stands %s off its gap at frame %d.", w.Name, g.units.Length(math.Abs(r.Value)), g.frame)
+	r.Says = []Saying{say("teeth.off", w.Name, length(math.Abs(r.Value)), g.frame)}
 	// Teeth and pieces of different pitches can never mesh; that explains it better than the place does.
 	if math.Abs(w.Pitch-pitch) > 1e-3*w.Pitch {
-		r.Text += fmt.Sprintf(" Its teeth have a pitch of %s, the pieces one of %s.", g.units.Length(w.Pitch), g.units.Length(pitch))
+		r.Says = append(r.Says, say("teeth.pitches", length(w.Pitch), length(pitch)))
 	}
 	if !g.rig.Pinned {
 		edits := []Edit{{g.pointer("train/seat"), scene.SeatEnds}}
 		if k := g.wrap().Keep; k != nil && !k.Pins {
 			edits = append(edits, Edit{g.shape("keep/pins"), true})
 		}
-		r.Remedies = append(r.Remedies, Remedy{"Seat the pieces on their pins", edits})
+		r.Remedies = append(r.Remedies, offer(say("offer.seat-on-pins"), edits))
 	}
 	if k := g.wrap().Keep; g.rig.Pinned && (k == nil || math.Abs(k.Pitch-w.Pitch) > 1e-9*w.Pitch) {
 		// At least as many as there are: the run that sags takes what is over.
 		links := int(math.Ceil(float64(g.rig.Layout.Count) * pitch / w.Pitch))
-		r.Remedies = append(r.Remedies, Remedy{fmt.Sprintf("Keep the length of %d links of %s", links, g.units.Length(w.Pitch)), []Edit{
+		r.Remedies = append(r.Remedies, offer(say("offer.keep-links", links, length(w.Pitch)), []Edit{
 			{g.shape("keep"), scene.KeptLength{Links: links, Pitch: w.Pitch, Pins: true}},
 			{g.pointer("train/spacing/mode"), place.SetCount}, {g.pointer("train/spacing/count"), links},
-		}})
+		}))
 	}
 	return r
 }

@@ -196,19 +196,19 @@ func covered(c interface {
 func (b *bodies) lengthKept() Result {
 	r := Result{ID: "length", Rig: b.id, Unit: "m", Value: b.length.value, Tolerance: keepTol, Word: "kept", Where: b.length.spot()}
 	r.State = grade(r.Value, r.Tolerance)
-	own := b.units.Distance(b.rig.Body(0).Length())
-	r.Text = fmt.Sprintf("Its middle line keeps %s within %s, %s.", own, b.units.Length(r.Value), b.every())
+	own := far(b.rig.Body(0).Length())
+	r.Says = []Saying{say("length.kept", own, length(r.Value), b.every())}
 	// One that is asked to reach or to cover the path has no length to keep.
 	if b.doc().Body.Fit != scene.FitOwn {
 		r.Word = "as asked"
-		r.Text = fmt.Sprintf("It is drawn out from %.0f to %.0f %% of its own length of %s, %s.", b.stretch[0]*100, b.stretch[1]*100, own, b.every())
+		r.Says = []Saying{say("length.drawn-out", b.stretch[0]*100, b.stretch[1]*100, own, b.every())}
 	}
 	// Drawn together to a hundredth nobody means it.
 	if b.stretch[0] < 0.01 { // its head has come to its tail
 		r.State, r.Word = Outside, "collapsed"
 		r.Unit, r.Value, r.Tolerance = "%", 100*(1-b.stretch[0]), 99
-		r.Text = "Its head comes to its tail or behind it: put the head farther along."
-		r.Remedies = []Remedy{{"Keep its length", []Edit{{b.pointer("body/fit"), scene.FitOwn}}}}
+		r.Says = []Saying{say("length.head-behind")}
+		r.Remedies = []Remedy{offer(say("offer.keep-length"), []Edit{{b.pointer("body/fit"), scene.FitOwn}})}
 	}
 	return r
 }
@@ -219,18 +219,17 @@ func (b *bodies) facets() Result {
 	body := t.Body(b.facet.piece)
 	r := Result{ID: "facets", Rig: b.id, Unit: "m", Value: b.facet.value, Tolerance: max(facetTol, facetShare*body.Half), Word: "smooth", Where: b.facet.spot()}
 	r.State = grade(r.Value, r.Tolerance)
-	r.Text = fmt.Sprintf("Its edges stray at most %s from the bend of its skin, %s.", b.units.Length(r.Value), b.every())
+	r.Says = []Saying{say("facets.smooth", length(r.Value), b.every())}
 	if r.State == Outside {
 		r.Word = "faceted"
 		// The stray goes with the square of an edge's length.
 		// 0.6 of the tolerance, so that the remedy brings it well inside.
 		n := int(math.Ceil(body.Length() / (b.segment * math.Sqrt(r.Tolerance*0.6/r.Value))))
 		part := t.PartOf(b.facet.piece)
-		r.Text = fmt.Sprintf("Straight edges stray %s from the bend of its skin: at %s the path has a radius of %s, and the body too few sections for it.",
-			b.units.Length(r.Value), b.units.Distance(b.facet.along), b.units.Length(1/math.Max(b.curvatureAt(&b.facet), 1e-9)))
+		r.Says = []Saying{say("facets.coarse", length(r.Value), far(b.facet.along), length(1/math.Max(b.curvatureAt(&b.facet), 1e-9)))}
 		// A coil and strands are cut as their own turns ask for.
 		if shape := &b.scene.Doc.Parts[part].Shape; shape.Coil == nil && shape.Strands == nil {
-			r.Remedies = []Remedy{{fmt.Sprintf("Cut it into %d segments", n), []Edit{{fmt.Sprintf("/parts/%d/segments", part), n}}}}
+			r.Remedies = []Remedy{offer(say("offer.segments", n), []Edit{{fmt.Sprintf("/parts/%d/segments", part), n}})}
 		}
 	}
 	return r
@@ -248,11 +247,10 @@ func (b *bodies) fold() Result {
 	if r.Value >= foldTol {
 		r.State = Outside
 	}
-	r.Text = fmt.Sprintf("On the inside of its tightest bend it is pressed together by %.1f %%, %s.", r.Value, b.every())
+	r.Says = []Saying{say("fold.none", r.Value, b.every())}
 	if r.State == Outside {
 		r.Word = "folds"
-		r.Text = fmt.Sprintf("At %s the bend has a radius of %s, and the body is thicker towards it than that: it folds over itself.",
-			b.units.Distance(b.pressed.along), b.units.Length(1/math.Max(b.curvatureAt(&b.pressed), 1e-9)))
+		r.Says = []Saying{say("fold.over", far(b.pressed.along), length(1/math.Max(b.curvatureAt(&b.pressed), 1e-9)))}
 		r.Remedies = b.thinner(b.pressed.value / 0.6)
 	}
 	return r
@@ -270,10 +268,10 @@ func (b *bodies) strain() Result {
 	if r.Value > strainTol/5 {
 		r.Word = "bearable"
 	}
-	r.Text = fmt.Sprintf("What runs along it is at most %.1f %% longer or shorter than its middle, %s.", r.Value, b.every())
+	r.Says = []Saying{say("strain.slight", r.Value, b.every())}
 	if r.State == Outside {
 		r.Word = "stretched"
-		r.Text = fmt.Sprintf("At %s the skin is %.0f %% longer or shorter than the middle: the shape is squashed there.", b.units.Distance(s.along), r.Value)
+		r.Says = []Saying{say("strain.squashed", far(s.along), r.Value)}
 		r.Remedies = b.thinner(s.value / 0.4)
 	}
 	return r
@@ -287,12 +285,12 @@ func (b *bodies) thinner(by float64) []Remedy {
 	// Four times its half thickness is a bend that it can take.
 	steps := append(slices.Clone(path.Steps), scene.Step{Smooth: &scene.SmoothStep{Reach: math.Round(t.Body(0).Half*4*1000) / 1000}})
 	if path.Shape.Wrap == nil {
-		out = append(out, Remedy{"Smooth the path's bends", []Edit{{fmt.Sprintf("/paths/%d/steps", t.Path), steps}}})
+		out = append(out, offer(say("offer.smooth-path"), []Edit{{fmt.Sprintf("/paths/%d/steps", t.Path), steps}}))
 	}
 	if k := b.doc().Body; k != nil && len(k.Taper) == 0 {
 		scale := math.Floor(100/by) / 100
 		if scale >= 0.01 {
-			out = append(out, Remedy{fmt.Sprintf("Make it %.0f %% as thick", scale*100), []Edit{{b.pointer("body/taper"), []scene.TaperBead{{At: 0, Scale: scale}}}}})
+			out = append(out, offer(say("offer.thinner", scale*100), []Edit{{b.pointer("body/taper"), []scene.TaperBead{{At: 0, Scale: scale}}}}))
 		}
 	}
 	return out
@@ -302,13 +300,13 @@ func (b *bodies) thinner(by float64) []Remedy {
 func (b *bodies) below() Result {
 	r := Result{ID: "floor", Rig: b.id, Unit: "m", Value: max(b.deep.value, 0), Tolerance: floorTol, Word: "clear", Where: b.deep.spot()}
 	r.State = grade(r.Value, r.Tolerance)
-	r.Text = fmt.Sprintf("It comes at most %s into the ground, %s.", b.units.Length(r.Value), b.every())
+	r.Says = []Saying{say("body-floor.in", length(r.Value), b.every())}
 	if b.deep.value < 0 {
-		r.Text = fmt.Sprintf("It stays %s above the ground %s.", b.units.Length(-b.deep.value), b.every())
+		r.Says = []Saying{say("body-floor.clear", length(-b.deep.value), b.every())}
 	}
 	if r.State == Outside {
 		r.Word = "below"
-		r.Text = fmt.Sprintf("At %s it comes %s into the ground at frame %d.", b.units.Distance(b.deep.along), b.units.Length(r.Value), b.deep.frame)
+		r.Says = []Saying{say("body-floor.below", far(b.deep.along), length(r.Value), b.deep.frame)}
 		r.Remedies = b.lift(r.Value)
 	}
 	return r
@@ -324,16 +322,16 @@ func (b *bodies) ends() Result {
 	switch {
 	// A hair beyond the end is a matter of rounding and of drawing.
 	case r.Value <= lengthTol:
-		r.State, r.Text = Inside, fmt.Sprintf("It stays on the path %s.", b.every())
+		r.State, r.Says = Inside, []Saying{say("ends.on", b.every())}
 	case r.State != Outside:
 		r.Word = "straight on"
-		r.Text = fmt.Sprintf("It runs %s straight on beyond the path's end at frame %d.", b.units.Length(r.Value), b.beyond.frame)
+		r.Says = []Saying{say("ends.straight-on", length(r.Value), b.beyond.frame)}
 	default:
 		r.Word = "left the path"
-		r.Text = fmt.Sprintf("At frame %d it has left the path: it reaches %s beyond its end.", b.beyond.frame, b.units.Distance(r.Value))
+		r.Says = []Saying{say("ends.left", b.beyond.frame, far(r.Value))}
 	}
 	if r.State == Outside && b.rig.Spine && b.doc().Traits().PastEnd != scene.Stop {
-		r.Remedies = []Remedy{{"Stop at the path's ends", []Edit{{b.pointer("body/pastEnd"), scene.Stop}}}}
+		r.Remedies = []Remedy{offer(say("offer.stop-at-ends"), []Edit{{b.pointer("body/pastEnd"), scene.Stop}})}
 	}
 	return r
 }

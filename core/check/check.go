@@ -38,7 +38,8 @@ type Result struct {
 	Tolerance float64  `json:"tolerance"` // greatest |Value| that is inside
 	State     State    `json:"state"`
 	Word      string   `json:"word"` // the state in a word of this check
-	Text      string   `json:"text"` // a sentence
+	Text      string   `json:"text"` // Says in words
+	Says      []Saying `json:"-"`    // what was seen, as codes and numbers
 	Of        int      `json:"of,omitempty"`
 	Where     *Where   `json:"where,omitempty"`
 	Remedies  []Remedy `json:"remedies,omitempty"`
@@ -69,7 +70,8 @@ type Where struct {
 
 // Remedy is an edit of the document that mends the result.
 type Remedy struct {
-	Label string `json:"label"`
+	Label string `json:"label"` // Says in words
+	Says  Saying `json:"-"`
 	Edits []Edit `json:"edits"`
 }
 
@@ -171,11 +173,11 @@ func newMeasure(s *rig.Scene, i int) *measure {
 }
 
 // every names the frames that were looked at, as the end of a sentence.
-func (m *measure) every() string {
+func (m *measure) every() Saying {
 	if m.seen >= m.of {
-		return "in every frame"
+		return say("every.frame")
 	}
-	return fmt.Sprintf("in the %d frames looked at", m.seen) // about as long, so that texts do not move others
+	return say("every.looked-at", m.seen)
 }
 
 func (m *measure) doc() *scene.Rig { return m.rig.Doc() }

@@ -1,7 +1,6 @@
 package check
 
 import (
-	"fmt"
 	"math"
 )
 
@@ -61,17 +60,17 @@ func (g *cloth) mergeWith(later looker) {
 func (g *cloth) stretched() Result {
 	r := Result{ID: "stretch", Rig: g.id, Unit: "%", Value: 100 * g.stretch.value, Tolerance: clothTol, Word: slight(100 * g.stretch.value), Where: g.stretch.spot()}
 	r.State = grade(r.Value, r.Tolerance)
-	r.Text = fmt.Sprintf("No edge of the cloth is more than %.2f %% longer than at rest, %s.", r.Value, g.every())
+	r.Says = []Saying{say("stretch.slight", r.Value, g.every())}
 	run := g.rig.Cloth()
 	switch {
 	// Its points stand where they were before, so its stretch says nothing.
 	case run.Broken:
 		r.State, r.Word = Outside, "breaks"
-		r.Text = "The simulation throws the cloth out of all bounds. From there on it is shown where it was before."
+		r.Says = []Saying{say("stretch.breaks")}
 	case r.State == Outside:
 		r.Word = "drawn out"
-		r.Text = fmt.Sprintf("At frame %d an edge of the cloth is %.1f %% longer than at rest.", g.stretch.frame, r.Value)
-		r.Remedies = []Remedy{{"Take twice as many steps a frame", []Edit{{g.pointer("drape/substeps"), 2 * run.Substeps}}}}
+		r.Says = []Saying{say("stretch.drawn-out", g.stretch.frame, r.Value)}
+		r.Remedies = []Remedy{offer(say("offer.more-steps"), []Edit{{g.pointer("drape/substeps"), 2 * run.Substeps}})}
 	}
 	return r
 }
@@ -79,13 +78,13 @@ func (g *cloth) stretched() Result {
 func (g *cloth) through() Result {
 	r := Result{ID: "through", Rig: g.id, Unit: "m", Value: g.deep.value, Tolerance: floorTol, Word: "clear", Where: g.deep.spot()}
 	r.State = grade(r.Value, r.Tolerance)
-	r.Text = fmt.Sprintf("No point of the cloth is more than %s in the ground or a fixture, %s. Between its points it is not looked at.", g.units.Length(r.Value), g.every())
+	r.Says = []Saying{say("through.clear", length(r.Value), g.every())}
 	if r.State == Outside {
 		r.Word = "through"
-		r.Text = fmt.Sprintf("At frame %d a point of the cloth is %s in the ground or a fixture.", g.deep.frame, g.units.Length(r.Value))
+		r.Says = []Saying{say("through.in", g.deep.frame, length(r.Value))}
 		// By as much as it is in, up to a whole millimetre.
 		thick := math.Ceil((g.doc().Drape.Thickness+r.Value)*1000) / 1000
-		r.Remedies = []Remedy{{"Touch " + g.units.Length(thick) + " before", []Edit{{g.pointer("drape/thickness"), thick}}}}
+		r.Remedies = []Remedy{offer(say("offer.touch-before", length(thick)), []Edit{{g.pointer("drape/thickness"), thick}})}
 	}
 	return r
 }
@@ -97,12 +96,12 @@ func (g *cloth) itself() Result {
 	}
 	r := Result{ID: "itself", Rig: g.id, Unit: "edges", Value: g.crossed.value, Word: "clear", Where: g.crossed.spot()}
 	r.State = grade(r.Value, 0)
-	r.Text = fmt.Sprintf("The cloth passes through itself nowhere, %s.", g.every())
+	r.Says = []Saying{say("itself.clear", g.every())}
 	if r.State == Outside {
 		r.Word = "through"
-		r.Text = fmt.Sprintf("The cloth passes through itself at frame %d, with %.0f of its edges.", g.crossed.frame, r.Value)
+		r.Says = []Saying{say("itself.crosses", g.crossed.frame, r.Value)}
 		run := g.rig.Cloth()
-		r.Remedies = []Remedy{{"Take twice as many steps a frame", []Edit{{g.pointer("drape/substeps"), 2 * run.Substeps}}}}
+		r.Remedies = []Remedy{offer(say("offer.more-steps"), []Edit{{g.pointer("drape/substeps"), 2 * run.Substeps}})}
 	}
 	return r
 }
@@ -113,10 +112,10 @@ func (g *cloth) rests() Result {
 		return Result{}
 	}
 	r := Result{ID: "rest", Rig: g.id, Unit: "m/s", Value: g.speed, Tolerance: restTol, Word: "at rest", State: Inside}
-	r.Text = fmt.Sprintf("In the last frame it goes at up to %.3g m/s: it has come to rest.", g.speed)
+	r.Says = []Saying{say("rest.at-rest", g.speed)}
 	if g.speed > restTol { // it may be meant to
 		r.State, r.Word = Near, "moves"
-		r.Text = fmt.Sprintf("In the last frame it still goes at up to %.3g m/s.", g.speed)
+		r.Says = []Saying{say("rest.moves", g.speed)}
 	}
 	return r
 }

@@ -178,30 +178,30 @@ func (g *slip) result() Result {
 	}
 	r.State = grade(r.Value, r.Tolerance)
 	r.Where = g.measure.where(g.piece, g.frame)
-	what := "What lies on the ground stands"
+	what := say("slip.all-stand")
 	if g.most > 1 {
-		what = fmt.Sprintf("Up to %d pieces on the ground stand", g.most)
+		what = say("slip.pieces-stand", g.most)
 	}
-	r.Text = fmt.Sprintf("%s still within %.4f %% of the greatest speed, %s.", what, r.Value, g.every())
+	r.Says = []Saying{say("slip.grips", what, r.Value, g.every())}
 	if r.State != Outside {
 		return r
 	}
 	name := g.scene.Doc.Carriers[g.carrier].Name
 	r.Word = "slips"
-	r.Text = fmt.Sprintf("What lies on the ground slides at %.2f %% of the greatest speed of %s, at frame %d.", r.Value, name, g.frame)
+	r.Says = []Saying{say("slip.slips", r.Value, name, g.frame)}
 	v := g.doc().Travel.Rolls
 	w := g.wrap()
 	switch {
 	// What goes at its own speed slips until it rolls with what carries it.
 	case v == nil && g.doc().Traits().Lead == nil:
-		r.Remedies = []Remedy{{"Roll with " + name, []Edit{{g.pointer("travel"), motion.Rolling{Rolls: g.scene.Doc.Carriers[g.carrier].ID}}}}}
+		r.Remedies = []Remedy{offer(say("offer.roll-with", name), []Edit{{g.pointer("travel"), motion.Rolling{Rolls: g.scene.Doc.Carriers[g.carrier].ID}}})}
 	case v != nil && (v.Side != "" || v.Flip):
-		r.Remedies = []Remedy{{"Reverse the rolling direction", []Edit{{g.pointer("travel"), motion.Rolling{Rolls: v.Rolls, Start: v.Start}}}}}
+		r.Remedies = []Remedy{offer(say("offer.roll-back"), []Edit{{g.pointer("travel"), motion.Rolling{Rolls: v.Rolls, Start: v.Start}}})}
 	// Distances have to begin on a wheel that stands on the ground, or the belt creeps as its wheels settle.
 	case g.grounded && w != nil:
 		for n := range w.Wheels {
 			if w.Wheels[n].Ground && !w.Wheels[n].Free && w.Anchor != n+1 {
-				r.Remedies = []Remedy{{"Let distances begin on " + w.Wheels[n].Name, []Edit{{g.shape("anchor"), n + 1}}}}
+				r.Remedies = []Remedy{offer(say("offer.anchor", w.Wheels[n].Name), []Edit{{g.shape("anchor"), n + 1}})}
 				break
 			}
 		}
@@ -314,12 +314,12 @@ func (g *floor) result() Result {
 	switch {
 	case r.State == Outside:
 		r.Word = "below"
-		r.Text = fmt.Sprintf("Piece %d comes %s into the ground at frame %d.", g.piece+1, g.units.Length(r.Value), g.frame)
+		r.Says = []Saying{say("floor.piece-in", g.piece+1, length(r.Value), g.frame)}
 		r.Remedies = g.lift(r.Value)
 	case g.value > 0:
-		r.Text = fmt.Sprintf("No piece comes more than %s into the ground, %s.", g.units.Length(r.Value), g.every())
+		r.Says = []Saying{say("floor.little", length(r.Value), g.every())}
 	default:
-		r.Text = fmt.Sprintf("No piece comes into the ground, %s.", g.every())
+		r.Says = []Saying{say("floor.clear", g.every())}
 	}
 	return r
 }
@@ -333,9 +333,9 @@ func (m *measure) lift(by float64) []Remedy {
 	path := &m.scene.Doc.Paths[i]
 	switch w := path.Shape.Wrap; {
 	case w != nil && w.OnGround():
-		return []Remedy{{fmt.Sprintf("Lay the belt %s higher", m.units.Length(by)), []Edit{{m.shape("depth"), w.Depth + by}}}}
+		return []Remedy{offer(say("offer.thicker-belt", length(by)), []Edit{{m.shape("depth"), w.Depth + by}})}
 	case w != nil:
-		mend := Remedy{Label: fmt.Sprintf("Raise the wheels by %s", m.units.Length(by))}
+		mend := offer(say("offer.raise-wheels", length(by)), nil)
 		for n := range w.Wheels {
 			mend.Edits = append(mend.Edits, Edit{m.shape("wheels/%d/at/1", n), w.Wheels[n].At[1] + by})
 		}
@@ -347,7 +347,7 @@ func (m *measure) lift(by float64) []Remedy {
 	// From its lowest point on: the step sets a clearance, it does not add one.
 	lowest, _ := m.scene.LowestOf(i)
 	steps := append(slices.Clone(path.Steps), scene.Step{Drop: &scene.DropStep{Clearance: lowest + by}})
-	return []Remedy{{fmt.Sprintf("Lift the path by %s", m.units.Length(by)), []Edit{{fmt.Sprintf("/paths/%d/steps", i), steps}}}}
+	return []Remedy{offer(say("offer.lift-path", length(by)), []Edit{{fmt.Sprintf("/paths/%d/steps", i), steps}})}
 }
 
 var slipKind = Kind{

@@ -1,7 +1,6 @@
 package check
 
 import (
-	"fmt"
 	"math"
 
 	"bead/core/geom"
@@ -116,28 +115,28 @@ func (g *steps) slides() Result {
 		// Of all feet the worst: the sentence says one figure.
 		before = max(before, f.Slides)
 	}
-	own := fmt.Sprintf(" By its keys alone, going straight, a foot slides by up to %s.", g.units.Length(before))
+	own := say("slide.own", length(before))
 	switch {
 	case len(c) == 0:
 		r.State, r.Word = Near, "no feet"
-		r.Text = "No foot that stands was found in its motion: nothing was looked at. Name its feet in the step Cycle."
+		r.Says = []Saying{say("slide.no-feet")}
 		return r
 	case !g.slide.seen:
 		r.State, r.Word = Near, "not seen"
-		r.Text = "No foot stands in any frame of the range: nothing was looked at."
+		r.Says = []Saying{say("slide.not-seen")}
 		return r
 	}
 	r.Where = g.slide.spot()
-	r.Text = fmt.Sprintf("Feet that stand get about by at most %s, %s.", g.units.Length(r.Value), g.every()) + own
+	r.Says = []Saying{say("slide.stands", length(r.Value), g.every()), own}
 	if r.State == Outside {
 		r.Word = "slides"
-		r.Text = fmt.Sprintf("%s gets about by %s while it stands, until frame %d.", g.slid, g.units.Length(r.Value), g.slide.frame) + own
+		r.Says = []Saying{say("slide.slides", g.slid, length(r.Value), g.slide.frame), own}
 		// Legs that go as they are hold no place on the ground, whatever the pace.
 		if d := g.doc().Cycle; d.Legs == scene.LegsFree {
 			// By its own clock its rounds do not go with its way; by the way they do.
-			r.Remedies = append(r.Remedies, Remedy{"Let its legs reach for the ground", []Edit{{g.pointer("cycle/legs"), scene.LegsReach}}})
+			r.Remedies = append(r.Remedies, offer(say("offer.legs-reach"), []Edit{{g.pointer("cycle/legs"), scene.LegsReach}}))
 		} else if d.Pace == scene.PaceTime {
-			r.Remedies = append(r.Remedies, Remedy{"Let its rounds go by its way", []Edit{{g.pointer("cycle/pace"), scene.PaceDistance}}})
+			r.Remedies = append(r.Remedies, offer(say("offer.rounds-by-way"), []Edit{{g.pointer("cycle/pace"), scene.PaceDistance}}))
 		}
 	}
 	return r
@@ -146,14 +145,14 @@ func (g *steps) slides() Result {
 func (g *steps) reaches() Result {
 	r := Result{ID: "reach", Rig: g.id, Unit: "m", Value: g.short.value, Tolerance: shortTol, Word: "reach", Where: g.short.spot()}
 	r.State = grade(r.Value, r.Tolerance)
-	r.Text = fmt.Sprintf("Every leg reaches its place within %s, %s.", g.units.Length(r.Value), g.every())
+	r.Says = []Saying{say("reach.reaches", length(r.Value), g.every())}
 	// No leg reaches for anything, so none can be too short.
 	if g.doc().Cycle.Legs == scene.LegsFree {
-		r.Text = "Its legs go along as they are and reach for nothing."
+		r.Says = []Saying{say("reach.free")}
 	}
 	if r.State == Outside {
 		r.Word = "too short"
-		r.Text = fmt.Sprintf("The leg of %s is %s too short at frame %d: a wider bend, or less height over ground, is reached.", g.names[0], g.units.Length(r.Value), g.short.frame)
+		r.Says = []Saying{say("reach.too-short", g.names[0], length(r.Value), g.short.frame)}
 	}
 	return r
 }
@@ -161,13 +160,13 @@ func (g *steps) reaches() Result {
 func (g *steps) sinks() Result {
 	r := Result{ID: "sink", Rig: g.id, Unit: "m", Value: g.sink.value, Tolerance: sinkTol, Word: "clear", Where: g.sink.spot()}
 	r.State = grade(r.Value, r.Tolerance)
-	r.Text = fmt.Sprintf("Feet come at most %s into the ground, %s.", g.units.Length(r.Value), g.every())
+	r.Says = []Saying{say("sink.clear", length(r.Value), g.every())}
 	if r.State == Outside {
 		r.Word = "below"
-		r.Text = fmt.Sprintf("A foot is %s in the ground at frame %d.", g.units.Length(r.Value), g.sink.frame)
+		r.Says = []Saying{say("sink.below", length(r.Value), g.sink.frame)}
 		// A figure that feels the ground already has nothing to be offered.
 		if !g.doc().Cycle.Ground {
-			r.Remedies = []Remedy{{"Let its feet feel the ground", []Edit{{g.pointer("cycle/ground"), true}}}}
+			r.Remedies = []Remedy{offer(say("offer.feel-ground"), []Edit{{g.pointer("cycle/ground"), true}})}
 		}
 	}
 	return r
@@ -185,11 +184,11 @@ func (g *steps) strides() Result {
 		r.Value = (way/rounds/gait.Stride - 1) * 100
 	}
 	r.State = grade(r.Value, r.Tolerance)
-	r.Text = fmt.Sprintf("A round goes %s, its stride is %s, over the range.", g.units.Distance(gait.Stride*(1+r.Value/100)), g.units.Distance(gait.Stride))
+	r.Says = []Saying{say("stride.true", far(gait.Stride*(1+r.Value/100)), far(gait.Stride))}
 	if r.State == Outside {
 		r.Word = map[bool]string{true: "too fast", false: "too slow"}[r.Value > 0]
-		r.Text = fmt.Sprintf("The way goes %s a round, its stride is %s: feet slide.", g.units.Distance(gait.Stride*(1+r.Value/100)), g.units.Distance(gait.Stride))
-		r.Remedies = []Remedy{{"Let its rounds go by its way", []Edit{{g.pointer("cycle/pace"), scene.PaceDistance}}}}
+		r.Says = []Saying{say("stride.off", far(gait.Stride*(1+r.Value/100)), far(gait.Stride))}
+		r.Remedies = []Remedy{offer(say("offer.rounds-by-way"), []Edit{{g.pointer("cycle/pace"), scene.PaceDistance}})}
 	}
 	return r
 }
@@ -202,10 +201,10 @@ func (g *steps) joints() Result {
 	if g.turn.seen {
 		r.Where = g.turn.spot()
 	}
-	r.Text = fmt.Sprintf("No joint turns by more than %.1f° from one frame to the next, %s.", g.turn.value, g.every())
+	r.Says = []Saying{say("joints.smooth", g.turn.value, g.every())}
 	if r.State == Outside {
 		r.Word = "jumps"
-		r.Text = fmt.Sprintf("%s turns by %.0f° at frame %d.", g.bent, g.turn.value, g.turn.frame)
+		r.Says = []Saying{say("joints.jumps", g.bent, g.turn.value, g.turn.frame)}
 	}
 	return r
 }

@@ -1,7 +1,6 @@
 package check
 
 import (
-	"fmt"
 	"math"
 
 	"bead/core/rig"
@@ -22,11 +21,11 @@ func (g *fall) result() Result {
 	r := Result{ID: "fall", Rig: g.id, Unit: "pieces", Value: float64(count - g.run.Fallen), Of: count, Word: "all fall"}
 	r.State = grade(r.Value, 0)
 	ends := int(math.Ceil(g.run.Ends))
-	rate := ""
+	rate := Saying{}
 	if g.run.Rate > 0 {
-		rate = fmt.Sprintf(", %.3g pieces a second", g.run.Rate)
+		rate = say("fall.rate", g.run.Rate)
 	}
-	r.Text = fmt.Sprintf("All %d pieces fall%s; the last has come to rest at frame %d. Worked out without friction: with it a run is slower.", count, rate, ends)
+	r.Says = []Saying{say("fall.all", count, rate, ends)}
 	if r.State == Outside {
 		// Where it stops, when the rest has come to rest.
 		r.Where = g.where(max(g.run.Piece-1, 0), min(ends, last))
@@ -35,15 +34,15 @@ func (g *fall) result() Result {
 		if g.run.First == 0 {
 			r.Word = "not set off"
 		}
-		r.Text = fmt.Sprintf("%d of %d pieces fall: %s. Worked out without friction.", g.run.Fallen, count, g.run.Why)
+		r.Says = []Saying{say("fall.stops", g.run.Fallen, count, g.run.Why)}
 		return r
 	}
 	// All of it falls, but nobody sees the end.
 	if ends > last {
 		r.Word = "cut short"
-		r.Text += fmt.Sprintf(" The range ends before, at frame %d.", last)
+		r.Says = append(r.Says, say("fall.cut-short", last))
 		r.State = Near
-		r.Remedies = []Remedy{{fmt.Sprintf("Let the range last until frame %d", ends), []Edit{{"/range/last", ends}}}}
+		r.Remedies = []Remedy{offer(say("offer.last-frame", ends), []Edit{{"/range/last", ends}})}
 	}
 	return r
 }

@@ -1,7 +1,6 @@
 package check
 
 import (
-	"fmt"
 	"math"
 
 	"bead/core/facing"
@@ -112,29 +111,29 @@ func (g *flips) result() Result {
 	r := Result{ID: "flips", Rig: g.id, Unit: "pieces", Value: float64(g.count), Of: t.Layout.Count, Word: "none"}
 	r.State = grade(r.Value, 0)
 	r.Where = g.measure.where(g.piece, g.frame)
-	r.Text = fmt.Sprintf("Up turns by at most %.1f° between neighbours beyond what the curve explains, %s.", g.value*inDegrees, g.every())
+	r.Says = []Saying{say("flips.none", g.value*inDegrees, g.every())}
 	if r.State != Outside {
 		return r
 	}
 	r.Word = "flips"
-	r.Text = fmt.Sprintf("Between piece %d and the next, up turns over by %.0f° at frame %d.", g.piece+1, g.value*inDegrees, g.frame)
+	r.Says = []Saying{say("flips.pieces", g.piece+1, g.value*inDegrees, g.frame)}
 	mode := Edit{g.pointer("facing/mode"), "least-twist"}
-	label := "Face by least twist"
+	label := say("offer.least-twist")
 	// On a flat path, near enough, out of the loop is what people mean; elsewhere least twist never flips.
 	if pl := t.Curve.Plane(); !pl.Line && pl.Off < 1e-3*t.Curve.Length() {
-		mode.Value, label = "loopside", "Face outward of the loop"
+		mode.Value, label = "loopside", say("offer.loopside")
 	}
 	if mode.Value != string(t.Mode()) {
-		r.Remedies = []Remedy{{label, []Edit{mode}}}
+		r.Remedies = []Remedy{offer(label, []Edit{mode})}
 	}
 	// What the facing itself had to do explains the flip better than two pieces do.
 	if g.along != nil {
-		why := "The path runs along its up"
+		why := say("flips.along-up")
 		switch t.Mode() {
 		case facing.Guide:
-			why = "The guide says nothing"
+			why = say("flips.no-guide")
 		case facing.Turn:
-			why = "The bend changes sides"
+			why = say("flips.bend-changes")
 		}
 		most := g.along[0]
 		for _, a := range g.along {
@@ -142,11 +141,11 @@ func (g *flips) result() Result {
 				most = a
 			}
 		}
-		r.Text = fmt.Sprintf("%s at %s, and up has to turn by %.0f° there.", why, g.units.Distance(most.From), math.Abs(most.Turn)*inDegrees)
+		r.Says = []Saying{say("flips.path", why, far(most.From), math.Abs(most.Turn)*inDegrees)}
 	} else if g.rolls() {
 		r.Remedies = append(r.Remedies, g.evenRoll()...)
 		// Taking the keys out mends it where the facing is right already.
-		if len(r.Remedies) > 1 && r.Remedies[0].Label == label {
+		if len(r.Remedies) > 1 && r.Remedies[0].Says.Code == label.Code {
 			r.Remedies = r.Remedies[1:]
 		}
 	}
@@ -179,7 +178,7 @@ func (m *measure) evenRoll() []Remedy {
 	if len(kept) == len(marks) {
 		return nil
 	}
-	return []Remedy{{"Take out the roll keys that jump", []Edit{{m.pointer("facing/rollAt"), kept}}}}
+	return []Remedy{offer(say("offer.take-out-roll"), []Edit{{m.pointer("facing/rollAt"), kept}})}
 }
 
 // bodyFlips counts the places along a body between which up turns about forward by more than
@@ -228,12 +227,12 @@ func (g *bodyFlips) result() Result {
 		r.Where = &Where{Piece: 1, Frame: g.scene.Doc.Range.First}
 	}
 	r.State = grade(r.Value, 0)
-	r.Text = fmt.Sprintf("Along it up turns by at most %.1f° from place to place beyond what the curve explains, %s.", g.value*inDegrees, g.every())
+	r.Says = []Saying{say("flips.body-none", g.value*inDegrees, g.every())}
 	if r.State == Outside {
 		r.Word = "flips"
-		r.Text = fmt.Sprintf("At %s its up turns over by %.0f°, at frame %d.", g.units.Distance(g.along), g.value*inDegrees, g.frame)
+		r.Says = []Saying{say("flips.body", far(g.along), g.value*inDegrees, g.frame)}
 		if g.rig.Mode() != facing.LeastTwist {
-			r.Remedies = []Remedy{{"Face by least twist", []Edit{{g.pointer("facing/mode"), "least-twist"}}}}
+			r.Remedies = []Remedy{offer(say("offer.least-twist"), []Edit{{g.pointer("facing/mode"), "least-twist"}})}
 		}
 		r.Remedies = append(r.Remedies, g.evenRoll()...)
 	}

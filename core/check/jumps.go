@@ -30,7 +30,7 @@ const (
 type jumps struct {
 	*measure
 	worst
-	cause       string
+	cause       Saying
 	corner      bool            // the path's, which makes it jump
 	stepped     int             // jumps that stepped keys ask for
 	needs       map[string]bool // what the rig goes by; nil until it is asked for
@@ -239,39 +239,39 @@ func (g *jumps) isStepped(a, b float64) bool {
 // Over a ten-thousandth of a frame a moving value has hardly moved.
 
 // why names what jumps between two moments that lie close to one another.
-func (g *jumps) why(a, b float64) (cause string, corner bool) {
+func (g *jumps) why(a, b float64) (cause Saying, corner bool) {
 	t := g.rig
 	for _, v := range []struct {
 		name string
 		at   func(float64) float64
 	}{{"travel", t.Travel}, {"offset", t.Offset}, {"roll", t.Roll}} {
 		if math.Abs(v.at(b)-v.at(a)) > jumpTol/4 {
-			return "its " + v.name + " jumps", false
+			return say("cause.value", v.name), false
 			// A corner turns what rides over it in no time.
 		}
 	}
 	for i := range g.scene.Doc.Carriers {
 		p, q := g.scene.CarrierPlace(i, a), g.scene.CarrierPlace(i, b)
 		if p.P.Sub(q.P).Norm() > jumpTol/4 || geom.Angle(p.Z, q.Z)+geom.Angle(p.Y, q.Y) > 1e-3 {
-			return g.scene.Doc.Carriers[i].Name + " jumps", false
+			return say("cause.carrier", g.scene.Doc.Carriers[i].Name), false
 		}
 	}
 	for _, c := range t.At(b).Curve.Corners(cornerTurn) {
 		g.scene.RigAt(&g.one, g.index, b)
 		for _, d := range g.one.Distances {
 			if math.Abs(math.Remainder(d-c.At, t.Curve.Length())) < 1e-3*t.Curve.Length() {
-				return fmt.Sprintf("the path has a corner at %s", g.units.Distance(c.At)), true
+				return say("cause.corner", far(c.At)), true
 			}
 		}
 	}
 	switch {
 	case g.wrap() != nil && g.scene.Deforms(t.Path):
-		return "the belt jumps", false
+		return say("cause.belt"), false
 	case g.scene.Deforms(t.Path):
 		// The worst of all, with what it is of.
-		return "the path jumps", false
+		return say("cause.path"), false
 	}
-	return "it jumps along its path", false
+	return say("cause.along"), false
 }
 
 func (g *jumps) merge(later gauge) {
@@ -289,24 +289,24 @@ func (g *jumps) result() Result {
 	// Round enough for a piece, and never more than an eighth of the path.
 	if r.State == Outside {
 		r.Word = "jumps"
-		what := fmt.Sprintf("piece %d", g.piece+1)
+		what := say("jumps.piece", g.piece+1)
 		if g.rig.Bends() || g.rig.Layout.Count == 1 {
-			what = "it"
+			what = say("jumps.it")
 		}
-		r.Text = fmt.Sprintf("Between frames %d and %d %s is thrown by %s in no time: %s.", g.frame-1, g.frame, what, g.units.Length(r.Value), g.cause)
+		r.Says = []Saying{say("jumps.thrown", g.frame-1, g.frame, what, length(r.Value), g.cause)}
 		if g.corner {
 			reach := math.Round(1e3*min(g.rig.Layout.Pitch/2, g.rig.Curve.Length()/8)) / 1e3
 			steps := append(slices.Clone(g.scene.Doc.Paths[g.rig.Path].Steps), scene.Step{Smooth: &scene.SmoothStep{Reach: max(reach, 1e-3)}})
-			r.Remedies = []Remedy{{"Smooth the path's corners", []Edit{{fmt.Sprintf("/paths/%d/steps", g.rig.Path), steps}}}}
+			r.Remedies = []Remedy{offer(say("offer.smooth-corners"), []Edit{{fmt.Sprintf("/paths/%d/steps", g.rig.Path), steps}})}
 		}
 		return r
 	}
-	r.Text = "Nothing is thrown from place to place " + g.every() + "."
+	r.Says = []Saying{say("jumps.none", g.every())}
 	if g.measure.seen < g.of {
-		r.Text = fmt.Sprintf("Nothing is thrown between the frames looked at and those before them (%d of %d).", g.measure.seen, g.of)
+		r.Says = []Saying{say("jumps.not-all", g.measure.seen, g.of)}
 	}
 	if g.stepped > 0 {
-		r.Text += " Stepped keys jump, as they are meant to."
+		r.Says = append(r.Says, say("jumps.stepped"))
 	}
 	return r
 }

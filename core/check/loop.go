@@ -1,9 +1,7 @@
 package check
 
 import (
-	"fmt"
 	"math"
-	"strings"
 
 	"bead/core/geom"
 	"bead/core/motion"
@@ -56,13 +54,13 @@ func (m *measure) rates(frame, side float64) []float64 {
 
 // carried says how far the path's carrier has gone from one end of the loop to the
 // other, where it has.
-func (m *measure) carried(from, to geom.Rigid) string {
+func (m *measure) carried(from, to geom.Rigid) Saying {
 	way, turn := to.P.Sub(from.P).Norm(), max(geom.Angle(from.Z, to.Z), geom.Angle(from.Y, to.Y))
 	// What the carrier does is no fault of the rig: it is said, not judged.
 	if way < carryTol && turn < carryTol {
-		return ""
+		return Saying{}
 	}
-	return fmt.Sprintf(" Seen from its carrier, which is %s and %.1f° on by then.", m.units.Distance(way), turn*inDegrees)
+	return say("loop.carried", far(way), turn*inDegrees)
 }
 
 // loop compares the frame after the range with the range's first, up to pieces
@@ -78,35 +76,35 @@ func (m *measure) loop() Result {
 	switch {
 	case l.way > loopTol:
 		r.Word = "jumps"
-		r.Text = fmt.Sprintf("From frame %d to frame %d pieces jump by %s", rg.Last, rg.First, m.units.Length(l.way))
+		r.Says = []Saying{say("loop.jumps", rg.Last, rg.First, length(l.way))}
 		if l.angle > loopAngle {
-			r.Text += fmt.Sprintf(" and %.1f°", l.angle*inDegrees)
+			r.Says = append(r.Says, say("loop.and-turns", l.angle*inDegrees))
 		}
-		r.Text += "." + m.carried(from, to)
+		r.Says = append(r.Says, say("loop.end", m.carried(from, to)))
 	case l.angle > loopAngle:
 		r.Word, r.State = "turns", Outside
 		r.Unit, r.Value, r.Tolerance = "°", l.angle*inDegrees, loopAngle*inDegrees
-		r.Text = fmt.Sprintf("From frame %d to frame %d pieces turn by %.1f° in their places.%s", rg.Last, rg.First, l.angle*inDegrees, m.carried(from, to))
+		r.Says = []Saying{say("loop.turns", rg.Last, rg.First, l.angle*inDegrees, m.carried(from, to))}
 	case l.jolt > joltTol:
 		r.Word, r.State = "jolts", Outside
 		r.Unit, r.Value, r.Tolerance = "m/frame", l.jolt, joltTol
-		r.Text = fmt.Sprintf("Frame %d shows frame %d again, but the speed jumps by %s a frame.", rg.Last+1, rg.First, m.units.Length(l.jolt))
+		r.Says = []Saying{say("loop.jolts", rg.Last+1, rg.First, length(l.jolt))}
 	}
 	// The first frame is where a person looks when the loop is played.
 	r.Where = m.where(min(l.piece, t.Layout.Count-1), rg.First) // a surface of its own making is told by its piece
 	switch {
 	case r.State != Outside:
-		links := ""
+		links := Saying{}
 		if k := math.Round(l.moved / t.Layout.Pitch); k != 0 && t.ComesRound {
-			links = fmt.Sprintf(" after %.0f pitches of travel", math.Abs(k))
+			links = say("loop.after-pitches", math.Abs(k))
 			if math.Abs(k) == 1 {
-				links = " after 1 pitch of travel"
+				links = say("loop.after-pitch")
 			}
 			if !t.Row || t.Layout.Scattered() {
-				links = " after going round"
+				links = say("loop.after-round")
 			}
 		}
-		r.Text = fmt.Sprintf("Frame %d shows frame %d again%s, within %s.%s", rg.Last+1, rg.First, links, m.units.Length(l.way), m.carried(from, to))
+		r.Says = []Saying{say("loop.meets", rg.Last+1, rg.First, links, length(l.way), m.carried(from, to))}
 	case r.Word == "jolts":
 		if mend := m.runEvenly(l.moved); mend != nil && math.Abs(l.moved) > loopTol {
 			r.Remedies = []Remedy{*mend}
@@ -117,7 +115,7 @@ func (m *measure) loop() Result {
 	if d := m.doc().Drape; d != nil && r.State == Outside {
 		// A quarter of the loop is enough for most cloth to come back unseen.
 		ease := min(max(rg.Count()/4, 1), rg.Count()-1)
-		r.Remedies = []Remedy{{fmt.Sprintf("Ease the last %d frames into the first", ease), []Edit{{m.pointer("drape/ease"), ease}, {m.pointer("drape/rounds"), max(d.Rounds, 1)}}}}
+		r.Remedies = []Remedy{offer(say("offer.ease-last", ease), []Edit{{m.pointer("drape/ease"), ease}, {m.pointer("drape/rounds"), max(d.Rounds, 1)}})}
 	}
 	return r
 }
@@ -182,29 +180,29 @@ func (m *measure) meet() meeting {
 
 // whole is the nearest travel to moved at which pieces stand where pieces stood, and
 // what it is called; ok is false where the rig's travel is not its own to set.
-func (m *measure) whole(moved float64) (travel float64, label string, ok bool) {
+func (m *measure) whole(moved float64) (travel float64, label Saying, ok bool) {
 	t, r := m.rig, m.rig.Doc()
 	// Keys and speeds are the rig's own; what follows something else has to be mended there.
 	if !t.ComesRound || r.Offset.Moves() || !r.Travel.Moves() || r.Travel.Driven() || r.Traits().Lead != nil {
-		return 0, "", false
+		return 0, Saying{}, false
 	}
 	// On a loop left open only a whole turn brings the gap back to its place.
-	period, what := t.Layout.Pitch, "pitches"
+	period, what := t.Layout.Pitch, "run.pitch"
 	if n := t.Pattern(); n > 1 {
-		period, what = period*float64(n), fmt.Sprintf("rounds of %d pieces", n)
+		period, what = period*float64(n), "run.round"
 	}
 	if math.Abs(t.Layout.Seam) > lengthTol {
-		period, what = t.Turn(), "turns"
+		period, what = t.Turn(), "run.turn"
 	}
 	n := math.Round(moved / period)
 	// No travel at all is no loop that anyone asked for.
 	if n == 0 {
 		n = math.Copysign(1, moved)
 	}
-	if math.Abs(n) == 1 {
-		what = strings.NewReplacer("pitches", "pitch", "turns", "turn", "rounds", "round").Replace(what)
+	if math.Abs(n) != 1 {
+		what += ".many"
 	}
-	return n * period, fmt.Sprintf("%.0f %s in %d frames", math.Abs(n), what, m.scene.Doc.Range.Count()), true
+	return n * period, say(what, math.Abs(n), m.scene.Doc.Range.Count(), t.Pattern()), true
 }
 
 // runEvenly offers a constant speed at which the loop meets.
@@ -216,7 +214,8 @@ func (m *measure) runEvenly(moved float64) *Remedy {
 	rg := m.scene.Doc.Range
 	speed := motion.Running{Speed: travel * m.scene.Clock.FPS / float64(rg.Count()), Start: m.rig.Travel(float64(rg.First))}
 	// It starts where it stood, so that nothing else moves.
-	return &Remedy{"Run evenly " + label, []Edit{{m.pointer("travel"), speed}}}
+	mend := offer(say("offer.run-evenly", label), []Edit{{m.pointer("travel"), speed}})
+	return &mend
 }
 
 // loopRemedies offers the nearest travel over the range at which pieces stand
@@ -227,7 +226,7 @@ func (m *measure) loopRemedies(moved float64) []Remedy {
 	if !ok {
 		return nil
 	}
-	mend := Remedy{Label: "Run " + label}
+	mend := offer(say("offer.run", label), nil)
 	v := &m.rig.Doc().Travel
 	if v.Speed != nil {
 		mend.Edits = []Edit{{m.pointer("travel/speed"), travel * m.scene.Clock.FPS / float64(m.scene.Doc.Range.Count())}}

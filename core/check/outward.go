@@ -77,12 +77,12 @@ func (g *outward) result() Result {
 	r := Result{ID: "outward", Rig: g.id, Unit: "pieces", Value: float64(g.count), Of: g.rig.Layout.Count, Word: "all out"}
 	r.State = grade(r.Value, 0)
 	r.Where = g.measure.where(g.piece, g.frame)
-	r.Text = fmt.Sprintf("The outer side of every piece looks out of the loop, %s.", g.every())
+	r.Says = []Saying{say("outward.all-out", g.every())}
 	if r.State != Outside {
 		return r
 	}
 	r.Word = "inside out"
-	r.Text = fmt.Sprintf("The outer side of %d pieces looks into the loop, against the wheels, at frame %d.", g.count, g.frame)
+	r.Says = []Saying{say("outward.inside-out", g.count, g.frame)}
 	edits := []Edit{}
 	// The part itself lies on its side or its back: its own up is turned, which mends it on every path.
 	if g.scene.Doc.Parts[g.rig.Part].Up != part.Axis("+y") {
@@ -98,7 +98,7 @@ func (g *outward) result() Result {
 	if len(edits) == 0 || g.doc().Facing.Roll.Moves() || g.rig.Roll(float64(g.frame)) != 0 {
 		edits = append(edits, Edit{g.pointer("facing/roll"), 0})
 	}
-	r.Remedies = []Remedy{{"Turn them outside out", edits}}
+	r.Remedies = []Remedy{offer(say("offer.outside-out"), edits)}
 	return r
 }
 

@@ -268,10 +268,10 @@ func (g *overlap) result() Result {
 	if math.IsInf(g.value, -1) || !g.settled {
 		r.State, r.Where = Inside, g.measure.where(0, g.scene.Doc.Range.First)
 		r.Word = "apart"
-		r.Text = fmt.Sprintf("No piece lies in the way of the next, %s.", g.every())
+		r.Says = []Saying{say("overlap.none", g.every())}
 		if !g.settled {
 			r.State, r.Word = Near, "not seen"
-			r.Text = fmt.Sprintf("Not measured: at no time have all pieces arrived %s.", g.every())
+			r.Says = []Saying{say("overlap.not-seen", g.every())}
 		}
 		return r
 	}
@@ -286,12 +286,12 @@ func (g *overlap) result() Result {
 		if g.piece+1 == g.rig.Layout.Count {
 			next = 1
 		}
-		r.Text = fmt.Sprintf("Piece %d runs %s into piece %d at frame %d.", g.piece+1, g.units.Length(r.Value), next, g.frame)
+		r.Says = []Saying{say("overlap.runs-into", g.piece+1, length(r.Value), next, g.frame)}
 		r.Remedies = g.remedies(g.value)
 	case g.value > 0:
-		r.Text = fmt.Sprintf("Corners of neighbours run at most %s into one another, %s.", g.units.Length(r.Value), g.every())
+		r.Says = []Saying{say("overlap.corners", length(r.Value), g.every())}
 	default:
-		r.Text = fmt.Sprintf("At least %s are free between neighbours, %s.", g.units.Length(-g.value), g.every())
+		r.Says = []Saying{say("overlap.free", length(-g.value), g.every())}
 	}
 	return r
 }
@@ -309,24 +309,24 @@ func (g *overlap) remedies(by float64) []Remedy {
 		keep = []Edit{{g.pointer("train/spacing/pitch"), g.rig.Layout.Pitch}, {g.pointer("train/spacing/gap"), 0}}
 	}
 	if at, ok := lengthField(part); ok && fit > 0.05*own {
-		out = append(out, Remedy{"Fit the piece to the pitch: " + g.units.Length(fit) + " long", append([]Edit{{fmt.Sprintf("/parts/%d/shape/%s", i, at), fit}}, keep...)})
+		out = append(out, offer(say("offer.piece-long", length(fit)), append([]Edit{{fmt.Sprintf("/parts/%d/shape/%s", i, at), fit}}, keep...)))
 	} else if scale := g.doc().Scale * fit / own; fit > 0.05*own {
-		out = append(out, Remedy{fmt.Sprintf("Fit the piece to the pitch: scaled by %.3g", scale), append([]Edit{{g.pointer("scale"), scale}}, keep...)})
+		out = append(out, offer(say("offer.piece-scaled", scale), append([]Edit{{g.pointer("scale"), scale}}, keep...)))
 	}
 	pitch := g.rig.Layout.Pitch + by
 	if w := g.wrap(); w != nil && w.Keep != nil {
 		// As many links of the new pitch as fit the belt's length.
 		links := int(math.Round(float64(w.Keep.Links) * w.Keep.Pitch / pitch))
 		if links >= 3 {
-			out = append(out, Remedy{fmt.Sprintf("Fit the pitch to the piece: %d links of %s", links, g.units.Length(pitch)), []Edit{
+			out = append(out, offer(say("offer.pitch-links", links, length(pitch)), []Edit{
 				{g.shape("keep"), scene.KeptLength{Links: links, Pitch: pitch, Pins: w.Keep.Pins}},
-				{g.pointer("train/spacing/mode"), place.SetCount}, {g.pointer("train/spacing/count"), links}}})
+				{g.pointer("train/spacing/mode"), place.SetCount}, {g.pointer("train/spacing/count"), links}}))
 		}
 		return out
 	}
 	if sp.Mode != place.Scatter && pitch < g.rig.Curve.Length() {
-		out = append(out, Remedy{"Fit the pitch to the piece: " + g.units.Length(pitch), []Edit{
-			{g.pointer("train/spacing/mode"), place.SetPitch}, {g.pointer("train/spacing/pitch"), pitch}, {g.pointer("train/spacing/gap"), 0}}})
+		out = append(out, offer(say("offer.pitch", length(pitch)), []Edit{
+			{g.pointer("train/spacing/mode"), place.SetPitch}, {g.pointer("train/spacing/pitch"), pitch}, {g.pointer("train/spacing/gap"), 0}}))
 	}
 	return out
 }

@@ -80,10 +80,10 @@ func (g *payout) mergeWith(later looker) {
 func (g *payout) meets() Result {
 	r := Result{ID: "contact", Rig: g.id, Unit: "m", Value: g.gap.value, Tolerance: meetTol, Word: "meets", Where: g.gap.spot()}
 	r.State = grade(r.Value, r.Tolerance)
-	r.Text = fmt.Sprintf("The sheet ends at most %s off the roll, %s.", g.units.Length(math.Abs(r.Value)), g.every())
+	r.Says = []Saying{say("contact.meets", length(math.Abs(r.Value)), g.every())}
 	if r.State == Outside {
 		r.Word = "apart"
-		r.Text = fmt.Sprintf("At frame %d the sheet ends %s off the roll.", g.gap.frame, g.units.Length(math.Abs(r.Value)))
+		r.Says = []Saying{say("contact.apart", g.gap.frame, length(math.Abs(r.Value)))}
 	}
 	return r
 }
@@ -91,16 +91,15 @@ func (g *payout) meets() Result {
 func (g *payout) dips() Result {
 	r := Result{ID: "dips", Rig: g.id, Unit: "m", Value: max(g.dip.value, 0), Tolerance: lengthTol, Word: "none", Where: g.dip.spot()}
 	r.State = grade(r.Value, r.Tolerance)
-	r.Text = fmt.Sprintf("The roll touches the way where it should, %s.", g.every())
+	r.Says = []Saying{say("dips.none", g.every())}
 	if r.State == Outside {
 		r.Word = "tighter"
 		now := g.rig.Payout(float64(g.dip.frame))
-		r.Text = fmt.Sprintf("Beyond %s the way dips tighter than the roll, whose radius is %s then: it lies on both sides, and the sheet springs over at least %s at once.",
-			g.units.Distance(g.dip.along), g.units.Length(now.Radius), g.units.Length(r.Value))
+		r.Says = []Saying{say("dips.tighter", far(g.dip.along), length(now.Radius), length(r.Value))}
 		path := &g.scene.Doc.Paths[g.rig.Path]
 		// Over twice the radius, so that the smoothed dip is wider than the roll.
 		steps := append(slices.Clone(path.Steps), scene.Step{Smooth: &scene.SmoothStep{Reach: math.Round(2*now.Radius*1000) / 1000}})
-		r.Remedies = []Remedy{{"Smooth the way's bends", []Edit{{fmt.Sprintf("/paths/%d/steps", g.rig.Path), steps}}}}
+		r.Remedies = []Remedy{offer(say("offer.smooth-way"), []Edit{{fmt.Sprintf("/paths/%d/steps", g.rig.Path), steps}})}
 	}
 	return r
 }
@@ -108,15 +107,15 @@ func (g *payout) dips() Result {
 func (g *payout) strained() Result {
 	r := Result{ID: "strain", Rig: g.id, Unit: "%", Value: g.strain.value * 100, Tolerance: sheetTol, Word: slight(g.strain.value * 100), Where: g.strain.spot()}
 	r.State = grade(r.Value, r.Tolerance)
-	r.Text = fmt.Sprintf("An edge of the sheet is at most %.2f %% longer or shorter than its middle, %s.", r.Value, g.every())
+	r.Says = []Saying{say("sheet-strain.slight", r.Value, g.every())}
 	if r.State == Outside {
 		r.Word = "drawn out"
-		r.Text = fmt.Sprintf("At %s the way bends sideways: the edges of the sheet are %.1f %% longer and shorter than its middle. A sheet would crease there.", g.units.Distance(g.strain.along), r.Value)
+		r.Says = []Saying{say("sheet-strain.drawn-out", far(g.strain.along), r.Value)}
 		// The strain of an edge goes with the width, so the share that is over comes off it.
 		narrow := math.Floor(g.doc().Payout.Width*sheetTol/r.Value*1000) / 1000
 		// Narrower than a millimetre it is no sheet: the way has to be mended.
 		if narrow > 1e-3 {
-			r.Remedies = []Remedy{{"Make the sheet " + g.units.Length(narrow) + " wide", []Edit{{g.pointer("payout/width"), narrow}}}}
+			r.Remedies = []Remedy{offer(say("offer.sheet-width", length(narrow)), []Edit{{g.pointer("payout/width"), narrow}})}
 		}
 	}
 	return r
@@ -133,10 +132,10 @@ func slight(percent float64) string {
 func (g *payout) below() Result {
 	r := Result{ID: "floor", Rig: g.id, Unit: "m", Value: g.deep.value, Tolerance: floorTol, Word: "clear", Where: g.deep.spot()}
 	r.State = grade(r.Value, r.Tolerance)
-	r.Text = fmt.Sprintf("Roll and sheet come at most %s into the ground, %s.", g.units.Length(r.Value), g.every())
+	r.Says = []Saying{say("sheet-floor.clear", length(r.Value), g.every())}
 	if r.State == Outside {
 		r.Word = "below"
-		r.Text = fmt.Sprintf("They come %s into the ground at frame %d.", g.units.Length(r.Value), g.deep.frame)
+		r.Says = []Saying{say("sheet-floor.below", length(r.Value), g.deep.frame)}
 		r.Remedies = g.lift(r.Value)
 	}
 	return r

@@ -129,6 +129,7 @@ func Run(ctx context.Context, s *rig.Scene, o Look) (Report, error) {
 		}
 		for _, g := range list {
 			if r := g.result(); r.ID != "" { // "": there was nothing to be measured
+				r.tell(s.Doc.Units)
 				out.Results = append(out.Results, r)
 			}
 			if err := ctx.Err(); err != nil {
@@ -137,7 +138,9 @@ func Run(ctx context.Context, s *rig.Scene, o Look) (Report, error) {
 		}
 		// What plays once has nothing to meet again.
 		if !s.Doc.PlaysOnce() {
-			out.Results = append(out.Results, newMeasure(s, i).loop())
+			r := newMeasure(s, i).loop()
+			r.tell(s.Doc.Units)
+			out.Results = append(out.Results, r)
 		}
 	}
 	return out, nil

@@ -53,7 +53,7 @@ func (g *spacing) result() Result {
 	if !g.settled {
 		r.State, r.Word = Near, "not seen"
 		r.Where = g.measure.where(0, g.scene.Doc.Range.First)
-		r.Text = fmt.Sprintf("Not measured: at no time have all pieces arrived %s. Lengthen the range or let them arrive sooner.", g.every())
+		r.Says = []Saying{say("spacing.not-seen", g.every())}
 		return r
 	}
 	r.State = grade(r.Value, r.Tolerance)
@@ -62,17 +62,17 @@ func (g *spacing) result() Result {
 	if r.State == Outside {
 		r.Word = "uneven"
 	}
-	off := fmt.Sprintf("at most %s off %s", g.units.Length(math.Abs(r.Value)), g.every())
+	off := say("spacing.off", length(math.Abs(r.Value)), g.every())
 	if places := t.Layout.Places; places != nil && r.State != Outside {
 		least, most := math.Inf(1), 0.0
 		for i := 1; i < len(places); i++ {
 			least, most = min(least, places[i]-places[i-1]), max(most, places[i]-places[i-1])
 		}
 		r.Word = "scattered"
-		r.Text = fmt.Sprintf("From piece to piece along the path: from %s to %s, %s on average, %s.", g.units.Length(least), g.units.Length(most), g.units.Length(t.Layout.Pitch), off)
+		r.Says = []Saying{say("spacing.scattered", length(least), length(most), length(t.Layout.Pitch), off)}
 		return r
 	}
-	r.Text = fmt.Sprintf("From piece to piece along the path: %s, %s.", g.units.Length(t.Layout.Pitch), off)
+	r.Says = []Saying{say("spacing.even", length(t.Layout.Pitch), off)}
 	return r
 }
 
@@ -110,15 +110,15 @@ func (g *pins) result() Result {
 	r := Result{ID: "spacing", Rig: g.id, Unit: "m", Value: g.value, Tolerance: max(lengthTol, pinShare*g.pitch), Of: g.rig.Layout.Count, Word: "even"}
 	r.State = grade(r.Value, r.Tolerance)
 	r.Where = g.measure.where(g.piece, g.frame)
-	r.Text = fmt.Sprintf("From pin to pin in a straight line: %s, at most %s off %s.", g.units.Length(g.pitch), g.units.Length(math.Abs(r.Value)), g.every())
+	r.Says = []Saying{say("spacing.pins", length(g.pitch), length(math.Abs(r.Value)), g.every())}
 	if r.State != Outside {
 		return r
 	}
 	r.Word = "uneven"
 	if least := g.rig.Unavoidable(); least > r.Tolerance {
 		// No adjustment closes such a ring on its pins; on pivots every piece may be a little off instead.
-		r.Text += fmt.Sprintf(" %d equal links do not close at every place of this path: at least %s is unavoidable.", g.rig.Layout.Count, g.units.Length(least))
-		r.Remedies = []Remedy{{"Seat the pieces on their pivots", []Edit{{g.pointer("train/seat"), scene.SeatPivot}}}}
+		r.Says = append(r.Says, say("spacing.unavoidable", g.rig.Layout.Count, length(least)))
+		r.Remedies = []Remedy{offer(say("offer.seat-on-pivots"), []Edit{{g.pointer("train/seat"), scene.SeatPivot}})}
 	}
 	return r
 }
@@ -176,35 +176,32 @@ func (g *seam) result() Result {
 	if !g.settled {
 		r.State, r.Word = Near, "not seen"
 		r.Where = g.measure.where(n-1, g.scene.Doc.Range.First)
-		r.Text = fmt.Sprintf("Not measured: at no time have all pieces arrived %s.", g.every())
+		r.Says = []Saying{say("overlap.not-seen", g.every())}
 		return r
 	}
 	r.State = grade(r.Value, r.Tolerance)
 	r.Where = g.measure.where(n-1, g.frame)
 	switch {
 	case r.State != Outside:
-		r.Text = fmt.Sprintf("Piece %d meets piece 1 within %s %s.", n, g.units.Length(math.Abs(r.Value)), g.every())
+		r.Says = []Saying{say("seam.closed", n, length(math.Abs(r.Value)), g.every())}
 		return r
 	case r.Value > 0:
 		r.Word = "open"
-		r.Text = fmt.Sprintf("%s are left open between piece %d and piece 1.", g.units.Length(r.Value), n)
+		r.Says = []Saying{say("seam.open", length(r.Value), n)}
 	default:
 		r.Word = "overlaps"
-		r.Text = fmt.Sprintf("Piece %d and piece 1 overlap by %s.", n, g.units.Length(-r.Value))
+		r.Says = []Saying{say("seam.overlaps", n, length(-r.Value))}
 	}
-	r.Remedies = append(r.Remedies, Remedy{"Fill evenly: spread the leftover over the spacing", []Edit{
+	r.Remedies = append(r.Remedies, offer(say("offer.fill-evenly"), []Edit{
 		{g.pointer("train/spacing/mode"), "close up"}, {g.pointer("train/spacing/rest"), "pitch"},
-	}})
+	}))
 	// Half of the leftover on either straight.
 	if slot := g.scene.Doc.Paths[t.Path].Shape.Slot; slot != nil && slot.Length-r.Value/2 >= 0 {
-		word, by := "Shorten", r.Value/2
+		how, by := "offer.shorten", r.Value/2
 		if by < 0 {
-			word, by = "Lengthen", -by
+			how, by = "offer.lengthen", -by
 		}
-		r.Remedies = append(r.Remedies, Remedy{
-			fmt.Sprintf("%s the straights by %s", word, g.units.Length(by)),
-			[]Edit{{fmt.Sprintf("/paths/%d/shape/slot/length", t.Path), slot.Length - r.Value/2}},
-		})
+		r.Remedies = append(r.Remedies, offer(say(how, length(by)), []Edit{{fmt.Sprintf("/paths/%d/shape/slot/length", t.Path), slot.Length - r.Value/2}}))
 	}
 	return r
 }

@@ -1,7 +1,6 @@
 package check
 
 import (
-	"fmt"
 	"math"
 	"slices"
 
@@ -43,12 +42,12 @@ func (g *step) result() Result {
 	r.State = grade(r.Value, r.Tolerance)
 	r.Where = g.measure.where(0, g.frame)
 	name := g.scene.Doc.Rigs[g.other].Name
-	r.Text = fmt.Sprintf("At most %s from %s, %s.", g.units.Length(math.Abs(r.Value)), name, g.every())
+	r.Says = []Saying{say("step.in-step", length(math.Abs(r.Value)), name, g.every())}
 	if r.State != Outside {
 		return r
 	}
 	r.Word = map[bool]string{true: "ahead", false: "behind"}[r.Value > 0]
-	r.Text = fmt.Sprintf("%s %s %s at frame %d.", g.units.Length(math.Abs(r.Value)), map[bool]string{true: "ahead of", false: "behind"}[r.Value > 0], name, g.frame)
+	r.Says = []Saying{say("step."+r.Word, length(math.Abs(r.Value)), name, g.frame)}
 	r.Remedies = g.stepRemedies(g.other, g.scene.Rigs[g.other].Way())
 	return r
 }
@@ -73,7 +72,7 @@ func (m *measure) stepRemedies(other int, theirs []float64) []Remedy {
 			same.Speed = &motion.Speed{PerSecond: b.Speed.PerSecond, Start: b.Speed.Start + start - theirStart}
 		}
 		if b.Moves() {
-			out = append(out, Remedy{"Move as " + name + " does", []Edit{{m.pointer("travel"), same}}})
+			out = append(out, offer(say("offer.move-as", name), []Edit{{m.pointer("travel"), same}}))
 		}
 		// The same number of keys is most likely the same motion with other curves.
 		if len(a.Keys) == len(b.Keys) && len(a.Keys) > 1 {
@@ -88,7 +87,7 @@ func (m *measure) stepRemedies(other int, theirs []float64) []Remedy {
 				}
 			}
 			if len(edits) > 0 {
-				out = append(out, Remedy{"Take the key shapes of " + name, edits})
+				out = append(out, offer(say("offer.key-shapes", name), edits))
 			}
 		}
 	}
@@ -97,11 +96,11 @@ func (m *measure) stepRemedies(other int, theirs []float64) []Remedy {
 		for i, k := range a.Keys {
 			edits = append(edits, Edit{m.pointer("travel/keys/%d/frame", i), k.Frame + float64(shift)})
 		}
-		label := fmt.Sprintf("Shift the keys by %+d frames", shift)
+		label := say("offer.shift-keys", shift)
 		if left > stepTol {
-			label += ": " + m.units.Length(left) + " left"
+			label = say("offer.shift-keys-left", shift, length(left))
 		}
-		out = append(out, Remedy{label, edits})
+		out = append(out, offer(label, edits))
 	}
 	return out
 }

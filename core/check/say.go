@@ -1,0 +1,61 @@
+package check
+
+import (
+	"fmt"
+	"strings"
+
+	"bead/core/scene"
+)
+
+// Saying is something that is said, as a code of the table of sentences and what is filled in: numbers, names,
+// lengths in metres, other sayings.
+type Saying struct {
+	Code string
+	With []any
+}
+
+// length and far are lengths in metres, told in the document's units: of things, and of ways along a path.
+type (
+	length float64
+	far    float64
+)
+
+func say(code string, with ...any) Saying { return Saying{code, with} }
+
+// in is the saying in the words of the table and the units of a document. A code that the table does not know
+// stands for itself, as names and the words of states do.
+func (s Saying) in(u scene.Units) string {
+	template, known := sentences[s.Code]
+	if !known {
+		return s.Code
+	}
+	with := make([]any, len(s.With))
+	for i, v := range s.With {
+		switch v := v.(type) {
+		case length:
+			with[i] = u.Length(float64(v))
+		case far:
+			with[i] = u.Distance(float64(v))
+		case Saying:
+			with[i] = v.in(u)
+		default:
+			with[i] = v
+		}
+	}
+	return fmt.Sprintf(template, with...)
+}
+
+// offer is a remedy that is still to be told.
+func offer(says Saying, edits []Edit) Remedy { return Remedy{Says: says, Edits: edits} }
+
+// tell puts what a result says into words.
+func (r *Result) tell(u scene.Units) {
+	var text strings.Builder
+	for _, s := range r.Says {
+		text.WriteString(s.in(u))
+	}
+	r.Text = text.String()
+	for i := range r.Remedies {
+		r.Remedies[i].Label = r.Remedies[i].Says.in(u)
+	}
+}
