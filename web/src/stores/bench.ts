@@ -10,7 +10,11 @@ export type { Kind } from '../core/remove'
 export type { Bench, Selection, Tool } from './benchState'
 
 /** The open scene: its document, what the server has answered and what is chosen. */
-export const useBench = create<Bench>()((...of) => ({ ...documentPart(...of), ...answerPart(...of), ...choicePart(...of) }))
+export const useBench = create<Bench>()((...of) => ({
+  ...documentPart(...of),
+  ...answerPart(...of),
+  ...choicePart(...of),
+}))
 
 // A tab that is closed asks first while something is not on the server.
 if (typeof window !== 'undefined') {
