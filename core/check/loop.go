@@ -63,9 +63,16 @@ func (m *measure) carried(from, to geom.Rigid) Saying {
 	return say("loop.carried", far(way), turn*inDegrees)
 }
 
-// loop compares the frame after the range with the range's first, up to pieces
-// that changed places. Of places, turns and speeds the first that does not meet decides.
+// loop compares the frame after the range with the range's first, and tells what it found.
 func (m *measure) loop() Result {
+	r := m.compareEnds()
+	r.tell(m.units)
+	return r
+}
+
+// compareEnds is the result of the loop, up to pieces that changed places. Of places, turns and speeds the first
+// that does not meet decides.
+func (m *measure) compareEnds() Result {
 	t, rg := m.rig, m.scene.Doc.Range
 	r := Result{ID: "loop", Rig: m.id, Unit: "m", Tolerance: loopTol, Word: "meets"}
 	first, end := float64(rg.First), float64(rg.Last+1)

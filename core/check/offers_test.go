@@ -50,7 +50,7 @@ func randomRunner(rnd *rand.Rand) []byte {
 // where a piece stood in the first, by comparing all with all. In the suite 20 scenes; more by
 // BEAD_SCENES.
 func TestOffersLoopByBruteForce(t *testing.T) {
-	scenes, offered, none := 20, 0, 0
+	scenes, offered, none, said := 20, 0, 0, 0
 	if n, err := strconv.Atoi(os.Getenv("BEAD_SCENES")); err == nil {
 		scenes = n
 	}
@@ -69,6 +69,13 @@ func TestOffersLoopByBruteForce(t *testing.T) {
 		}
 		for _, o := range answer.Offers {
 			offered++
+			// Of a rig that does not loop it is said why.
+			for _, rest := range strings.Split(o.Text, " does not loop: ")[1:] {
+				said++
+				if !strings.HasPrefix(rest, "From frame") && !strings.HasPrefix(rest, "Frame") {
+					t.Errorf("scene %d: %q says nothing of why", n, o.Text)
+				}
+			}
 			made := compiled(t, apply(t, doc, o.Edits))
 			r := made.Doc.Range
 			rigs := 1
@@ -81,6 +88,9 @@ func TestOffersLoopByBruteForce(t *testing.T) {
 				}
 			}
 		}
+	}
+	if said == 0 {
+		t.Error("no scene has a rig that does not loop")
 	}
 	t.Logf("%d offers for %d scenes, %d scenes without", offered, scenes, none)
 	if offered < 3*scenes {

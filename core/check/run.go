@@ -138,9 +138,7 @@ func Run(ctx context.Context, s *rig.Scene, o Look) (Report, error) {
 		}
 		// What plays once has nothing to meet again.
 		if !s.Doc.PlaysOnce() {
-			r := newMeasure(s, i).loop()
-			r.tell(s.Doc.Units)
-			out.Results = append(out.Results, r)
+			out.Results = append(out.Results, newMeasure(s, i).loop())
 		}
 	}
 	return out, nil
