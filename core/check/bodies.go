@@ -35,6 +35,7 @@ func newBodies(m *measure) *bodies {
 
 // gauges are those of bodies that apply.
 func (b *bodies) gauges() []gauge {
+	// Surfaces that are made anew in each frame have no middle line whose length could be kept.
 	says := []func() Result{b.facets, b.fold, b.strain, b.below}
 	if b.rig.Spine {
 		says = append([]func() Result{b.lengthKept}, says...)
@@ -63,12 +64,14 @@ func (b *bodies) lookAt(f *moment) {
 	base := 0
 	for i := range p.Reach {
 		body, r := t.Body(i), p.Reach[i]
+		// The vertices of all bodies of a rig stand in one list, one body after the other.
 		n, at := body.Vertices(), base
 		base += 3 * n
 		// What is not shown has all its vertices in one place.
 		if !r.Shown {
 			continue
 		}
+		// From the body's own length to a distance on the path.
 		place := func(z float64) float64 { return r.Tail + (z-body.Tail)*r.Stretch }
 		on := func(s float64) func() geom.Vec {
 			return func() geom.Vec { q, _ := curve.At(s); return pose.Apply(q) }
@@ -81,6 +84,7 @@ func (b *bodies) lookAt(f *moment) {
 		// With the blends that are in use: an open jaw is thicker than a shut one.
 		b.amounts = t.AmountsOf(b.amounts, i, float64(f.frame))
 		body.Pose(&b.work, b.amounts)
+		// The most on either side: pressed is what folds, drawn what tears.
 		pressed, drawn := body.Strains(&b.work, b.sections(p, i, f.frame, b.work.Places))
 		for _, x := range []struct {
 			at *bend.Extreme
@@ -94,12 +98,14 @@ func (b *bodies) lookAt(f *moment) {
 		b.facetsOf(p, i, f.frame, place)
 		for v := range n {
 			q := vertexAt(p.Positions, at, v)
+			// Also below 0: how far it stays above the ground is told where it does.
 			h, slope := ground.Height(q.Z)
 			b.deep.greater((h-q.Y)/math.Hypot(1, slope), f.frame, i, place(body.Place(v)), func() geom.Vec { return q })
 		}
 		// How far its tail is behind the start, and its head beyond the end.
 		tail, head := -r.Tail, r.Head-curve.Length()
 		end := min(max(r.Head, 0), curve.Length())
+		// The end that is farther out is the one that is shown.
 		if tail > head {
 			end = max(r.Tail, 0)
 		}
@@ -140,6 +146,7 @@ func (b *bodies) facetsOf(p *rig.Pieces, piece, frame int, place func(float64) f
 		}
 		from := skin(0)
 		chord := skin(len(facetShares) - 1).Sub(from)
+		// At a tip the four corners of the box fall together.
 		if chord.Norm() == 0 {
 			continue
 		}

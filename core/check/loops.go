@@ -67,6 +67,7 @@ func Loops(ctx context.Context, s *rig.Scene, compile func(*scene.Document) (*ri
 	for k := range others {
 		periods[k] = others[k].period
 	}
+	// Pieces of several parts take one another's places only after a whole pattern.
 	pitch := t.Layout.Pitch * float64(t.Pattern())
 	// A pitch on is enough for pieces that take one another's places, a turn for all else.
 	ways := []float64{pitch, t.Turn()}
@@ -86,6 +87,7 @@ func Loops(ctx context.Context, s *rig.Scene, compile func(*scene.Document) (*ri
 				return LoopAnswer{}, err
 			}
 			if miss != "" {
+				// Of all that miss, the nearest choice says best what is in the way.
 				if c.Error < least {
 					least, best = c.Error, miss
 				}
@@ -127,6 +129,7 @@ func repeats(s *rig.Scene, self string) (others []repeating, fixed []float64) {
 		if rate, ok := s.Rate(slot.Ref); ok && rate != 0 && !ofRange {
 			others = append(others, repeating{slot, motion.Period{Every: every(s, slot), Rate: rate / s.Clock.FPS}})
 		}
+		// Keys that act within some frames only do not set the length of the whole.
 		if n := len(v.Keys); n > 1 && v.Within == nil {
 			// Keys that repeat set the loop's length by whole rounds.
 			round := v.Keys[n-1].Frame - v.Keys[0].Frame
@@ -151,6 +154,7 @@ func offerFor(s *rig.Scene, c motion.LoopChoice, i int, others []repeating) Loop
 		{fmt.Sprintf("/rigs/%d/travel", i), motion.Running{Speed: o.Speed, Start: t.Travel(s.Clock.First)}},
 		{"/range/last", s.Doc.Range.First + c.Frames - 1},
 	}
+	// What else runs at a speed is fitted to the same loop, by as little as it takes.
 	n := float64(c.Frames)
 	for k := range others {
 		p := others[k].period

@@ -49,6 +49,7 @@ func profileOf(p *machine.Part, scale float64) *profile {
 		lo = geom.V(min(lo.X, q.X), min(lo.Y, q.Y), min(lo.Z, q.Z))
 		hi = geom.V(max(hi.X, q.X), max(hi.Y, q.Y), max(hi.Z, q.Z))
 	}
+	// As many cells across as up, whatever the part's proportions: what counts is how fine the outline is seen.
 	const k = overlapCells
 	out := &profile{least: math.Inf(1), most: math.Inf(-1), minX: lo.X, minY: lo.Y, dx: (hi.X - lo.X) / k, dy: (hi.Y - lo.Y) / k, rear: make([]float64, k*k), front: make([]float64, k*k)}
 	for i := range out.rear {
@@ -60,6 +61,7 @@ func profileOf(p *machine.Part, scale float64) *profile {
 	}
 	for t := 0; t+2 < len(mesh.Indices); t += 3 {
 		p, q, r := own[mesh.Indices[t]], own[mesh.Indices[t+1]], own[mesh.Indices[t+2]]
+		// Twice the triangle's area as seen along forward.
 		det := (q.X-p.X)*(r.Y-p.Y) - (r.X-p.X)*(q.Y-p.Y)
 		if det == 0 {
 			continue // seen edge on
@@ -75,6 +77,7 @@ func profileOf(p *machine.Part, scale float64) *profile {
 				if u < 0 || v < 0 || u+v > 1 {
 					continue
 				}
+				// Where the line through the cell meets the triangle.
 				z := p.Z + u*(q.Z-p.Z) + v*(r.Z-p.Z)
 				at := j*k + i
 				out.rear[at], out.front[at] = min(out.rear[at], z), max(out.front[at], z)
@@ -104,6 +107,7 @@ func (out *profile) hinged(p *machine.Part, scale, pitch float64) {
 		lo, hi = min(lo, z), max(hi, z)
 	}
 	middle := (lo + hi) / 2
+	// A link's pins are a pitch apart, however long the link is.
 	ahead, behind := middle+pitch/2, middle-pitch/2
 	out.pins = [2]float64{behind, ahead}
 	reach := hi - ahead
@@ -118,6 +122,7 @@ func (out *profile) hinged(p *machine.Part, scale, pitch float64) {
 			return
 		}
 	}
+	// A little more than the reach, so that the facets of a round end lie within.
 	out.hinge = roundEnd * reach
 }
 
@@ -135,6 +140,7 @@ func (p *profile) at(x, y float64) int {
 func (p *profile) bound(q *profile, toP, toQ geom.Rigid) float64 {
 	out := math.Inf(-1)
 	for i := range 4 {
+		// The four corners across: a plane is highest over a box at one of them.
 		x, y := float64(i&1)*overlapCells, float64(i>>1)*overlapCells
 		out = max(out, p.most-toP.Apply(geom.V(q.minX+x*q.dx, q.minY+y*q.dy, q.least)).Z,
 			toQ.Apply(geom.V(p.minX+x*p.dx, p.minY+y*p.dy, p.most)).Z-q.least)
@@ -238,6 +244,7 @@ func (g *overlap) along(p *rig.Pieces, a, b int, pa, pb *profile) float64 {
 	if way <= 0 {
 		way += g.rig.Curve.Length()
 	}
+	// Both lie on the path, so distances along it say what is free between them.
 	most := math.Inf(-1)
 	for i := range pb.back {
 		if at := pa.at(pb.x[i], pb.y[i]); at >= 0 && pa.front[at] >= pa.rear[at] {

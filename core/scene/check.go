@@ -52,6 +52,7 @@ func (d *Document) Check() Faults {
 		c.say("bead", "version %d is not known: %d is accepted", d.Bead, Version)
 	}
 	c.name("name", d.Name)
+	// Limits and choices, which stand on the fields themselves.
 	c.fields(reflect.ValueOf(d).Elem(), nil)
 	switch n := d.Range.Count(); {
 	case max(d.Range.First, -d.Range.First, d.Range.Last, -d.Range.Last) > FarthestFrame:
@@ -71,7 +72,9 @@ func (d *Document) Check() Faults {
 	for i := range d.Paths {
 		c.path(fmt.Sprintf("paths[%d]", i), &d.Paths[i])
 	}
+	// The name of an asset is its content, so that one file is kept once and a changed one is seen.
 	for i := range d.Assets {
+		// Read from text on the way in, so a byte may have been lost.
 		if a := &d.Assets[i]; a.ID != AssetID(a.Data) {
 			c.say(fmt.Sprintf("assets[%d]", i), "%q is not the SHA-256 of its bytes: the file was changed on the way", a.ID)
 		}
@@ -82,6 +85,7 @@ func (d *Document) Check() Faults {
 	for i := range d.Rigs {
 		at := fmt.Sprintf("rigs[%d]", i)
 		r := &d.Rigs[i]
+		// Asked only where the guide is in use: one that is kept for later may be gone.
 		if g := r.Facing.Guide; r.Facing.Mode == facing.Guide && !paths[g] {
 			c.say(at+".facing.guide", "%q is no path of this scene: facing guide needs one to look at", g)
 		}
@@ -104,6 +108,7 @@ func (c *checker) ids(list string, n int, of func(int) (id, name string)) map[st
 	if n > maxObjects {
 		c.say(list, "%d are not accepted: up to %d are", n, maxObjects)
 	}
+	// Of too many, the first are still looked at: their faults may be why there are so many.
 	for i := range min(n, maxObjects) {
 		id, name := of(i)
 		at := fmt.Sprintf("%s[%d]", list, i)
@@ -132,6 +137,7 @@ func (c *checker) part(at string, p *Part) {
 	}
 	_, forward := p.Forward.Vec()
 	_, up := p.Up.Vec()
+	// Where an axis itself is wrong that has been said; both right may still be one and the same.
 	if _, err := part.NewAxes(p.Forward, p.Up, geom.Vec{}); err != nil && forward == nil && up == nil {
 		c.say(at+".up", "%v", err)
 	}
@@ -150,6 +156,7 @@ func (c *checker) value(at string, v *motion.Value) {
 // Accept fills in a lone shape's defaults and returns what is wrong with it as
 // Faults, nil when it is right.
 func (s *PathShape) Accept() error {
+	// As reading a document does, so that a lone shape means what it would mean there.
 	s.fillDefaults()
 	c := &checker{lone: true}
 	c.fields(reflect.ValueOf(s).Elem(), &spot{nil, "shape", -1})

@@ -19,6 +19,7 @@ func (c *checker) motion(d *Document, carriers map[string]bool) {
 			if x.Ride != nil {
 				c.say(at+".ground", "a carrier that rides on a path does not ride on the ground: leave one of the two out")
 			}
+			// It is the wheels that find the ground; the carrier only goes where they are.
 			if !slices.ContainsFunc(d.Paths, func(p Path) bool { return d.PathCarrier(&p) == x.ID && p.Shape.Wrap != nil && p.Shape.Wrap.OnGround() }) {
 				c.say(at+".ground", "%q has no wheel on the ground: a belt that rides on it with wheels marked ground is needed", x.Name)
 			}
@@ -43,12 +44,14 @@ func (c *checker) motion(d *Document, carriers map[string]bool) {
 func (c *checker) carrierRings(d *Document) {
 	parent := map[string]string{}
 	for i := range d.Carriers {
+		// Of one that rides on a path the path's carrier decides, which may change over time.
 		if d.Carriers[i].Ride == nil {
 			parent[d.Carriers[i].ID] = d.ParentOf(&d.Carriers[i])
 		}
 	}
 	for i := range d.Carriers {
 		id := d.Carriers[i].ID
+		// Counted, since a ring that this one only leads into never comes back to it.
 		for p, n := parent[id], 0; p != "" && n <= len(parent); p, n = parent[p], n+1 {
 			if p == id {
 				c.say(fmt.Sprintf("carriers[%d].parent", i), "%q rides on itself: another parent is accepted", d.Carriers[i].Name)
@@ -81,6 +84,7 @@ func (c *checker) tug(at string, d *Document, t *Tug) {
 		c.say(at+".path", "%q is a %s: a path with points of its own is accepted, a spline, bspline or polyline", d.Paths[i].Name, shape.Kind())
 		return
 	}
+	// Other curves have no handles beside their points to be pulled.
 	if t.Handle != HandleBoth && shape.Spline == nil {
 		c.say(at+".handle", "only the points of a spline have handles: both is accepted here")
 	}
@@ -113,6 +117,7 @@ var unitWords = map[Unit]string{Metres: "metres", Degrees: "degrees", Waves: "wa
 // drives checks every value that may move, and what drives name.
 func (c *checker) drives(d *Document, carriers map[string]bool) {
 	slots := d.Slots()
+	// By reference, since many values may follow one.
 	of := make(map[string]*Slot, len(slots))
 	for i := range slots {
 		of[slots[i].Ref] = &slots[i]
@@ -124,6 +129,7 @@ func (c *checker) drives(d *Document, carriers map[string]bool) {
 		if v.Of != nil {
 			c.follows(s, v.Of, of)
 		}
+		// A rim goes a way; what that would be in degrees depends on another radius.
 		if v.RPM != nil && s.Unit != Metres {
 			c.say(s.Address, "is in %s: the rim of a wheel drives values in metres only", unitWords[s.Unit])
 		}
@@ -137,6 +143,7 @@ func (c *checker) drives(d *Document, carriers map[string]bool) {
 			if s.Unit != Metres {
 				c.say(s.Address, "is in %s: the way that a carrier rolls is in metres", unitWords[s.Unit])
 			}
+			// On a path the side that it lies on is known from its place.
 			if s.Path == "" && v.Rolls.Side == "" {
 				c.say(s.Address+".side", "is missing: left, right and middle are accepted where there is no path that lies at a side")
 			}

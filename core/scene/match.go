@@ -17,9 +17,11 @@ func (w *walker) match(node any, t reflect.Type) {
 	if w.values++; w.values%lookUpEvery == 0 && w.ctx.Err() != nil {
 		w.ended = true
 	}
+	// A document of a million wrong things is not gone through to its end for faults that nobody will be shown.
 	if w.full() || w.ended {
 		return
 	}
+	// A value has many forms and reads itself, so the fields of its Go type say nothing of them.
 	if t == valueType {
 		w.matchValue(node)
 		return
@@ -41,6 +43,7 @@ func (w *walker) match(node any, t reflect.Type) {
 		}
 		w.matchFields(obj, t)
 	case reflect.Slice, reflect.Array:
+		// Bytes are written as text in JSON, not as a list of numbers.
 		if t.Elem().Kind() == reflect.Uint8 {
 			text, ok := node.(string)
 			if _, err := base64.StdEncoding.DecodeString(text); !ok || err != nil {
@@ -53,6 +56,7 @@ func (w *walker) match(node any, t reflect.Type) {
 			w.say("is %s: a list is accepted", kindOf(node))
 			return
 		}
+		// Go would fill up a short list with zeros and drop the end of a long one without a word.
 		if t.Kind() == reflect.Array && len(list) != t.Len() {
 			w.say("has %d numbers: %d are accepted", len(list), t.Len())
 			return
@@ -89,9 +93,11 @@ func (w *walker) match(node any, t reflect.Type) {
 }
 
 func (w *walker) matchFields(obj map[string]any, t reflect.Type) {
+	// By their names in JSON: those are what people write and what faults name.
 	fields := map[string]reflect.StructField{}
 	var names, missing []string
 	for i := range t.NumField() {
+		// What is worked out while reading is no field of the document.
 		if !t.Field(i).IsExported() {
 			continue
 		}
@@ -109,6 +115,7 @@ func (w *walker) matchFields(obj map[string]any, t reflect.Type) {
 	sort.Strings(given) // so that the same document gives the same faults
 	for _, name := range given {
 		f, known := fields[name]
+		// A misspelt field would otherwise be passed over, and what it was to say left at its default.
 		if !known {
 			w.in(name, -1, func() { w.say("is not a field here: %s are", strings.Join(names, ", ")) })
 			continue
@@ -125,6 +132,7 @@ func (w *walker) matchFields(obj map[string]any, t reflect.Type) {
 func (w *walker) matchValue(node any) {
 	obj, ok := node.(map[string]any)
 	if !ok {
+		// A plain number is the commonest form: a value that stays.
 		if _, isNumber := node.(json.Number); !isNumber {
 			w.say(`is %s: a number, {"keys": [...]}, {"speed": ...} or a drive, {"of": ...}, {"rpm": ...}, {"turns": ...}, {"rolls": ...}, is accepted`, kindOf(node))
 			return
@@ -141,6 +149,7 @@ func (w *walker) matchValue(node any) {
 		}
 	}
 	w.match(node, reflect.TypeOf(form.Type))
+	// Without a key the value would have no number at any frame.
 	if list, ok := obj["keys"].([]any); ok && len(list) == 0 {
 		w.in("keys", -1, func() { w.say("is empty: at least one key is accepted, or a plain number") })
 	}

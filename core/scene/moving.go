@@ -31,9 +31,11 @@ func each(v reflect.Value, visit func(v reflect.Value) bool) {
 		}
 		return
 	}
+	// From the outside in, so that a visitor can take a thing whole.
 	if visit(v) {
 		return
 	}
+	// Arrays of numbers are places: they are visited whole, above.
 	if v.Kind() == reflect.Array && v.Type().Elem().Kind() == reflect.Struct {
 		for i := range v.Len() {
 			each(v.Index(i), visit)
@@ -113,6 +115,7 @@ func (p *Path) Resize(times float64, about Vec3) error {
 	})
 	scale := func(x *float64) { *x *= times }
 	lengths(&p.Shape, scale)
+	// Reach, spacing and the like are lengths of the same space as the shape.
 	lengths(p.Steps, scale)
 	for _, s := range p.Steps {
 		switch {
@@ -128,6 +131,7 @@ func (p *Path) Resize(times float64, about Vec3) error {
 			}
 		}
 	}
+	// Fillets of single corners are a list, which form tags do not reach.
 	if line := p.Shape.Polyline; line != nil {
 		for i := range line.Fillets {
 			line.Fillets[i] *= times
@@ -225,6 +229,7 @@ func (p *Path) beside() float64 {
 			}
 		})
 	}
+	// A path without places of its own lies in the middle.
 	x := sum / float64(max(n, 1))
 	if p.Rest != nil {
 		x = p.Rest.Rigid().Apply(geom.Vec{X: x}).X
@@ -247,6 +252,7 @@ func (p *Path) shift(by float64) {
 
 // mirror mirrors a path at a plane across the space that it stands in.
 func (p *Path) mirror(plane float64) {
+	// Taken from 0, so that no place becomes a minus zero in the document.
 	places(&p.Shape, func(at *Vec3, _ bool) { at[0] = 0 - at[0] })
 	if r := p.Rest; r != nil {
 		r.At[0], r.Heading, r.Bank = 0-r.At[0], 0-r.Heading, 0-r.Bank
