@@ -50,6 +50,8 @@ func offer(says Saying, edits []Edit) Remedy { return Remedy{Says: says, Edits: 
 
 // tell puts what a result says into words.
 func (r *Result) tell(u scene.Units) {
+	// The word of a state is its own code: English needs no entry for it.
+	r.Word = say(r.Word).in(u)
 	var text strings.Builder
 	for _, s := range r.Says {
 		text.WriteString(s.in(u))
