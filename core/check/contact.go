@@ -60,7 +60,7 @@ type slip struct {
 	carrier  int
 	grounded bool
 	rolls    bool
-	// Where distances begin on a wheel of the ground the belt itself lies there, and its pieces on their outer faces.
+	// depth is from a belt's pitch line to its outer face, on which it lies on the ground; 0 of what is no such belt.
 	depth, top     float64 // top: the greatest speed, so that standing still is no slip
 	most           int     // pieces on the ground at once
 	a, b           rig.Pieces
@@ -84,10 +84,9 @@ func (g *slip) look(f *moment) {
 	// Half way between the two, so that what only turns does not seem to go ahead.
 	body.Z = g.scene.CarrierPlace(g.carrier, at-slipStep/2).Z.Add(g.scene.CarrierPlace(g.carrier, at+slipStep/2).Z).Unit()
 	ahead, behind := g.scene.CarrierPlace(g.carrier, at+0.5), g.scene.CarrierPlace(g.carrier, at-0.5)
-	// What does not roll by a carrier may stand while the carrier goes: then the carrier's speed is what it slides
-	// against.
 	// Over a whole frame: from straight to straight of the ground the travel steps a little.
 	g.top = max(g.top, math.Abs(t.Travel(at+0.5)-t.Travel(at-0.5)))
+	// What does not roll by a carrier may stand while the carrier goes: then it slides as fast as that.
 	if !g.rolls {
 		g.top = max(g.top, math.Abs(ahead.P.Sub(behind.P).Dot(body.Z)))
 	}
@@ -136,8 +135,8 @@ func (g *slip) look(f *moment) {
 // deeply, of the bodies of a rig, -1 where none touches it.
 func (m *measure) lowestVertex(p *rig.Pieces) (at, piece int) {
 	at = -1
-	most := -floorTol
 	// The deepest, or, within the tolerance, the nearest.
+	most := -floorTol
 	ground := m.scene.Ground()
 	base := 0
 	for i := range p.Reach {

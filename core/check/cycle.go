@@ -133,9 +133,9 @@ func (g *steps) slides() Result {
 		r.Says = []Saying{say("slide.slides", g.slid, length(r.Value), g.slide.frame), own}
 		// Legs that go as they are hold no place on the ground, whatever the pace.
 		if d := g.doc().Cycle; d.Legs == scene.LegsFree {
-			// By its own clock its rounds do not go with its way; by the way they do.
 			r.Remedies = append(r.Remedies, offer(say("offer.legs-reach"), []Edit{{g.pointer("cycle/legs"), scene.LegsReach}}))
 		} else if d.Pace == scene.PaceTime {
+			// By its own clock its rounds do not go with its way; by the way they do.
 			r.Remedies = append(r.Remedies, offer(say("offer.rounds-by-way"), []Edit{{g.pointer("cycle/pace"), scene.PaceDistance}}))
 		}
 	}

@@ -86,14 +86,13 @@ func (g *jumps) pieceOf(place int) int {
 }
 
 func (g *jumps) look(f *moment) {
-	// Two steps are needed: what moved far before may well move far again.
 	g.is = g.places(g.is, g.pieces(f.pic))
 	g.take(0, f.frame, 0)
+	// Two steps are compared: what moved far before may well move far again.
 	if f.before != nil && len(g.was) == len(g.is) && g.last == f.frame-1 && len(g.steps) == len(g.is) {
-		// It is fetched, since a run of frames begins in the middle of the range, too.
 		g.compare(f)
 	} else if f.before != nil {
-		// The first of a run: what it moved before is not known yet.
+		// The first of a run: what it moved before is looked up, since a run may begin in the middle of the range.
 		g.was = g.places(g.was, g.pieces(f.before))
 		g.steps = g.steps[:0]
 		g.stood = append(g.stood[:0], g.pieces(f.before).Distances...)
@@ -105,7 +104,6 @@ func (g *jumps) look(f *moment) {
 				g.steps[k] = g.was[k].Sub(g.steps[k])
 			}
 			g.compare(f)
-			// Kept for the next frame, in room that is used again.
 		}
 	}
 	if f.before != nil && len(g.was) == len(g.is) {
@@ -113,6 +111,7 @@ func (g *jumps) look(f *moment) {
 		for k := range g.is {
 			g.next = append(g.next, g.is[k].Sub(g.was[k]))
 		}
+		// The two change places, so that their room is used again.
 		g.steps, g.next = g.next, g.steps
 	}
 	g.stood, g.stoodBefore = append(g.stoodBefore[:0], g.pieces(f.pic).Distances...), g.stood
@@ -122,7 +121,6 @@ func (g *jumps) look(f *moment) {
 
 // compare looks for the place whose step has changed most, and follows it.
 func (g *jumps) compare(f *moment) {
-	// A change of velocity: turning at speed counts less than half of it.
 	most, at, early := 0.0, -1, false
 	for k := range g.is {
 		now, before := g.is[k].Sub(g.was[k]), g.steps[k]
@@ -131,6 +129,7 @@ func (g *jumps) compare(f *moment) {
 			continue
 		}
 		// Beyond what moving on, at a like speed in whatever direction, explains.
+		// A change of velocity, since a turn at speed changes no length.
 		change := now.Sub(before).Norm()
 		over := change - startShare*min(d0, d1) - jumpTol
 		if over > most {
@@ -138,7 +137,6 @@ func (g *jumps) compare(f *moment) {
 		}
 	}
 	if at < 0 {
-		// A jump in the step before makes this step look short.
 		return
 	}
 	// The jump may be in this step or in the one before, which has been seen then if it was in range.
@@ -183,25 +181,23 @@ func (g *jumps) follow(place int, to float64, pa, pb geom.Vec) {
 	half := 0.0 // what is left half way
 	for n := range halvings {
 		if g.ctx.Err() != nil {
-			// After some halvings what is left is under the tolerance, on the side with more of it: nothing jumps
-			// here.
 			return
 		}
 		if n >= halvings/4 && !(pb.Sub(pa).Norm() > jumpTol/2) {
 			return // so little in so short a time, on the side that moves more
-			// To be compared with what is left at the end: a motion would have shrunk a hundredfold by then.
 		}
 		if n == halvings/2 {
+			// To be held against what is left at the end: of a motion that is a hundredth of it by then.
 			half = pb.Sub(pa).Norm()
 		}
 		mid := (a + b) / 2
 		pm := at(mid)
+		// Towards the half in which it moves more: a motion gets shorter with the time, a jump stays.
 		if pm.Sub(pa).Norm() >= pb.Sub(pm).Norm() {
 			b, pb = mid, pm
 		} else {
 			a, pa = mid, pm
 		}
-		// A motion of even speed halves with the time; a jump stays.
 	}
 	jump := pb.Sub(pa).Norm()
 	if !(jump > jumpTol/2) || jump < half/2 { // it still shrinks with the time: a quick motion
@@ -236,8 +232,6 @@ func (g *jumps) isStepped(a, b float64) bool {
 	return false
 }
 
-// Over a ten-thousandth of a frame a moving value has hardly moved.
-
 // why names what jumps between two moments that lie close to one another.
 func (g *jumps) why(a, b float64) (cause Saying, corner bool) {
 	t := g.rig
@@ -247,7 +241,6 @@ func (g *jumps) why(a, b float64) (cause Saying, corner bool) {
 	}{{"travel", t.Travel}, {"offset", t.Offset}, {"roll", t.Roll}} {
 		if math.Abs(v.at(b)-v.at(a)) > jumpTol/4 {
 			return say("cause.value", v.name), false
-			// A corner turns what rides over it in no time.
 		}
 	}
 	for i := range g.scene.Doc.Carriers {
@@ -256,6 +249,7 @@ func (g *jumps) why(a, b float64) (cause Saying, corner bool) {
 			return say("cause.carrier", g.scene.Doc.Carriers[i].Name), false
 		}
 	}
+	// A corner turns what rides over it in no time.
 	for _, c := range t.At(b).Curve.Corners(cornerTurn) {
 		g.scene.RigAt(&g.one, g.index, b)
 		for _, d := range g.one.Distances {
@@ -268,7 +262,6 @@ func (g *jumps) why(a, b float64) (cause Saying, corner bool) {
 	case g.wrap() != nil && g.scene.Deforms(t.Path):
 		return say("cause.belt"), false
 	case g.scene.Deforms(t.Path):
-		// The worst of all, with what it is of.
 		return say("cause.path"), false
 	}
 	return say("cause.along"), false
@@ -286,7 +279,6 @@ func (g *jumps) result() Result {
 	r := Result{ID: "jumps", Rig: g.id, Unit: "m", Value: g.value, Tolerance: jumpTol, Of: g.rig.Layout.Count, Word: "smooth"}
 	r.State = grade(r.Value, r.Tolerance)
 	r.Where = g.measure.where(g.piece, g.frame)
-	// Round enough for a piece, and never more than an eighth of the path.
 	if r.State == Outside {
 		r.Word = "jumps"
 		what := say("jumps.piece", g.piece+1)
@@ -295,6 +287,7 @@ func (g *jumps) result() Result {
 		}
 		r.Says = []Saying{say("jumps.thrown", g.frame-1, g.frame, what, length(r.Value), g.cause)}
 		if g.corner {
+			// Round enough for a piece, and never more than an eighth of the path.
 			reach := math.Round(1e3*min(g.rig.Layout.Pitch/2, g.rig.Curve.Length()/8)) / 1e3
 			steps := append(slices.Clone(g.scene.Doc.Paths[g.rig.Path].Steps), scene.Step{Smooth: &scene.SmoothStep{Reach: max(reach, 1e-3)}})
 			r.Remedies = []Remedy{offer(say("offer.smooth-corners"), []Edit{{fmt.Sprintf("/paths/%d/steps", g.rig.Path), steps}})}

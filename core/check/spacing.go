@@ -95,11 +95,11 @@ func newPins(m *measure) *pins {
 
 func (g *pins) look(f *moment) {
 	curve, pins := g.rig.At(float64(f.frame)).Curve, g.pieces(f.pic).Pins
-	// The number of the piece between two pins is that of the first of them, less one.
 	g.take(0, f.frame, 0)
 	for k := 1; k < len(pins); k++ {
 		p, _ := curve.At(pins[k-1])
 		q, _ := curve.At(pins[k])
+		// The number of the piece between two pins is that of the first of them, counted from 0.
 		g.take(q.Sub(p).Norm()-g.pitch, f.frame, k-1)
 	}
 }

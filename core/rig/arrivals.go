@@ -27,9 +27,8 @@ func newArrivals(a *scene.Arrivals, l place.Layout, length float64) *arrivals {
 		turn[i] = i
 	}
 	if a.Order == scene.Scattered {
-		// In the order of a hash of the seed and the piece.
-		// Not by a random number: a piece keeps its turn when others are added or taken away... unless its hash falls
-		// between theirs.
+		// By a hash of seed and piece: when a piece is added or taken away the others keep their order among
+		// themselves.
 		sort.Slice(turn, func(i, j int) bool { return scatter(a.Seed, turn[i]) < scatter(a.Seed, turn[j]) })
 	}
 	for i := range out.setOut {

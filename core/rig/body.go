@@ -113,10 +113,10 @@ func (t *body) stand(dst *Pieces, m *moment) {
 	dst.Reach = resized(dst.Reach, m.Layout.Count)
 	for i := range dst.Reach {
 		r := t.reachOf(i, m.base, m.frame)
+		// The transform says where the body is for those who read no vertices; a scale of 0 hides it.
 		scale := float32(t.scale)
 		if !r.Shown {
 			scale = 0
-			// The transform says where the body is for those who read no vertices, and hides it with a scale of 0.
 		}
 		dst.Reach[i] = r
 		t.put(dst, m, i, t.wrap(m.Curve, t.anchor(r)), scale, 0)

@@ -124,7 +124,6 @@ func (c *compiler) clothKey(t *drape) string {
 func unseen(of *scene.Document) scene.Document {
 	d := *of
 	d.Name, d.Units, d.Plays = "", "", ""
-	// All limits come before the arrays of points and frames.
 	d.Materials, d.Light, d.Assets = nil, nil, nil
 	d.Parts, d.Paths, d.Fixtures = slices.Clone(d.Parts), slices.Clone(d.Paths), slices.Clone(d.Fixtures)
 	d.Carriers, d.Tugs = slices.Clone(d.Carriers), slices.Clone(d.Tugs)
@@ -136,7 +135,6 @@ func unseen(of *scene.Document) scene.Document {
 	}
 	for i := range d.Fixtures {
 		d.Fixtures[i].Name = ""
-		// All copies are points of one cloth: they can touch each other.
 	}
 	for i := range d.Carriers {
 		d.Carriers[i].Name = ""
@@ -171,10 +169,10 @@ func newClothRun(c *compiler, t *drape) (run *clothRun, field string, err error)
 		return nil, "part", fmt.Errorf("%d points in %d frames are %d samples: up to %d are accepted, so fewer squares, copies or frames", total, r.count, n, maxClothSamples)
 	}
 	r.triangles(mesh)
-	// Held points weigh nothing in the solver: they go where the path takes them (sim.Cloth.Hold).
 	if len(r.triangle) == 0 {
 		return nil, "part", fmt.Errorf("the part has no faces: a sheet, or a mesh with triangles, is accepted")
 	}
+	// All copies are points of one cloth: they can touch each other.
 	var all []geom.Vec
 	var faces [][3]int32
 	for k := range d.Count {
@@ -200,8 +198,6 @@ func newClothRun(c *compiler, t *drape) (run *clothRun, field string, err error)
 	r.worked.Store(1) // how it begins
 	r.settle, r.round = settle, d.Rounds
 	if d.Ease > 0 && d.Rounds == 0 {
-		// What was begun is put back when nobody waits for it, so that the frame comes out the same when it is gone
-		// through again.
 		return nil, "drape.ease", fmt.Errorf("the end is eased into the first frame as it came out of a round before: 1 or more rounds before are accepted")
 	}
 	if d.Ease >= r.count {
@@ -214,7 +210,6 @@ func newClothRun(c *compiler, t *drape) (run *clothRun, field string, err error)
 		x := &t.scene.Fixtures[i]
 		if c.PartFaulty(x.Part) || c.Doc.Fixtures[i].Guide || c.Doc.Parts[x.Part].Guide {
 			continue
-			// While it settles the scene stands as in its first frame.
 		}
 		solid, err := c.Parts[x.Part].Solid()
 		if err != nil {
@@ -226,7 +221,6 @@ func newClothRun(c *compiler, t *drape) (run *clothRun, field string, err error)
 	r.surround()
 	r.frames = make([][]float32, r.count)
 	r.tail = make([][]float32, d.Ease+1)
-	// A frame that went out of bounds is not kept: the cloth stays where it was, and is said to be broken.
 	r.begin()
 	return r, "", nil
 }
@@ -235,12 +229,10 @@ func newClothRun(c *compiler, t *drape) (run *clothRun, field string, err error)
 func (r *clothRun) advance(ctx context.Context) error {
 	r.mu.Lock()
 	defer r.mu.Unlock()
-	// The settled state is the first frame, unless rounds are gone through first.
 	if r.whole() {
 		return nil
 	}
 	first, last := r.t.scene.Clock.First, float64(r.t.scene.Doc.Range.Last)
-	// The end of the last round is kept to ease the end of the next into its beginning.
 	fps := r.t.scene.Clock.FPS
 	dt := 1 / (fps * float64(r.substeps))
 	before := slices.Clone(r.cloth.X)
@@ -251,10 +243,10 @@ func (r *clothRun) advance(ctx context.Context) error {
 			break
 		}
 		if err := ctx.Err(); err != nil {
-			copy(r.cloth.X, before) // it is gone through once more
+			// What was begun is put back when nobody waits for it, so that the frame comes out the same the next time.
+			copy(r.cloth.X, before)
 			copy(r.cloth.V, speed)
 			return err
-			// Written once, whole. A part of a simulation is never taken for all of it.
 		}
 		if r.settle > 0 {
 			r.now = first
@@ -267,6 +259,7 @@ func (r *clothRun) advance(ctx context.Context) error {
 		}
 		r.cloth.Step(dt, &r.around)
 	}
+	// A frame that went out of bounds is not kept: the cloth stays where it was, and is said to be broken.
 	if slices.ContainsFunc(r.cloth.X, outOfBounds) {
 		r.broken.Store(true)
 		copy(r.cloth.X, before)
@@ -274,13 +267,14 @@ func (r *clothRun) advance(ctx context.Context) error {
 	r.worked.Add(1)
 	switch {
 	case r.settle > 0:
+		// The settled state is the first frame, unless rounds are gone through first.
 		if r.settle--; r.settle == 0 && r.round == 0 {
 			r.keep(0)
 		}
 	case r.round > 0:
 		r.at++
+		// The end of the last round is kept, to ease the end of the range into its beginning.
 		if k := int(r.at-last-1) + r.t.drape.Ease; r.round == 1 && r.t.drape.Ease > 0 && k >= 0 {
-			// A length that does not fit is of another kind of keeping: then it is simulated again.
 			r.tail[k] = r.snapshot()
 		}
 		if r.at > last {
@@ -293,6 +287,7 @@ func (r *clothRun) advance(ctx context.Context) error {
 		r.at++
 		r.keep(int(r.at - first))
 	}
+	// Written once, whole: a part of a simulation is never taken for all of it.
 	if r.whole() && r.kept != nil && !r.broken.Load() {
 		out := make([]byte, 0, 4*len(r.frames)*len(r.frames[0]))
 		for _, f := range r.frames {
@@ -305,9 +300,6 @@ func (r *clothRun) advance(ctx context.Context) error {
 	return nil
 }
 
-// Cloth touches itself a little nearer than its points are apart: neighbours do not push each other.
-
-// As far as the fastest point could go until the next look, but no farther than points that touch can matter.
 // farthestCloth is how far from the middle of the world cloth may come, metres.
 const farthestCloth = 1e7
 
@@ -323,6 +315,7 @@ func (r *clothRun) recall() {
 	}
 	each := 3 * len(r.cloth.X)
 	data, there := r.kept.Get(r.key)
+	// A length that does not fit is of another kind of keeping: then it is simulated again.
 	if !there || len(data) != 4*each*r.count {
 		return
 	}
@@ -336,7 +329,6 @@ func (r *clothRun) recall() {
 	r.worked.Store(int64(r.work))
 }
 
-// The share of the round before rises smoothly, from none to all in the last frame.
 // lookAround finds the points that could touch within some seconds; it does nothing while those found before
 // still cover them. A frame always begins with a new search, so that a frame that was interrupted gives the
 // same bits when it is computed again.
@@ -345,7 +337,9 @@ func (r *clothRun) lookAround(seconds float64, anew bool) {
 	for _, v := range r.cloth.V {
 		fastest = max(fastest, v.Norm2())
 	}
+	// Cloth touches itself a little nearer than its points are apart: neighbours do not push each other.
 	near := touchShare * r.cloth.Spacing()
+	// As far as the fastest point could go until the next look, but no farther than points that touch can matter.
 	way := min(math.Sqrt(fastest)*seconds, 2*near) + 0.1*near
 	went := 0.0 // since it was looked at
 	if !anew {
@@ -374,6 +368,7 @@ func (r *clothRun) keep(k int) {
 	out := r.snapshot()
 	if e := r.t.drape.Ease; e > 0 && k >= r.count-1-e {
 		at := k - (r.count - 1 - e)
+		// The share of the round before rises smoothly, from none to all in the last frame.
 		u := float64(at) / float64(e)
 		w := float32(u * u * (3 - 2*u))
 		for i, v := range r.tail[at] {

@@ -134,8 +134,8 @@ func (t *cycle) findFeet(c *compiler) bool {
 			at := func(rounds float64) geom.Vec {
 				joints, _ := t.gait.Straight(nil, nil, rounds)
 				return t.gait.Contact(&s.Foot, joints)
-				// The key nearest the middle is a pose that somebody made; between keys the foot may slide.
 			}
+			// The key nearest the middle is a pose that somebody made; between keys the foot may slide.
 			mid := at(t.gait.NearestKey((p.From + p.To) / 2)) // as it was made there
 			s.mids = append(s.mids, mid)
 			// By how much it slides off there at either end of the plant, level: it is led back over plantEase.

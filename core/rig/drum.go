@@ -44,7 +44,7 @@ func (t *drum) ready(c *compiler) (field string, err error) {
 	for k := range looks + 1 {
 		for n := range ropeSides {
 			uvs = append(uvs, float32(math.Pi*t.doc.Rope*float64(n)/ropeSides), float32(w.Drum.Length(2*math.Pi*float64(k)/ropeLooks)))
-			// A rope has no ends on a drum: nobody sees where it begins, and the other end is the cable's.
+			// Each ring is joined to the one before; the ends stay open.
 			if k > 0 {
 				a, b := uint32((k-1)*ropeSides+n), uint32((k-1)*ropeSides+(n+1)%ropeSides)
 				indices = append(indices, a, b, b+ropeSides, a, b+ropeSides, a+ropeSides)

@@ -62,8 +62,8 @@ func (g *Group) fromWorld(p *Picture) geom.Rigid {
 // group hangs from.
 func (g *Group) VerticesUnder(p *Picture, thing int) (positions, normals []float32) {
 	positions, normals = g.Vertices(p, thing)
+	// Copies in the world, too: who reads them may move them on.
 	positions, normals = append([]float32(nil), positions...), append([]float32(nil), normals...)
-	// Copies even then: what reads them may move them on.
 	if g.Carrier == World {
 		return positions, normals
 	}
@@ -87,7 +87,6 @@ func (g *Group) JointsUnder(p *Picture, thing int) []geom.Rigid {
 	out := make([]geom.Rigid, len(joints))
 	for i := range joints {
 		out[i] = m.Mul(joints[i])
-		// Pins are half a pitch either side of the middle, in the part's own size.
 	}
 	return out
 }

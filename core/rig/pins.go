@@ -132,8 +132,8 @@ func (t *Rig) Pattern() int {
 	if t.Layout.Scattered() {
 		return t.Layout.Count
 	}
+	// Tints count, too: a loop that is closed in shape but not in colour jumps to the eye.
 	if len(t.rig.Tints) == 0 {
-		// Tints count: a loop that is closed in shape but not in colour jumps to the eye.
 		return Period(t.Parts, t.ComesRound)
 	}
 	type kind struct {

@@ -156,7 +156,7 @@ func (c *compiler) faced(i int, t *Rig, curve *path.Curve) (*facing.Field, bool)
 	if f.Up != nil {
 		t.spec.Up = geom.FromArray(*f.Up)
 	}
-	// A rig is made anew in each frame where its path or its guide is.
+	// It is posed anew in each frame in which its path or its guide has another form.
 	t.deforms = c.scene.Deforms(t.Path)
 	if f.Mode == facing.Guide {
 		t.guide = c.PathAt(f.Guide)

@@ -30,7 +30,7 @@ func (w *walker) match(node any, t reflect.Type) {
 		t = t.Elem()
 	}
 	if node == nil {
-		// JSON's null reads into Go as whatever was there: nothing is told apart from something then.
+		// Go leaves what null is read into as it was, so null would mean now this and now that.
 		w.say("is null: leave the field out instead")
 		return
 	}
