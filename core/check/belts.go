@@ -272,9 +272,7 @@ func (g *teeth) result() Result {
 }
 
 var tensionKind = Kind{
-	Words: []Words{
-		{ID: "tension", Name: "Tension", Means: "How much longer or shorter the kept length is than the taut belt, where no run may sag and no tensioner takes it up.", Signed: true},
-	},
+	Words: []Words{{ID: "tension", Signed: true}},
 	gauges: func(m *measure) []gauge {
 		if w := m.wrap(); w != nil && w.Ends == nil && m.rig.Row && (w.Keep != nil || m.scene.Deforms(m.rig.Path)) {
 			return []gauge{newTension(m)}
@@ -284,9 +282,7 @@ var tensionKind = Kind{
 }
 
 var teethKind = Kind{
-	Words: []Words{
-		{ID: "teeth", Name: "Teeth", Means: "How far pins on a sprocket are from the gaps between its teeth, round the pitch circle.", Signed: true},
-	},
+	Words: []Words{{ID: "teeth", Signed: true}},
 	gauges: func(m *measure) []gauge {
 		if w := m.wrap(); w != nil && w.Ends == nil && m.rig.Row && slices.ContainsFunc(w.Wheels, func(x scene.Wheel) bool { return x.Teeth > 0 && !x.Free }) {
 			return []gauge{newTeeth(m)}

@@ -345,11 +345,11 @@ func (b *bodies) ends() Result {
 
 var bodyKind = Kind{
 	Words: []Words{
-		{ID: "length", Name: "Length", Means: "The length of the body's middle line against the length that it should have."},
-		{ID: "facets", Name: "Facets", Means: "How far the straight edges of the mesh are from the smooth bend of the body."},
-		{ID: "fold", Name: "Fold", Means: "How much the inside of the tightest bend is compressed. At 100 % the body folds over itself."},
-		{ID: "strain", Name: "Strain", Means: "How much longer or shorter than its middle the body is along its outside and inside."},
-		{ID: "ends", Name: "Ends", Means: "How far the body reaches beyond an open end of the path, where it runs straight on."},
+		{ID: "length"},
+		{ID: "facets"},
+		{ID: "fold"},
+		{ID: "strain"},
+		{ID: "ends"},
 	},
 	gauges: func(m *measure) []gauge {
 		// Cloth and figures have checks of their own.

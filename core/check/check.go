@@ -53,7 +53,7 @@ func (r *Result) Figure(u scene.Units) string {
 		// The sign says which way it is off; people read how far.
 		return u.Length(v)
 	case "m/frame":
-		return u.Length(v) + " a frame"
+		return say("figure.a-frame", length(v)).in(u)
 	case "%", "°":
 		return fmt.Sprintf("%.3g %s", v, r.Unit)
 	}

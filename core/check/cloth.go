@@ -122,10 +122,10 @@ func (g *cloth) rests() Result {
 
 var clothKind = Kind{
 	Words: []Words{
-		{ID: "stretch", Name: "Stretch", Means: "How much longer than at rest the most stretched edge of the cloth is."},
-		{ID: "through", Name: "Through", Means: "How deep points of the cloth are in the ground or in fixtures."},
-		{ID: "itself", Name: "Itself", Means: "How many edges of the cloth pass through the cloth."},
-		{ID: "rest", Name: "Rest", Means: "How fast the cloth still goes in the last frame."},
+		{ID: "stretch"},
+		{ID: "through"},
+		{ID: "itself"},
+		{ID: "rest"},
 	},
 	gauges: func(m *measure) []gauge {
 		if !m.rig.Simulated {

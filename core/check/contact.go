@@ -350,9 +350,7 @@ func (m *measure) lift(by float64) []Remedy {
 }
 
 var slipKind = Kind{
-	Words: []Words{
-		{ID: "slip", Name: "Slip", Means: "The speed over the ground of pieces that lie on it, as a share of the greatest speed."},
-	},
+	Words: []Words{{ID: "slip"}},
 	gauges: func(m *measure) []gauge {
 		if !m.rig.Row && !m.rig.Spine || m.drives() < 0 {
 			return nil
@@ -362,9 +360,7 @@ var slipKind = Kind{
 }
 
 var floorKind = Kind{
-	Words: []Words{
-		{ID: "floor", Name: "Floor", Means: "How deep pieces cut into the ground."},
-	},
+	Words: []Words{{ID: "floor"}},
 	gauges: func(m *measure) []gauge {
 		if !m.rig.Row || m.rig.Bends() {
 			return nil // bodies measure theirs with the rest of them

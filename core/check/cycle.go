@@ -211,11 +211,11 @@ func (g *steps) joints() Result {
 
 var cycleKind = Kind{
 	Words: []Words{
-		{ID: "slide", Name: "Slide", Means: "How far a foot moves while it stands."},
-		{ID: "reach", Name: "Reach", Means: "How much too short a leg is to reach the place of its foot."},
-		{ID: "sink", Name: "Sink", Means: "How deep feet cut into the ground."},
-		{ID: "stride", Name: "Stride", Means: "How far the figure goes in a round, against the stride of its cycle.", Signed: true},
-		{ID: "joints", Name: "Joints", Means: "The greatest turn of a joint from one frame to the next."},
+		{ID: "slide"},
+		{ID: "reach"},
+		{ID: "sink"},
+		{ID: "stride", Signed: true},
+		{ID: "joints"},
 	},
 	gauges: func(m *measure) []gauge {
 		if m.doc().Cycle == nil {

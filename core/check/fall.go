@@ -48,9 +48,7 @@ func (g *fall) result() Result {
 }
 
 var fallKind = Kind{
-	Words: []Words{
-		{ID: "fall", Name: "Fall", Means: "Pieces of a falling run that stay standing."},
-	},
+	Words: []Words{{ID: "fall"}},
 	gauges: func(m *measure) []gauge {
 		run := m.rig.Falls()
 		if run == nil {

@@ -240,9 +240,7 @@ func (g *bodyFlips) result() Result {
 }
 
 var flipsKind = Kind{
-	Words: []Words{
-		{ID: "flips", Name: "Flips", Means: "Pairs of neighbours whose up differs by more than 45° about forward, beyond what the curve explains."},
-	},
+	Words: []Words{{ID: "flips"}},
 	gauges: func(m *measure) []gauge {
 		if m.rig.Stays {
 			return nil

@@ -305,9 +305,7 @@ func (g *jumps) result() Result {
 }
 
 var jumpsKind = Kind{
-	Words: []Words{
-		{ID: "jumps", Name: "Jumps", Means: "How far pieces jump from one frame to the next, without moving there."},
-	},
+	Words: []Words{{ID: "jumps"}},
 	gauges: func(m *measure) []gauge {
 		return []gauge{newJumps(m)}
 	},

@@ -8,7 +8,7 @@ type Kind struct {
 	gauges func(m *measure) []gauge
 }
 
-// Words are what a check is called and what it compares.
+// Words are what a check is called and what it compares; Name and Means come from the table of names.
 type Words struct {
 	ID    string `json:"id"`
 	Name  string `json:"name"`
@@ -20,13 +20,16 @@ type Words struct {
 // Kinds are the checks of a rig in the order in which they are shown; that of the loop comes after
 // them, since it compares whole frames.
 var Kinds = []Kind{spacingKind, seamKind, overlapKind, bodyKind, flipsKind, outwardKind, jumpsKind, slipKind, tensionKind, teethKind, floorKind, payoutKind, clothKind, cycleKind, fallKind, cableKind, stepKind,
-	{Words: []Words{{ID: "loop", Name: "Loop", Means: "The frame after the range against its first. Pieces may have changed places."}}}}
+	{Words: []Words{{ID: "loop"}}}}
 
 // Vocabulary is the words of all checks.
 func Vocabulary() []Words {
 	var out []Words
 	for _, k := range Kinds {
-		out = append(out, k.Words...)
+		for _, w := range k.Words {
+			w.Name, w.Means = names[w.ID].name, names[w.ID].means
+			out = append(out, w)
+		}
 	}
 	return out
 }

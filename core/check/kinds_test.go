@@ -31,8 +31,12 @@ func (g *tallest) result() Result {
 // others, where it applies, and its words are in the vocabulary that the page is given.
 func TestOneMoreCheck(t *testing.T) {
 	before := Kinds
-	t.Cleanup(func() { Kinds = before })
-	Kinds = append(Kinds[:len(Kinds):len(Kinds)], Kind{Words: []Words{{ID: "tallest", Name: "Tallest", Means: "How high pieces stand."}},
+	t.Cleanup(func() {
+		Kinds = before
+		delete(names, "tallest")
+	})
+	names["tallest"] = struct{ name, means string }{"Tallest", "How high pieces stand."}
+	Kinds = append(Kinds[:len(Kinds):len(Kinds)], Kind{Words: []Words{{ID: "tallest"}},
 		gauges: func(m *measure) []gauge {
 			if !m.rig.Row {
 				return nil
@@ -72,5 +76,8 @@ func TestOneMoreCheck(t *testing.T) {
 			t.Errorf("%+v", w)
 		}
 		ids[w.ID] = true
+	}
+	if len(ids) != len(names) {
+		t.Errorf("%d checks, and names of %d", len(ids), len(names))
 	}
 }

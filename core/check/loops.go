@@ -46,7 +46,7 @@ type repeating struct {
 // rigs and turns that follow this one, and keys that repeat. What runs at a constant speed of
 // its own and would miss is brought to the nearest whole number of rounds. compile makes a
 // scene of a document.
-func Loops(ctx context.Context, s *rig.Scene, compile func(*scene.Document) (*rig.Scene, error), i, frames int, speed float64) (LoopAnswer, error) {
+func Loops(ctx context.Context, s *rig.Scene, compile func(*scene.Document) (*rig.Scene, error), i, frames int, rough float64) (LoopAnswer, error) {
 	t := &s.Rigs[i]
 	if t.Doc().Traits().Lead != nil {
 		return LoopAnswer{}, fmt.Errorf("%s goes along with another rig: solve for that one", t.Doc().Name)
@@ -54,12 +54,12 @@ func Loops(ctx context.Context, s *rig.Scene, compile func(*scene.Document) (*ri
 	if frames < 1 || frames > scene.MaxFrames {
 		return LoopAnswer{}, fmt.Errorf("a loop of %d frames is not accepted: from 1 to %d are", frames, scene.MaxFrames)
 	}
-	if !(math.Abs(speed) <= 1e6) {
-		return LoopAnswer{}, fmt.Errorf("a speed of %g is not accepted: a number within ±1e6 is", speed)
+	if !(math.Abs(rough) <= 1e6) {
+		return LoopAnswer{}, fmt.Errorf("a speed of %g is not accepted: a number within ±1e6 is", rough)
 	}
 	out := LoopAnswer{Offers: []LoopOffer{}}
 	if !t.ComesRound {
-		out.Note = fmt.Sprintf("%s runs straight on beyond the ends of its open path and does not come back. Let it come round, close the path, or let the scene play once.", t.Doc().Name)
+		out.Note = told(s.Doc.Units, say("solve.straight-on", t.Doc().Name))
 		return out, nil
 	}
 	others, fixed := repeats(s, "rigs/"+t.Doc().ID+"/travel")
@@ -77,7 +77,7 @@ func Loops(ctx context.Context, s *rig.Scene, compile func(*scene.Document) (*ri
 	best := ""
 	least := math.Inf(1)
 	for _, period := range ways {
-		for _, c := range motion.SolveLoop(period, speed/s.Clock.FPS, frames, periods, fixed, loopTries) {
+		for _, c := range motion.SolveLoop(period, rough/s.Clock.FPS, frames, periods, fixed, loopTries) {
 			if err := ctx.Err(); err != nil {
 				return LoopAnswer{}, err
 			}
@@ -104,10 +104,11 @@ func Loops(ctx context.Context, s *rig.Scene, compile func(*scene.Document) (*ri
 			return out, nil
 		}
 	}
-	out.Note = fmt.Sprintf("No loop of about %d frames meets.", frames)
+	why := []Saying{say("solve.none", frames)}
 	if best != "" {
-		out.Note += " The nearest misses: " + best
+		why = append(why, say("solve.nearest", best))
 	}
+	out.Note = told(s.Doc.Units, why...)
 	return out, nil
 }
 
@@ -146,10 +147,10 @@ func repeats(s *rig.Scene, self string) (others []repeating, fixed []float64) {
 
 // offerFor is the edits for a choice: of the rig's travel, of the range, and of the speeds that would miss.
 func offerFor(s *rig.Scene, c motion.LoopChoice, i int, others []repeating) LoopOffer {
-	t, u := &s.Rigs[i], s.Doc.Units
+	t := &s.Rigs[i]
 	fps := s.Clock.FPS
 	o := LoopOffer{LoopChoice: c, Speed: c.Rate * fps}
-	o.Text = fmt.Sprintf("%d frames, %s (%+.2f %%)", c.Frames, u.Speed(o.Speed), 100*c.Change)
+	says := []Saying{say("solve.offer", c.Frames, speed(o.Speed), 100*c.Change)}
 	o.Edits = []Edit{
 		{fmt.Sprintf("/rigs/%d/travel", i), motion.Running{Speed: o.Speed, Start: t.Travel(s.Clock.First)}},
 		{"/range/last", s.Doc.Range.First + c.Frames - 1},
@@ -178,9 +179,10 @@ func offerFor(s *rig.Scene, c motion.LoopChoice, i int, others []repeating) Loop
 		default:
 			continue
 		}
-		o.Text += fmt.Sprintf(", with %s %+.2f %% faster", others[k].slot.Name, 100*(scale-1))
+		says = append(says, say("solve.faster", others[k].slot.Name, 100*(scale-1)))
 	}
 	o.Error = 0 // it is tried out before it is offered
+	o.Text = told(s.Doc.Units, says...)
 	return o
 }
 
@@ -203,6 +205,7 @@ func try(s *rig.Scene, compile func(*scene.Document) (*rig.Scene, error), i int,
 	if err != nil {
 		return err.Error(), "", nil
 	}
+	var others []Saying
 	for k := range made.Rigs {
 		r := newMeasure(made, k).loop()
 		switch {
@@ -210,15 +213,13 @@ func try(s *rig.Scene, compile func(*scene.Document) (*rig.Scene, error), i int,
 		case k == i:
 			return r.Text, "", nil
 		default:
-			text += fmt.Sprintf("; %s does not loop: %s", d.Rigs[k].Name, strings.TrimSuffix(r.Text, "."))
+			others = append(others, say("solve.other", d.Rigs[k].Name, strings.TrimSuffix(r.Text, ".")))
 		}
 	}
-	if text == "" && len(made.Rigs) > 1 {
-		return "", ": all rigs loop.", nil
-	} else if text == "" {
-		return "", ".", nil
+	if len(others) == 0 && len(made.Rigs) > 1 {
+		others = []Saying{say("solve.all-loop")}
 	}
-	return "", text + ".", nil
+	return "", told(d.Units, append(others, say("solve.end"))...), nil
 }
 
 // Apply returns a copy of the document with the edits made.

@@ -103,9 +103,7 @@ func (g *outward) result() Result {
 }
 
 var outwardKind = Kind{
-	Words: []Words{
-		{ID: "outward", Name: "Outward", Means: "Pieces whose outer side faces into the loop, against the wheels."},
-	},
+	Words: []Words{{ID: "outward"}},
 	gauges: func(m *measure) []gauge {
 		if !m.hasOuterSide() {
 			return nil

@@ -362,9 +362,7 @@ func lengthField(p *scene.Part) (pointer string, ok bool) {
 }
 
 var overlapKind = Kind{
-	Words: []Words{
-		{ID: "overlap", Name: "Overlap", Means: "How far pieces cut into the next, along 24 × 24 lines through each. Corners on the inside of bends may do so by a tenth of the pitch."},
-	},
+	Words: []Words{{ID: "overlap"}},
 	gauges: func(m *measure) []gauge {
 		if !m.rig.Row || m.rig.Layout.Count < 2 {
 			return nil

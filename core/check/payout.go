@@ -143,8 +143,8 @@ func (g *payout) below() Result {
 
 var payoutKind = Kind{
 	Words: []Words{
-		{ID: "contact", Name: "Contact", Means: "How far the end of the sheet is from its roll.", Signed: true},
-		{ID: "dips", Name: "Dips", Means: "How far the end of the sheet jumps where the path dips tighter than the roll."},
+		{ID: "contact", Signed: true},
+		{ID: "dips"},
 	},
 	gauges: func(m *measure) []gauge {
 		if m.doc().Payout == nil {

@@ -14,10 +14,12 @@ type Saying struct {
 	With []any
 }
 
-// length and far are lengths in metres, told in the document's units: of things, and of ways along a path.
+// Numbers that are told in the document's units: lengths of things and of ways along a path, in metres, and metres a
+// second.
 type (
 	length float64
 	far    float64
+	speed  float64
 )
 
 func say(code string, with ...any) Saying { return Saying{code, with} }
@@ -36,6 +38,8 @@ func (s Saying) in(u scene.Units) string {
 			with[i] = u.Length(float64(v))
 		case far:
 			with[i] = u.Distance(float64(v))
+		case speed:
+			with[i] = u.Speed(float64(v))
 		case Saying:
 			with[i] = v.in(u)
 		default:
@@ -48,15 +52,20 @@ func (s Saying) in(u scene.Units) string {
 // offer is a remedy that is still to be told.
 func offer(says Saying, edits []Edit) Remedy { return Remedy{Says: says, Edits: edits} }
 
+// told are sayings in words, one after the other.
+func told(u scene.Units, says ...Saying) string {
+	var text strings.Builder
+	for _, s := range says {
+		text.WriteString(s.in(u))
+	}
+	return text.String()
+}
+
 // tell puts what a result says into words.
 func (r *Result) tell(u scene.Units) {
 	// The word of a state is its own code: English needs no entry for it.
 	r.Word = say(r.Word).in(u)
-	var text strings.Builder
-	for _, s := range r.Says {
-		text.WriteString(s.in(u))
-	}
-	r.Text = text.String()
+	r.Text = told(u, r.Says...)
 	for i := range r.Remedies {
 		r.Remedies[i].Label = r.Remedies[i].Says.in(u)
 	}

@@ -1,7 +1,42 @@
 package check
 
-// sentences are all that checks say beside the words of states, by their codes: another language is another such
-// table. %s takes lengths, names and other sayings; an order of its own is written with %[2]s.
+// What checks say is in this file alone, so that another language is another such file.
+
+// names are what each check is called and what it compares, by its id.
+var names = map[string]struct{ name, means string }{
+	"contact": {"Contact", "How far the end of the sheet is from its roll."},
+	"dips":    {"Dips", "How far the end of the sheet jumps where the path dips tighter than the roll."},
+	"ends":    {"Ends", "How far the body reaches beyond an open end of the path, where it runs straight on."},
+	"facets":  {"Facets", "How far the straight edges of the mesh are from the smooth bend of the body."},
+	"fall":    {"Fall", "Pieces of a falling run that stay standing."},
+	"flips":   {"Flips", "Pairs of neighbours whose up differs by more than 45° about forward, beyond what the curve explains."},
+	"floor":   {"Floor", "How deep pieces cut into the ground."},
+	"fold":    {"Fold", "How much the inside of the tightest bend is compressed. At 100 % the body folds over itself."},
+	"itself":  {"Itself", "How many edges of the cloth pass through the cloth."},
+	"joints":  {"Joints", "The greatest turn of a joint from one frame to the next."},
+	"jumps":   {"Jumps", "How far pieces jump from one frame to the next, without moving there."},
+	"length":  {"Length", "The length of the body's middle line against the length that it should have."},
+	"loop":    {"Loop", "The frame after the range against its first. Pieces may have changed places."},
+	"outward": {"Outward", "Pieces whose outer side faces into the loop, against the wheels."},
+	"overlap": {"Overlap", "How far pieces cut into the next, along 24 × 24 lines through each. Corners on the inside of bends may do so by a tenth of the pitch."},
+	"reach":   {"Reach", "How much too short a leg is to reach the place of its foot."},
+	"rest":    {"Rest", "How fast the cloth still goes in the last frame."},
+	"seam":    {"Seam", "The distance from the last piece round to the first, less one pitch."},
+	"sink":    {"Sink", "How deep feet cut into the ground."},
+	"slide":   {"Slide", "How far a foot moves while it stands."},
+	"slip":    {"Slip", "The speed over the ground of pieces that lie on it, as a share of the greatest speed."},
+	"spacing": {"Spacing", "The distance along the path from each piece to the next, against the pitch."},
+	"step":    {"Step", "The greatest difference in travel from the rig that it should be in step with."},
+	"strain":  {"Strain", "How much longer or shorter than its middle the body is along its outside and inside."},
+	"stretch": {"Stretch", "How much longer than at rest the most stretched edge of the cloth is."},
+	"stride":  {"Stride", "How far the figure goes in a round, against the stride of its cycle."},
+	"teeth":   {"Teeth", "How far pins on a sprocket are from the gaps between its teeth, round the pitch circle."},
+	"tension": {"Tension", "How much longer or shorter the kept length is than the taut belt, where no run may sag and no tensioner takes it up."},
+	"through": {"Through", "How deep points of the cloth are in the ground or in fixtures."},
+}
+
+// sentences are what checks and offers of loops say, by their codes. %s takes lengths, names and other sayings; an
+// order of its own is written with %[2]s. The words of states are their own codes, and need no entry in English.
 var sentences = map[string]string{
 	"body-floor.below":     "At %s it comes %s into the ground at frame %d.",
 	"body-floor.clear":     "It stays %s above the ground %s.",
@@ -32,6 +67,7 @@ var sentences = map[string]string{
 	"fall.cut-short":         " The range ends before, at frame %d.",
 	"fall.rate":              ", %.3g pieces a second",
 	"fall.stops":             "%d of %d pieces fall: %s. Worked out without friction.",
+	"figure.a-frame":         "%s a frame",
 	"flips.along-up":         "The path runs along its up",
 	"flips.bend-changes":     "The bend changes sides",
 	"flips.body":             "At %s its up turns over by %.0f°, at frame %d.",
@@ -43,8 +79,8 @@ var sentences = map[string]string{
 	"floor.clear":            "No piece comes into the ground, %s.",
 	"floor.little":           "No piece comes more than %s into the ground, %s.",
 	"floor.piece-in":         "Piece %d comes %s into the ground at frame %d.",
-	"fold.over":              "At %s the bend has a radius of %s, and the body is thicker towards it than that: it folds over itself.",
 	"fold.none":              "On the inside of its tightest bend it is pressed together by %.1f %%, %s.",
+	"fold.over":              "At %s the bend has a radius of %s, and the body is thicker towards it than that: it folds over itself.",
 	"itself.clear":           "The cloth passes through itself nowhere, %s.",
 	"itself.crosses":         "The cloth passes through itself at frame %d, with %.0f of its edges.",
 	"joints.jumps":           "%s turns by %.0f° at frame %d.",
@@ -149,6 +185,14 @@ var sentences = map[string]string{
 	"slip.grips":             "%s still within %.4f %% of the greatest speed, %s.",
 	"slip.pieces-stand":      "Up to %d pieces on the ground stand",
 	"slip.slips":             "What lies on the ground slides at %.2f %% of the greatest speed of %s, at frame %d.",
+	"solve.all-loop":         ": all rigs loop",
+	"solve.end":              ".",
+	"solve.faster":           ", with %s %+.2f %% faster",
+	"solve.nearest":          " The nearest misses: %s",
+	"solve.none":             "No loop of about %d frames meets.",
+	"solve.offer":            "%d frames, %s (%+.2f %%)",
+	"solve.other":            "; %s does not loop: %s",
+	"solve.straight-on":      "%s runs straight on beyond the ends of its open path and does not come back. Let it come round, close the path, or let the scene play once.",
 	"spacing.even":           "From piece to piece along the path: %s, %s.",
 	"spacing.not-seen":       "Not measured: at no time have all pieces arrived %s. Lengthen the range or let them arrive sooner.",
 	"spacing.off":            "at most %s off %s",

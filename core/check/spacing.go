@@ -228,9 +228,7 @@ func (m *measure) neighbours(p *rig.Pieces, fn func(a, b int)) {
 }
 
 var spacingKind = Kind{
-	Words: []Words{
-		{ID: "spacing", Name: "Spacing", Means: "The distance along the path from each piece to the next, against the pitch.", Signed: true},
-	},
+	Words: []Words{{ID: "spacing", Signed: true}},
 	gauges: func(m *measure) []gauge {
 		if !m.rig.Row {
 			return nil
@@ -243,9 +241,7 @@ var spacingKind = Kind{
 }
 
 var seamKind = Kind{
-	Words: []Words{
-		{ID: "seam", Name: "Seam", Means: "The distance from the last piece round to the first, less one pitch.", Signed: true},
-	},
+	Words: []Words{{ID: "seam", Signed: true}},
 	gauges: func(m *measure) []gauge {
 		if !m.rig.Row || !m.rig.ComesRound {
 			return nil

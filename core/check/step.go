@@ -138,9 +138,7 @@ func (m *measure) bestShift(theirs []float64) (shift int, left float64) {
 }
 
 var stepKind = Kind{
-	Words: []Words{
-		{ID: "step", Name: "Step", Means: "The greatest difference in travel from the rig that it should be in step with.", Signed: true},
-	},
+	Words: []Words{{ID: "step", Signed: true}},
 	gauges: func(m *measure) []gauge {
 		if m.doc().InStep == "" {
 			return nil

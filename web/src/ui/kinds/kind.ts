@@ -11,7 +11,7 @@ export interface KindOfRig {
   row: string
   /** The steps of its recipe between its part and its facing. */
   steps: (c: StepContext) => RecipeStep[]
-  /** Its pieces may have other colours than their part; left out: they may. */
+  /** Its pieces cannot have other colours than their part. */
   plain?: boolean
   /** Those of its steps that come between its facing and its travel. */
   after?: (c: StepContext) => RecipeStep[]
