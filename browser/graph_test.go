@@ -83,6 +83,24 @@ func TestGraph(t *testing.T) {
 	before := eval[string](r, line)
 	r.ok(p.Click(`[aria-label="What is shown"] button[value=speed]`))
 	r.ok(p.Wait(fmt.Sprintf("%s !== %q", line, before)))
+	// Opened with nothing to show, it is as high as its room once there is.
+	room := `(() => { const p = document.querySelector('[data-testid=graph-plot]'); return p && p.getBoundingClientRect().height === p.parentElement.clientHeight })()`
+	r.ok(p.Key("g"))
+	rig, part := eval[string](r, stored+`.then((s) => s.doc.rigs[0].name)`), eval[string](r, stored+`.then((s) => s.doc.parts[0].name)`)
+	r.rack(part)
+	r.ok(p.Key("g"))
+	r.ok(p.Wait(`document.body.textContent.includes('to see its values over time')`))
+	r.rack(rig)
+	r.ok(p.Wait(room))
+	// Frames that go by make no observer of sizes anew.
+	eval[bool](r, `(() => { const Was = ResizeObserver; window.made = 0; window.ResizeObserver = class extends Was { constructor(f) { super(f); window.made++ } }; return true })()`)
+	for range 5 {
+		r.ok(p.Click(`[aria-label="One frame on"]`))
+	}
+	r.ok(p.Still())
+	if made := eval[int](r, `window.made`); made > 0 {
+		t.Errorf("five frames make %d observers", made)
+	}
 	r.ok(p.ClickText("Make constant"))
 	r.storedIs(`typeof s.doc.rigs[0].travel === 'number'`)
 	r.noErrors()

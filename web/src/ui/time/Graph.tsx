@@ -1,16 +1,17 @@
 import Box from '@mui/material/Box'
 import { useTheme } from '@mui/material/styles'
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { useMemo, useRef, useState } from 'react'
 import { moved, type Chosen } from '../../core/keys'
 import { presentOf, slotsOf } from '../../core/slots'
 import { useBench } from '../../stores/bench'
 import { useClock } from '../../stores/clock'
-import { gutter, useWidth } from '../fields/measure'
+import { gutter, useHeight, useWidth } from '../fields/measure'
 import { Curves, Keys, Scale } from './GraphCurves'
 import { GraphTools } from './GraphTools'
 import { graphed, zoomed, type Area, type GraphMode, type Zoom } from './graphed'
 import { boxSelect, change, copy, paste, press, takeOut, type Hand } from './graphHand'
 import { KeyMenu, type KeyMenuAt } from './KeyMenu'
+import { PlotHead } from './Plot'
 import { StepGraph } from './StepGraph'
 
 const whole: Zoom = { k: 1, shift: 0 }
@@ -19,9 +20,8 @@ const whole: Zoom = { k: 1, shift: 0 }
 export function Graph() {
   const { roles } = useTheme()
   const [ref, width] = useWidth<HTMLDivElement>()
-  const [height, setHeight] = useState(150)
+  const [plot, height] = useHeight<HTMLDivElement>()
   const svg = useRef<SVGSVGElement>(null)
-  const plot = useRef<HTMLDivElement>(null)
   const doc = useBench((b) => b.doc)
   const selected = useBench((b) => b.selected)
   const values = useBench((b) => b.answer?.readout.values)
@@ -33,14 +33,6 @@ export function Graph() {
   const [box, setBox] = useState<Area | null>(null)
   const [menu, setMenu] = useState<KeyMenuAt | null>(null)
   const [zoom, setZoom] = useState(whole)
-
-  useEffect(() => {
-    const el = plot.current
-    if (!el) return
-    const seen = new ResizeObserver(() => setHeight(Math.max(el.clientHeight, 60)))
-    seen.observe(el)
-    return () => seen.disconnect()
-  }, [])
 
   const slots = useMemo(() => (doc ? slotsOf(doc, selected?.kind, selected?.id) : []), [doc, selected])
   const inStep = useBench(
@@ -124,15 +116,7 @@ export function Graph() {
             <rect x={gutter} y={0} width={Math.max(width - gutter - 4, 10)} height={height} />
           </clipPath>
           <Scale g={shown} roles={roles} />
-          <line
-            x1={shown.x(frame)}
-            x2={shown.x(frame)}
-            y1={0}
-            y2={height}
-            stroke={roles.orange}
-            strokeWidth="1.2"
-            opacity={0.7}
-          />
+          <PlotHead x={shown.x(frame)} height={height} roles={roles} />
           <g clipPath="url(#graph-plot)">
             <Curves g={shown} roles={roles} />
           </g>

@@ -1,34 +1,24 @@
 import { handleOf, isChosen } from '../../core/keys'
 import { show, shownUnit } from '../../core/units'
 import type { Key } from '../../core/value'
-import { mono, type Roles } from '../../look/theme'
+import type { Roles } from '../../look/theme'
 import { useBench } from '../../stores/bench'
-import { gutter } from '../fields/measure'
 import { lineIn, namesIn, type Graphed } from './graphed'
 import { pullHandle, pullKeys, type Hand } from './graphHand'
+import { OnPlot, ValueScale } from './Plot'
 
-/** The lines of the first value's scale, with their numbers. */
+/** The first value's scale. */
 export function Scale({ g, roles }: { g: Graphed; roles: Roles }) {
-  const units = useBench((b) => b.doc?.units) ?? 'mm'
   const first = g.shown[0]?.field
   if (!first) return null
-  const { quantity } = g.at(first)
-  const scale = g.scales[first]!
+  const { width, height } = g
   return (
-    <>
-      {scale.ticks(Math.max(Math.floor(g.height / 34), 2)).map((v) => (
-        <g key={v}>
-          <line x1={gutter} x2={g.width - 20} y1={scale(v)} y2={scale(v)} stroke={roles.rule} />
-          <text x={gutter - 8} y={scale(v) + 4} textAnchor="end" fontFamily={mono} fill={roles.secondary}>
-            {show(v, quantity, units)}
-          </text>
-        </g>
-      ))}
-      <text x={16} y={14} fill={roles.secondary}>
-        {shownUnit(quantity, units)}
-        {g.mode === 'speed' ? '/s' : ''}
-      </text>
-    </>
+    <ValueScale
+      scale={g.scales[first]!}
+      quantity={g.at(first).quantity}
+      after={g.mode === 'speed' ? '/s' : ''}
+      {...{ width, height, roles }}
+    />
   )
 }
 
@@ -42,18 +32,9 @@ export function Curves({ g, roles }: { g: Graphed; roles: Roles }) {
         return (
           <g key={c.field}>
             <path d={lineIn(g, c)} fill="none" stroke={stroke} strokeWidth="1.6" />
-            <text
-              x={g.width - 30}
-              y={names[c.field]}
-              textAnchor="end"
-              fontWeight="600"
-              fill={text}
-              stroke={roles.paper}
-              strokeWidth="3"
-              paintOrder="stroke"
-            >
+            <OnPlot x={g.width - 30} y={names[c.field]} textAnchor="end" fill={text} roles={roles}>
               {g.at(c.field).name}
-            </text>
+            </OnPlot>
           </g>
         )
       })}

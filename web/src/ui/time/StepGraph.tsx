@@ -2,13 +2,12 @@ import Box from '@mui/material/Box'
 import { useTheme } from '@mui/material/styles'
 import { scaleLinear } from 'd3-scale'
 import { line as lineOf } from 'd3-shape'
-import { useEffect, useRef, useState } from 'react'
-import { show, showWithUnit, shownUnit } from '../../core/units'
+import { showWithUnit } from '../../core/units'
 import { useBench } from '../../stores/bench'
 import { useClock } from '../../stores/clock'
 import { colourOf } from './graphed'
-import { gutter } from '../fields/measure'
-import { mono } from '../../look/theme'
+import { gutter, useHeight } from '../fields/measure'
+import { OnPlot, PlotHead, ValueScale } from './Plot'
 
 /** How far rigs that are to be in step have come, on one axis, and where they differ most. */
 export function StepGraph({
@@ -21,20 +20,12 @@ export function StepGraph({
   measured: React.Ref<HTMLDivElement>
 }) {
   const { roles } = useTheme()
-  const plot = useRef<HTMLDivElement>(null)
-  const [height, setHeight] = useState(150)
+  const [plot, height] = useHeight<HTMLDivElement>()
   const rigs = useBench((b) => b.answer?.readout.rigs)
   const doc = useBench((b) => b.doc)
   const chosen = useBench((b) => b.selected?.id)
   const checks = useBench((b) => b.checks)
   const frame = useClock((c) => c.frame)
-  useEffect(() => {
-    const el = plot.current
-    if (!el) return
-    const seen = new ResizeObserver(() => setHeight(Math.max(el.clientHeight, 60)))
-    seen.observe(el)
-    return () => seen.disconnect()
-  }, [])
   if (!rigs || !doc) return null
   const { range } = doc
   const units = doc.units ?? 'mm'
@@ -63,35 +54,22 @@ export function StepGraph({
           data-testid="step-plot"
           style={{ display: 'block', font: `11px/16px 'IBM Plex Sans', sans-serif` }}
         >
-          {y.ticks(Math.max(Math.floor(height / 34), 2)).map((v) => (
-            <g key={v}>
-              <line x1={gutter} x2={width - 20} y1={y(v)} y2={y(v)} stroke={roles.rule} />
-              <text x={gutter - 8} y={y(v) + 4} textAnchor="end" fontFamily={mono} fill={roles.secondary}>
-                {show(v, 'distance', units)}
-              </text>
-            </g>
-          ))}
-          <text x={16} y={14} fill={roles.secondary}>
-            {shownUnit('distance', units)} come
-          </text>
-          <line x1={x(frame)} x2={x(frame)} y1={0} y2={height} stroke={roles.orange} strokeWidth="1.2" opacity={0.7} />
+          <ValueScale scale={y} quantity="distance" after=" come" {...{ width, height, roles }} />
+          <PlotHead x={x(frame)} height={height} roles={roles} />
           {lines.map((r, i) => {
             const [stroke, text] = colourOf(i, roles)
             return (
               <g key={r.id}>
                 <path d={draw(r.way!) ?? ''} fill="none" stroke={stroke} strokeWidth={lines.length - i + 0.8} />
-                <text
+                <OnPlot
                   x={width - 30 - 120 * i}
                   y={Math.max(y(r.way!.at(-1) ?? 0) - 6, 12)}
                   textAnchor="end"
-                  fontWeight="600"
                   fill={text}
-                  stroke={roles.paper}
-                  strokeWidth="3"
-                  paintOrder="stroke"
+                  roles={roles}
                 >
                   {doc.rigs.find((d) => d.id === r.id)?.name}
-                </text>
+                </OnPlot>
               </g>
             )
           })}
@@ -109,18 +87,15 @@ export function StepGraph({
                   stroke={c.state === 'outside' ? roles.red : roles.kelp}
                   strokeWidth="2"
                 />
-                <text
+                <OnPlot
                   x={late ? x(f) - 6 : x(f) + 6}
                   textAnchor={late ? 'end' : 'start'}
                   y={(y(Math.min(...ways)) + y(Math.max(...ways))) / 2 + 4}
                   fill={c.state === 'outside' ? roles.redText : roles.kelpText}
-                  stroke={roles.paper}
-                  strokeWidth="3"
-                  paintOrder="stroke"
-                  fontWeight="600"
+                  roles={roles}
                 >
                   {c.word} {showWithUnit(Math.abs(c.value), 'length', units)}, frame {f}
-                </text>
+                </OnPlot>
               </g>
             )
           })}
