@@ -1,4 +1,4 @@
-import { Line, PerspectiveCamera } from '@react-three/drei'
+import { PerspectiveCamera } from '@react-three/drei'
 import { useThree } from '@react-three/fiber'
 import { useLayoutEffect, useMemo, useRef } from 'react'
 import { Matrix4, Vector3, type PerspectiveCamera as Perspective } from 'three'
@@ -10,6 +10,7 @@ import { useView } from '../stores/prefs'
 import { Posed, poseMatrix } from './Posed'
 import { rightClick } from './rightClick'
 import { SteadySize } from './SteadySize'
+import { Line } from './Line'
 
 /** The cameras of the scene, each as the pyramid of what it sees; the one that is looked through does not show. */
 export function Cameras({ roles }: { roles: Roles }) {

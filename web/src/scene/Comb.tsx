@@ -1,4 +1,3 @@
-import { Line } from '@react-three/drei'
 import { useMemo } from 'react'
 import { Vector3 } from 'three'
 import { useBench } from '../stores/bench'
@@ -6,6 +5,7 @@ import { chosenRig } from '../stores/chosen'
 import { useClock } from '../stores/clock'
 import type { Roles } from '../look/theme'
 import { Posed } from './Posed'
+import { Line } from './Line'
 
 /** Neighbouring teeth that turn by more than this are drawn as a flip. */
 const flip = Math.PI / 4

@@ -1,4 +1,3 @@
-import { Line } from '@react-three/drei'
 import { useThree } from '@react-three/fiber'
 import { useEffect, useMemo, useState } from 'react'
 import { Matrix4, Plane, Vector3 } from 'three'
@@ -11,6 +10,7 @@ import { fixtureMatrix, fixtureObject } from './Fixtures'
 import { onClicks, onObject, onPlane } from './pointing'
 import { snapped, type Axis } from './snap'
 import { SteadySize } from './SteadySize'
+import { Line } from './Line'
 
 type Vec3 = [number, number, number]
 type Drawing = Extract<Tool, { kind: 'draw' }>

@@ -1,4 +1,3 @@
-import { Line } from '@react-three/drei'
 import { useThree } from '@react-three/fiber'
 import { useEffect } from 'react'
 import { followEdges, RequestError, type EdgeWay } from '../api/client'
@@ -8,6 +7,7 @@ import { useBench } from '../stores/bench'
 import type { Roles } from '../look/theme'
 import { fixtureObject } from './Fixtures'
 import { onClicks, onObject } from './pointing'
+import { Line } from './Line'
 
 type Vec3 = [number, number, number]
 

@@ -1,4 +1,3 @@
-import { Line } from '@react-three/drei'
 import { useEffect, useMemo } from 'react'
 import {
   BufferGeometry,
@@ -15,6 +14,7 @@ import type { Material } from '../core/page.generated'
 import type { Roles } from '../look/theme'
 import { useMaterials } from '../stores/materials'
 import { useFinishes } from './finish'
+import { Line } from './Line'
 
 // The ground is a chart: a graticule every metre, stronger every five, soundings
 // as faint rings about the scene, all fading out with the distance.

@@ -1,4 +1,3 @@
-import { Line } from '@react-three/drei'
 import { useThree, type ThreeEvent } from '@react-three/fiber'
 import { useMemo, useState } from 'react'
 import { Plane, Vector3, type Matrix4 } from 'three'
@@ -12,6 +11,7 @@ import { Tag } from './PathMarks'
 import { follow, onPlane } from './pointing'
 import { SteadySize } from './SteadySize'
 import { rightClick } from './rightClick'
+import { Line } from './Line'
 
 /** How a thing is moved and turned: what is needed from the press on. */
 export interface Grip {

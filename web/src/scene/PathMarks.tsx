@@ -1,7 +1,7 @@
 import { drawnPath } from '../core/value'
-import { Html, Line } from '@react-three/drei'
+import { Html } from '@react-three/drei'
 import { useFrame, useThree, type ThreeEvent } from '@react-three/fiber'
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import { BufferGeometry, DoubleSide, Quaternion, Vector3, type Camera, type Group, type Object3D } from 'three'
 import type { Path } from '../core/page.generated'
 import { labelPlace } from '../core/labels'
@@ -20,6 +20,7 @@ import { SteadySize } from './SteadySize'
 import { mono } from '../look/theme'
 import { metresPerPixel } from './lens'
 import { rightClick } from './rightClick'
+import { Line } from './Line'
 
 /** Position and direction on a drawn path at a distance, for marks only. */
 export function onLine(line: PathLine, distance: number): { at: Vector3; along: Vector3 } {
@@ -147,12 +148,6 @@ function Drawn({
   size: number
   index: number
 }) {
-  const points = useMemo(() => {
-    const out: [number, number, number][] = []
-    for (let i = 0; i < line.points.length; i += 3)
-      out.push([line.points[i]!, line.points[i + 1]!, line.points[i + 2]!])
-    return out
-  }, [line])
   const select = useBench((b) => b.select)
   const id = useBench((b) => b.answer?.doc.paths[index]?.id)
   const info = useBench((b) => b.answer?.readout.paths[index])
@@ -165,7 +160,7 @@ function Drawn({
   return (
     <>
       <Line
-        points={points}
+        points={line.points}
         color={chosen ? roles.kelp : roles.slate}
         lineWidth={chosen ? 2 : 1.2}
         transparent
@@ -202,29 +197,16 @@ function Drawn({
 
 /** The shape as it was before its steps. */
 function Before({ points, roles }: { points: readonly number[]; roles: Roles }) {
-  const list = useMemo(() => {
-    const out: Vector3[] = []
-    for (let i = 0; i + 2 < points.length; i += 3) out.push(new Vector3(points[i], points[i + 1], points[i + 2]))
-    return out
-  }, [points])
-  if (list.length < 2) return null
-  return (
-    <Line
-      points={list}
-      color={roles.slate}
-      lineWidth={1}
-      dashed
-      dashSize={0.03}
-      gapSize={0.03}
-      transparent
-      opacity={0.5}
-    />
-  )
+  const list = useMemo(() => new Float32Array(points), [points])
+  if (list.length < 6) return null
+  return <Line points={list} color={roles.slate} lineWidth={1} dash={[0.03, 0.03]} transparent opacity={0.5} />
 }
 
 /** The start mark's pole, pixels. */
 const pole = new Vector3(0, 60, 0)
 const origin = new Vector3()
+const lower = new Vector3(0, 48, 0)
+const standing = [origin, pole]
 
 /** The flag at distance 0 and the way from there to piece 1, in orange. */
 function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: Roles; size: number; length: number }) {
@@ -273,16 +255,17 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
       },
     )
   }
-  const flag = useMemo(() => {
+  const flag = useMemo(() => new BufferGeometry().setFromPoints([pole, pole, lower]), [])
+  useEffect(() => () => flag.dispose(), [flag])
+  useLayoutEffect(() => {
     // It flies the way the path runs, as far as that is level. In pixels, from the start.
-    const level = start.along.clone().setY(0)
-    if (level.length() < 0.3) level.set(0, 0, 1)
-    const tip = pole
-      .clone()
-      .addScaledVector(level.normalize(), 21)
-      .add(new Vector3(0, -6, 0))
-    return new BufferGeometry().setFromPoints([pole, tip, pole.clone().add(new Vector3(0, -12, 0))])
-  }, [start])
+    const tip = start.along.clone().setY(0)
+    if (tip.length() < 0.3) tip.set(0, 0, 1)
+    tip.normalize().multiplyScalar(21).add(pole)
+    const corners = flag.getAttribute('position')
+    corners.setXYZ(1, tip.x, tip.y - 6, tip.z)
+    corners.needsUpdate = true
+  }, [flag, start])
   // Metres that a pixel covers at the start, and how high above the path the travel is drawn: less when seen
   // from near.
   const [pixel, setPixel] = useState(size * 0.002)
@@ -318,8 +301,8 @@ function StartAndTravel({ line, roles, size, length }: { line: PathLine; roles: 
   return (
     <group ref={here}>
       <SteadySize position={start.at}>
-        <Line points={[origin, pole]} color={roles.kelp} lineWidth={1.5} depthTest={false} renderOrder={5} />
-        <mesh geometry={flag} renderOrder={5}>
+        <Line points={standing} color={roles.kelp} lineWidth={1.5} depthTest={false} renderOrder={5} />
+        <mesh geometry={flag} frustumCulled={false} renderOrder={5}>
           <meshBasicMaterial color={roles.kelp} side={DoubleSide} depthTest={false} transparent />
         </mesh>
         <mesh

@@ -1,4 +1,3 @@
-import { Line } from '@react-three/drei'
 import { useThree, type ThreeEvent } from '@react-three/fiber'
 import { useState } from 'react'
 import { Plane, Vector3 } from 'three'
@@ -13,6 +12,7 @@ import { fixtureObject } from './Fixtures'
 import { follow, onObject, onPlane, pullPlane } from './pointing'
 import { Posed, poseMatrix } from './Posed'
 import { SteadySize } from './SteadySize'
+import { Line } from './Line'
 
 const sub = (a: Vector3, b: Vec3): Vec3 => [a.x - b[0], a.y - b[1], a.z - b[2]]
 

@@ -1,4 +1,3 @@
-import { Line } from '@react-three/drei'
 import { useThree, type ThreeEvent } from '@react-three/fiber'
 import { Vector3 } from 'three'
 import type { Tug } from '../core/page.generated'
@@ -13,6 +12,7 @@ import { follow, onPlane, pullPlane } from './pointing'
 import { Posed, poseMatrix } from './Posed'
 import { SteadySize } from './SteadySize'
 import { rightClick } from './rightClick'
+import { Line } from './Line'
 
 /** The tugs, each a knob on a line to the points it holds. */
 export function Tugs({ roles }: { roles: Roles }) {
@@ -93,9 +93,7 @@ function Knob({ tug, path, roles }: { tug: Tug; path: number; roles: Roles }) {
           points={[p, at]}
           color={colour}
           lineWidth={1.4}
-          dashed
-          dashSize={0.04}
-          gapSize={0.03}
+          dash={[0.04, 0.03]}
           depthTest={false}
           renderOrder={7}
         />
