@@ -388,3 +388,49 @@ func TestLongRangePlays(t *testing.T) {
 	}
 	r.noErrors()
 }
+
+// Frames and answers draw with what there is: frames make no buffer and no program, answers no program and nothing of
+// the size of a mesh. It is counted at the graphics interface itself.
+func TestNothingIsMadeAnew(t *testing.T) {
+	r := setupWith(t, "rough")
+	p := r.page
+	count := func() {
+		t.Helper()
+		eval[bool](r, `(() => {
+		  const gl = WebGL2RenderingContext.prototype, was = { buffer: gl.createBuffer, program: gl.createProgram, data: gl.bufferData }
+		  window.made = { buffers: 0, programs: 0, bytes: 0 }
+		  let fresh = false
+		  gl.createBuffer = function () { made.buffers++; fresh = true; return was.buffer.call(this) }
+		  gl.createProgram = function () { made.programs++; return was.program.call(this) }
+		  gl.bufferData = function (to, x, use) { if (fresh) made.bytes += x.byteLength ?? x; fresh = false; return was.data.call(this, to, x, use) }
+		  return true
+		})()`)
+	}
+	type made struct{ Buffers, Programs, Bytes int }
+	// Path, body and travel have another form in every frame.
+	r.openDemo("eel")
+	r.ok(p.Type(`input[aria-label="Frame"]`, "20"))
+	r.ok(p.Still())
+	count()
+	for range 12 {
+		r.ok(p.Click(`[aria-label="One frame on"]`))
+	}
+	r.ok(p.Still())
+	if m := eval[made](r, `made`); m.Buffers+m.Programs > 0 {
+		t.Errorf("twelve frames make %+v", m)
+	}
+	// Floats that bend are pulled along their line; what marks the pull is small.
+	r.openDemo("float-line")
+	_, y := r.middle(`[data-testid=strip-pieces]`)
+	r.ok(p.Drag(640, y, 700, y))
+	r.ok(p.Wait(saved))
+	r.ok(p.Still())
+	count()
+	r.ok(p.Drag(700, y, 640, y))
+	r.ok(p.Wait(saved))
+	r.ok(p.Still())
+	if m := eval[made](r, `made`); m.Programs > 0 || m.Bytes > 10_000 {
+		t.Errorf("a pull of many answers makes %+v", m)
+	}
+	r.noErrors()
+}

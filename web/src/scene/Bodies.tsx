@@ -51,7 +51,6 @@ export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
   const count = moulded ? moulds!.length : (readout?.count ?? 0)
 
   const parts = useBench((b) => b.answer?.readout.parts)
-  const groups = JSON.stringify(parts?.map((p) => [p.materials, p.groups]))
 
   const made = useMemo(() => {
     // The triangles of every piece, one piece behind the other; faces tell which piece it is.
@@ -107,8 +106,7 @@ export function Bodies({ rig, roles }: { rig: number; roles: Roles }) {
     // It takes the pointer wherever it is.
     geometry.boundingSphere = new Sphere(new Vector3(), Infinity)
     return { geometry, vertices, ends, runs, used, indices, parts: all }
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [meshes, names, kinds, own, count, moulds, moulded, mould, groups])
+  }, [meshes, names, kinds, own, count, moulds, moulded, mould, parts])
   const finishes = useFinishes(
     materials && made
       ? made.used.map((u) => ({ made: materials[u.material]!, white: true, drawn: readout?.drawn, tiles: u.tiles }))

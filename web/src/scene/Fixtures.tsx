@@ -56,14 +56,12 @@ function FixtureMesh({ id, part, roles }: { id: string; part: number; roles: Rol
   const wired = useBench((b) => b.tool.kind === 'edges' && b.tool.fixture === id)
   const invalidate = useThree((s) => s.invalidate)
   const info = useBench((b) => b.answer?.readout.parts[part])
-  const surfaces = JSON.stringify(info?.groups)
   const geometry = useMemo(() => {
     if (!mesh) return null
     const g = geometryOf(mesh)
     groupsOn(g, info)
     return g
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [mesh, surfaces])
+  }, [mesh, info])
   // While an edge is looked for every edge of the mesh shows, else the sharp ones.
   const shape = useBench((b) => b.doc?.parts[part])
   const materials = useMaterials()

@@ -120,14 +120,12 @@ function PieceSet({
   const plain = made?.colour ?? '#ffffff'
   const filming = useView((v) => v.filming)
   const hovered = useView((v) => (chosen ? v.hoveredPiece : null))
-  const surfaces = JSON.stringify(info?.groups)
   const geometry = useMemo(() => {
     if (!mesh) return null
     const g = geometryOf(mesh)
     groupsOn(g, info)
     return g
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [mesh, surfaces])
+  }, [mesh, info])
   const up = useBench((b) => b.answer?.doc.parts[part]?.up ?? '+y')
   useEffect(
     () => shadeLower(geometry, mesh, up, several ? undefined : made, roles, chosen),

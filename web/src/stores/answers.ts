@@ -6,6 +6,7 @@ import { emptyShot, type Message, type Shot } from '../core/wire'
 import type { AnswerState, Bench } from './benchState'
 import { useClock } from './clock'
 import { queues } from './queues'
+import { steady } from './steady'
 
 /** Bytes of frames that are kept. */
 const frameBytes = 256 * 2 ** 20
@@ -36,7 +37,7 @@ export const answerPart: StateCreator<Bench, [], [], AnswerState> = (set, get) =
       case 'scene': {
         const meshes = m.meshes.size > 0 ? new Map([...get().meshes, ...m.meshes]) : get().meshes
         set({
-          answer: { readout: m.readout, paths: m.shot.lines, doc, shot: m.shot },
+          answer: { readout: steady(get().answer?.readout, m.readout), paths: m.shot.lines, doc, shot: m.shot },
           meshes,
           frames: new FrameCache(frameBytes),
           filled: false,
